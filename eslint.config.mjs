@@ -1,0 +1,23 @@
+import next from 'eslint-config-next/core-web-vitals';
+import tseslint from 'typescript-eslint';
+import { importDirection } from './scripts/lint/importDirection.mjs';
+
+export default tseslint.config(
+  { ignores: ['.next/', 'node_modules/', 'public/', 'next-env.d.ts', 'test-results/', 'playwright-report/'] },
+  ...next,
+  ...tseslint.configs.strict,
+  {
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { varsIgnorePattern: '^_', argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-invalid-void-type': 'off',
+      '@typescript-eslint/no-dynamic-delete': 'off',
+      '@typescript-eslint/unified-signatures': 'off',
+    },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    plugins: { layers: { rules: { 'import-direction': importDirection } } },
+    rules: { 'layers/import-direction': 'error' },
+  },
+);

@@ -1,0 +1,39 @@
+import { existsSync } from 'node:fs';
+import { defineConfig } from '@playwright/test';
+import { browserPaths } from './scripts/prepare.mjs';
+
+const port = Number(process.env.PORT ?? 3217);
+const address = `http://localhost:${port}`;
+
+export default defineConfig({
+  testDir: 'e2e',
+  workers: 1,
+  retries: 0,
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  outputDir: 'test-results/e2e',
+  use: {
+    baseURL: address,
+    viewport: { width: 1280, height: 800 },
+    contextOptions: { reducedMotion: 'reduce' },
+    launchOptions: {
+      executablePath: browserPaths.find((path) => existsSync(path)),
+      args: [
+        '--no-sandbox',
+        '--use-gl=angle',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--ignore-gpu-blocklist',
+        '--disable-quic',
+        '--disable-background-networking',
+      ],
+    },
+  },
+  webServer: {
+    command: `node node_modules/next/dist/bin/next start -p ${port}`,
+    url: address,
+    reuseExistingServer: !process.env.CI,
+    env: { NEXT_TELEMETRY_DISABLED: '1' },
+  },
+});

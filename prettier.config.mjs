@@ -1,0 +1,3 @@
+const config = { singleQuote: true, printWidth: 140 };
+
+export default config;

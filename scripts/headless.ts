@@ -1,0 +1,226 @@
+import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { costOfGltf } from '@/core/budget/costOfGltf';
+import { costAsRead, type Cost } from '@/core/budget/tally';
+import { inspectMesh } from '@/core/check/inspectMesh';
+import { hexFromRgb, rgbFromHex } from '@/core/color/hex';
+import { applyEdit } from '@/core/edit/edit';
+import { safeName } from '@/core/io/fileNames';
+import { limits } from '@/core/io/errors';
+import { openGltf } from '@/core/io/gltf/openGltf';
+import { writeGlb } from '@/core/io/gltf/writeGlb';
+import { encodePng } from '@/core/io/png';
+import { readModel, type NamedFile, type ReadModelResult } from '@/core/io/readModel';
+import { baseName, extensionOf } from '@/core/io/text';
+import { writeObj } from '@/core/io/writeObj';
+import { emptySeats, findSheet, newId, usableCells, type KitState, type Model } from '@/core/kit/kit';
+import { adjacencyOf } from '@/core/mesh/adjacency';
+import { measureFaces } from '@/core/mesh/measure';
+import { faceCount, materialCount } from '@/core/mesh/polyMesh';
+import { seatColors, vertexColorGroups, type SourceColor } from '@/core/seat/byMaterial';
+import { rasterSheet } from '@/core/sheet/raster';
+import { newKit } from '@/core/sheet/starter';
+import { quantize } from '@/core/color/quantize';
+import { nodeCodecs } from './nodePlatform';
+
+const usage = `Usage:
+  npm run -s headless -- inspect FILE...
+  npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR`;
+
+await main();
+
+async function main(): Promise<void> {
+  const [command, ...rest] = process.argv.slice(2);
+  if (command === 'inspect' && rest.length) process.exitCode = await inspect(rest);
+  else if (command === 'color') await color(rest);
+  else fail(usage);
+}
+
+function fail(message: string): never {
+  console.error(message);
+  process.exit(2);
+}
+
+async function read(path: string, mendQuads = true): Promise<ReadModelResult> {
+  // The size is looked at before the bytes are loaded.
+  if (statSync(path).size > limits.bytes)
+    throw new Error(
+      `${baseName(path)}: it has ${Math.round(statSync(path).size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
+    );
+  const bytes = new Uint8Array(readFileSync(path));
+  const beside: NamedFile[] = readdirSync(dirname(path)).flatMap((name) => {
+    const isUseful = /\.(mtl|bin|png|jpe?g|webp|ktx2?)$/i.test(name);
+    const size = isUseful ? statSync(join(dirname(path), name)).size : Infinity;
+    return size <= limits.bytes ? [{ name, bytes: new Uint8Array(readFileSync(join(dirname(path), name))) }] : [];
+  });
+  return readModel({ name: baseName(path), bytes }, beside, { codecs: nodeCodecs, mendQuads });
+}
+
+async function inspect(files: string[]): Promise<number> {
+  let code = 0;
+  for (const file of files) {
+    try {
+      const { mesh, format, facesRead, trianglesRead } = await read(file, false);
+      const adjacency = adjacencyOf(mesh);
+      const report = {
+        file,
+        format: extensionOf(file) === 'glb' ? 'glb' : format,
+        faces: facesRead,
+        triangles: trianglesRead,
+        vertices: adjacency.pointCount,
+        parts: adjacency.partStart.length - 1,
+        materials: materialCount(mesh),
+        uvSets: mesh.uvSets.length,
+        vertexColors: mesh.cornerColors !== undefined,
+        problems: inspectMesh(mesh).map(({ kind, count }) => ({ kind, count })),
+      };
+      console.log(JSON.stringify(report));
+    } catch (error) {
+      code = 1;
+      console.log(JSON.stringify({ file, error: error instanceof Error ? error.message : String(error) }));
+    }
+  }
+  return code;
+}
+
+async function color(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      by: { type: 'string', default: 'material' },
+      colors: { type: 'string', default: '16' },
+      out: { type: 'string', default: '.' },
+    },
+  });
+  const [path] = positionals;
+  const count = Number(values.colors);
+  if (!path || positionals.length !== 1) fail(usage);
+  if (!Number.isInteger(count) || count < 1 || count > 4096) fail(`--colors takes a whole number from 1 to 4096, not “${values.colors}”.`);
+  try {
+    console.log(JSON.stringify(await colorFile(path, values.by, count, values.out)));
+  } catch (error) {
+    console.log(JSON.stringify({ file: path, error: error instanceof Error ? error.message : String(error) }));
+    process.exitCode = 1;
+  }
+}
+
+async function colorFile(path: string, by: string, count: number, out: string) {
+  const result = await read(path);
+  const { mesh } = result;
+  let state = kitWith(result);
+  const model = state.kit.models[0]!;
+  const plan = await planColors(state, result, by, count);
+  // A fresh sheet: the starter's colors make room for the model's own.
+  const sheet = findSheet(state.kit, model.sheet);
+  state = {
+    ...state,
+    kit: { ...state.kit, sheets: [{ ...sheet, cells: sheet.cells.map((c) => ({ ...c, role: '', fill: { kind: 'spare' } })), ramps: [] }] },
+  };
+  const edit = seatColors(state, model.id, plan.groups);
+  if (edit) state = applyEdit(state, edit);
+  const item = { model, mesh, seats: state.seats[model.id]!, files: result.keep };
+  const name = safeName(result.name);
+  mkdirSync(out, { recursive: true });
+  const glb = await writeGlb(state.kit, [item], { codecs: nodeCodecs });
+  writeFileSync(join(out, `${name}.glb`), glb);
+  for (const file of writeObj(state.kit, [item], name)) writeFileSync(join(out, file.name), file.bytes);
+  const painted = findSheet(state.kit, model.sheet);
+  writeFileSync(join(out, 'sheet.png'), encodePng(rasterSheet(painted)));
+  return {
+    before: await costBefore(result, path),
+    after: costOfGltf((await openGltf('out.glb', glb)).document),
+    colors: usableCells(painted).length,
+    maxDeltaE: plan.maxDeltaE,
+  };
+}
+
+function kitWith({ name, mesh, format, keep }: ReadModelResult): KitState {
+  const kit = newKit(name);
+  const model: Model = {
+    id: newId('m'),
+    name,
+    mesh: '',
+    faces: faceCount(mesh),
+    sheet: kit.sheets[0]!.id,
+    regions: [],
+    slots: [],
+    source: { format, name, files: keep.map((f) => ({ name: f.name, content: '' })) },
+    seams: [],
+  };
+  return { kit: { ...kit, models: [model] }, seats: { [model.id]: emptySeats(faceCount(mesh)) } };
+}
+
+interface ColorPlan {
+  groups: SourceColor[];
+  maxDeltaE: number;
+}
+
+async function planColors(state: KitState, { mesh }: ReadModelResult, by: string, count: number): Promise<ColorPlan> {
+  switch (by) {
+    case 'material': {
+      const all = mesh.slots.flatMap((slot, i) => {
+        const faces = Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f).filter((f) => mesh.faceSlot[f] === i);
+        return faces.length ? [{ name: slot.name, color: slot.color, faces }] : [];
+      });
+      return reduceColors(all, count);
+    }
+    case 'vertex-color': {
+      if (!mesh.cornerColors) throw new Error('The model has no vertex colors.');
+      const { colors, maxError } = vertexColorGroups(mesh, count);
+      return { groups: colors, maxDeltaE: maxError };
+    }
+    case 'part':
+      return { groups: partsByArea(state, mesh, count), maxDeltaE: 0 };
+    default:
+      throw new Error(`--by takes material, part or vertex-color, not “${by}”.`);
+  }
+}
+
+/** At most `count` colors for the materials, weighted by their faces. */
+function reduceColors(all: SourceColor[], count: number): ColorPlan {
+  const { colors, assignment, maxError } = quantize(
+    all.map((m) => ({ rgb: rgbFromHex(m.color), weight: m.faces.length })),
+    count,
+  );
+  return { groups: all.map((m, i) => ({ ...m, color: hexFromRgb(colors[assignment[i]!]!) })), maxDeltaE: maxError };
+}
+
+/** Parts by falling area take the cells in turn. */
+function partsByArea(state: KitState, mesh: ReadModelResult['mesh'], count: number): SourceColor[] {
+  const { part, partStart, partFaces, areas } = adjacencyOf(mesh);
+  const size = new Float64Array(partStart.length - 1);
+  part.forEach((p, f) => (size[p]! += areas[f]!));
+  const order = Array.from(size.keys()).sort((a, b) => size[b]! - size[a]! || a - b);
+  const palette = distinctColors(state, count);
+  return order.map((p, i) => ({
+    name: `part color ${(i % count) + 1}`,
+    color: palette[i % count]!,
+    faces: partFaces.slice(partStart[p]!, partStart[p + 1]!),
+  }));
+}
+
+/** The starter palette's colors first; more are spread around its hues. */
+function distinctColors(state: KitState, count: number): string[] {
+  const colors = usableCells(state.kit.sheets[0]!).flatMap((c) => (c.fill.kind === 'solid' ? [c.fill.color] : []));
+  for (let i = 0; colors.length < count; i++) {
+    const candidate = hexFromRgb([(i * 97 + 40) % 256, (i * 57 + 90) % 256, (i * 151 + 140) % 256]);
+    if (!colors.includes(candidate)) colors.push(candidate);
+  }
+  return colors.slice(0, count);
+}
+
+async function costBefore(result: ReadModelResult, path: string): Promise<Cost> {
+  const { mesh, keep, format } = result;
+  if (format === 'gltf') {
+    const { document } = await openGltf(baseName(path), keep[0]!.bytes, new Map(keep.slice(1).map((f) => [f.name, f.bytes])), nodeCodecs);
+    return costOfGltf(document);
+  }
+  const pictures = keep.filter((f) => !/\.mtl$/i.test(f.name));
+  return costAsRead(
+    mesh,
+    measureFaces(mesh).normals,
+    pictures.reduce((sum, f) => sum + f.bytes.length, 0),
+  );
+}

@@ -1,0 +1,46 @@
+// Everything that must hold, on a fresh machine: lint, types, unit tests, the build, and the journeys in a browser.
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { environment, installBrowser, installPackages, run } from './prepare.mjs';
+
+installPackages();
+installBrowser();
+rmSync('test-results', { recursive: true, force: true });
+mkdirSync('test-results', { recursive: true });
+let passed = 0;
+let failed = 0;
+const count = (isGood, n = 1) => (isGood ? (passed += n) : (failed += n));
+const step = (name, args) => {
+  console.log(`\n── ${name}`);
+  const started = Date.now();
+  const isGood = run('npm', ['run', '-s', ...args], { env: environment }) === 0;
+  console.log(`${name}: ${isGood ? 'good' : 'FAILED'}, ${((Date.now() - started) / 1000).toFixed(0)} s`);
+  return isGood;
+};
+const report = (file) => {
+  try {
+    return JSON.parse(readFileSync(`test-results/${file}`, 'utf8'));
+  } catch {
+    return null;
+  }
+};
+
+count(step('lint', ['lint']));
+spawnSync('node', ['node_modules/next/dist/bin/next', 'typegen'], { env: environment });
+count(step('types', ['types']));
+const unitRan = step('unit', ['unit', '--', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json']);
+const unit = report('unit.json');
+count(true, unit?.numPassedTests ?? 0);
+count(false, unit?.numFailedTests ?? 0);
+if (!unitRan && !unit?.numFailedTests) count(false);
+const built = step('build', ['build']);
+count(built);
+if (built) {
+  const ran = step('journeys', ['e2e']);
+  const stats = report('e2e.json')?.stats;
+  count(true, stats?.expected ?? 0);
+  count(false, (stats?.unexpected ?? 0) + (stats?.flaky ?? 0));
+  if (!ran && !stats?.unexpected) count(false);
+}
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exitCode = failed ? 1 : 0;

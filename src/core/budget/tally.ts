@@ -1,0 +1,126 @@
+import type { Sheet, KitState, Model } from '../kit/kit';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { firstEqualRows, type Column } from '../mesh/rows';
+
+/** What a model or kit costs a game to draw. */
+export interface Cost {
+  materials: number;
+  drawCalls: number;
+  /** Encoded bytes of all textures. */
+  textureBytes: number;
+  /** Distinct position, normal, UV and color, for each primitive: a seam splits vertices. */
+  gpuVertices: number;
+}
+
+export interface Tally {
+  drawCalls: number;
+  colors: number;
+  uncolored: number;
+  faces: number;
+}
+
+/** What stands at the top of every view. Draw calls: one for each sheet or imported material that faces of a model use. */
+export function tallyOf({ kit, seats }: KitState, models: readonly Model[], meshOf: (model: Model) => PolyMesh | undefined): Tally {
+  const used = new Set<number>();
+  const sheetOfCell = new Map<number, string>();
+  for (const sheet of kit.sheets) for (const cell of sheet.cells) sheetOfCell.set(cell.id, sheet.id);
+  const tally: Tally = { drawCalls: 0, colors: 0, uncolored: 0, faces: 0 };
+  const seen = new Uint8Array(65536);
+  for (const model of models) {
+    const { cell } = seats[model.id]!;
+    const slots = meshOf(model)?.faceSlot;
+    const materials = new Set<string>();
+    seen.fill(0);
+    for (let f = 0; f < cell.length; f++) {
+      const id = cell[f]!;
+      if (id === 0) {
+        tally.uncolored++;
+        materials.add(`slot ${slots ? slots[f]! : 0}`);
+      } else if (!seen[id]) {
+        seen[id] = 1;
+        used.add(id);
+        materials.add(sheetOfCell.get(id) ?? '');
+      }
+    }
+    tally.faces += cell.length;
+    tally.drawCalls += materials.size;
+  }
+  tally.colors = used.size;
+  return tally;
+}
+
+/** Faces of each cell over models: cell id to counts by model. */
+export function usesOfCells({ seats }: Pick<KitState, 'seats'>): Map<number, { faces: number; models: number }> {
+  const uses = new Map<number, { faces: number; models: number }>();
+  const counts = new Uint32Array(65536);
+  for (const { cell } of Object.values(seats)) {
+    counts.fill(0);
+    for (let f = 0; f < cell.length; f++) counts[cell[f]!]!++;
+    for (let id = 1; id < counts.length; id++) {
+      if (!counts[id]) continue;
+      const use = uses.get(id) ?? { faces: 0, models: 0 };
+      use.faces += counts[id]!;
+      use.models++;
+      uses.set(id, use);
+    }
+  }
+  return uses;
+}
+
+/** Uncompressed bytes of a sheet in RGB, about what its file takes at these sizes. */
+export const rawBytes = (sheet: Sheet): number => sheet.width * sheet.height * 3;
+
+/** Distinct vertices that a graphics card gets for the faces of one primitive. `uvs`: 2 for each corner, or none. */
+export function gpuVertices(mesh: PolyMesh, faces: ArrayLike<number>, uvs: Float32Array | undefined, faceNormals: Float32Array): number {
+  let corners = 0;
+  for (let i = 0; i < faces.length; i++) corners += mesh.faceStart[faces[i]! + 1]! - mesh.faceStart[faces[i]!]!;
+  const positions = new Float32Array(corners * 3);
+  const normals = new Float32Array(corners * 3);
+  const uv = new Float32Array(corners * 2);
+  const colors = new Uint8Array(corners * 4);
+  let o = 0;
+  for (let i = 0; i < faces.length; i++) {
+    const f = faces[i]!;
+    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++, o++) {
+      const v = mesh.cornerVertex[c]! * 3;
+      for (let k = 0; k < 3; k++) {
+        positions[o * 3 + k] = mesh.positions[v + k]!;
+        normals[o * 3 + k] = mesh.cornerNormals ? mesh.cornerNormals[c * 3 + k]! : faceNormals[f * 3 + k]!;
+      }
+      if (uvs) uv.set([uvs[c * 2]!, uvs[c * 2 + 1]!], o * 2);
+      if (mesh.cornerColors) for (let k = 0; k < 4; k++) colors[o * 4 + k] = mesh.cornerColors[c * 4 + k]!;
+    }
+  }
+  const columns: Column[] = [
+    { data: positions, width: 3 },
+    { data: normals, width: 3 },
+    { data: uv, width: 2 },
+    { data: colors, width: 4 },
+  ];
+  return firstEqualRows(columns, corners).distinct;
+}
+
+/** The cost of a mesh as it came in. Draw calls: one for each material of each object. `textureBytes`: of its own pictures. */
+export function costAsRead(mesh: PolyMesh, faceNormals: Float32Array, textureBytes: number): Cost {
+  const primitives = new Map<number, number[]>();
+  const { facePrimitive } = mesh.source ?? {};
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const key = facePrimitive ? facePrimitive[f]! : mesh.faceSlot[f]! * 65536 + mesh.faceObject[f]!;
+    const list = primitives.get(key);
+    if (list) list.push(f);
+    else primitives.set(key, [f]);
+  }
+  let vertices = 0;
+  const counted = new Set<string>();
+  for (const [key, faces] of primitives) {
+    // Vertices of a mesh that several nodes show are on the card once.
+    const p = facePrimitive && mesh.source!.primitives?.[key];
+    if (p) {
+      const name = `${p.mesh},${p.primitive}`;
+      if (counted.has(name)) continue;
+      counted.add(name);
+    }
+    vertices += gpuVertices(mesh, faces, mesh.uvSets[0], faceNormals);
+  }
+  return { materials: new Set(mesh.faceSlot).size, drawCalls: primitives.size, textureBytes, gpuVertices: vertices };
+}

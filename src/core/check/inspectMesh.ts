@@ -1,0 +1,132 @@
+import { adjacencyOf } from '../mesh/adjacency';
+import { boundsOf } from '../mesh/measure';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { orientFaces } from './orient';
+
+export type ProblemKind =
+  'flipped' | 'inside-out' | 'duplicate' | 'degenerate' | 'open-border' | 'non-manifold' | 'zero-normal' | 'huge' | 'tiny' | 'z-up';
+
+export interface Problem {
+  kind: ProblemKind;
+  /** Faces, edges (open-border, non-manifold) or 1 for the model as a whole. */
+  count: number;
+  /** The faces concerned, ascending; empty where it is the model as a whole. */
+  faces: Uint32Array;
+}
+
+/** Metres: a model larger or smaller than this is likely in another unit. */
+export const usualSize = { least: 0.02, most: 500 };
+
+/** What is wrong with a mesh, in the order in which an artist would look at it. */
+export function inspectMesh(mesh: PolyMesh): Problem[] {
+  const { flipped, insideOut } = orientFaces(mesh);
+  const faceProblem = (kind: ProblemKind, faces: Uint32Array): Problem => ({ kind, count: faces.length, faces });
+  const whole = (kind: ProblemKind, is: boolean): Problem => ({ kind, count: is ? 1 : 0, faces: new Uint32Array(0) });
+  const size = sizeOf(mesh);
+  return [
+    faceProblem('flipped', flipped),
+    faceProblem('inside-out', insideOut),
+    faceProblem('duplicate', duplicateFaces(mesh)),
+    faceProblem('degenerate', degenerateFaces(mesh)),
+    { kind: 'open-border' as const, count: adjacencyOf(mesh).openEdges, faces: facesWith(mesh, 'open') },
+    { kind: 'non-manifold' as const, count: adjacencyOf(mesh).nonManifoldEdges, faces: facesWith(mesh, 'crowded') },
+    faceProblem('zero-normal', zeroNormals(mesh)),
+    whole('huge', size > usualSize.most),
+    whole('tiny', size > 0 && size < usualSize.least),
+    whole('z-up', looksZUp(mesh)),
+  ].filter((p) => p.count > 0);
+}
+
+function sizeOf(mesh: PolyMesh): number {
+  const { min, max } = boundsOf(mesh);
+  return Math.max(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
+}
+
+/** Later faces over the same set of points, whichever way they turn. */
+export function duplicateFaces(mesh: PolyMesh): Uint32Array {
+  const { cornerPoint } = adjacencyOf(mesh);
+  const heads = new Map<number, number[]>();
+  const found: number[] = [];
+  const pointsOf = (f: number) => cornerPoint.slice(mesh.faceStart[f]!, mesh.faceStart[f + 1]!).sort();
+  for (let f = 0; f < faceCount(mesh); f++) {
+    // A sum that does not depend on the order finds candidates cheaply.
+    let key = 0;
+    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) key = (key + Math.imul(cornerPoint[c]! + 1, 0x9e3779b1)) | 0;
+    const same = heads.get(key);
+    if (!same) {
+      heads.set(key, [f]);
+      continue;
+    }
+    const points = pointsOf(f);
+    const isDuplicate = same.some((g) => {
+      const other = pointsOf(g);
+      return other.length === points.length && other.every((p, i) => p === points[i]);
+    });
+    if (isDuplicate) found.push(f);
+    else same.push(f);
+  }
+  return Uint32Array.from(found);
+}
+
+/** Faces with no area to speak of, beside the square of their own outline's length. */
+export function degenerateFaces(mesh: PolyMesh): Uint32Array {
+  const { areas } = adjacencyOf(mesh);
+  const { positions, faceStart, cornerVertex } = mesh;
+  const found: number[] = [];
+  for (let f = 0; f < faceCount(mesh); f++) {
+    let longest = 0;
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+      const a = cornerVertex[c]! * 3;
+      const b = cornerVertex[c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!]! * 3;
+      longest = Math.max(
+        longest,
+        Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!),
+      );
+    }
+    if (areas[f]! <= longest * longest * 1e-6) found.push(f);
+  }
+  return Uint32Array.from(found);
+}
+
+function facesWith(mesh: PolyMesh, what: 'open' | 'crowded'): Uint32Array {
+  const adjacency = adjacencyOf(mesh);
+  const { neighbour, cornerFace, cornerPoint, faceStart } = adjacency;
+  if ((what === 'open' ? adjacency.openEdges : adjacency.nonManifoldEdges) === 0) return new Uint32Array(0);
+  // Only edges without a neighbour, or next to such edges' points, can be open or crowded: count their uses by a key of both points.
+  const uses = new Map<number, number>();
+  const key = (c: number) => {
+    const f = cornerFace[c]!;
+    const p = cornerPoint[c]!;
+    const q = cornerPoint[c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!]!;
+    return Math.min(p, q) * adjacency.pointCount + Math.max(p, q);
+  };
+  for (let c = 0; c < neighbour.length; c++) uses.set(key(c), (uses.get(key(c)) ?? 0) + 1);
+  const faces = new Set<number>();
+  for (let c = 0; c < neighbour.length; c++) {
+    const n = uses.get(key(c))!;
+    if (what === 'open' ? n === 1 : n > 2) faces.add(cornerFace[c]!);
+  }
+  return Uint32Array.from(faces).sort();
+}
+
+function zeroNormals(mesh: PolyMesh): Uint32Array {
+  const normals = mesh.cornerNormals;
+  if (!normals) return new Uint32Array(0);
+  const found: number[] = [];
+  for (let f = 0; f < faceCount(mesh); f++)
+    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++)
+      if (Math.hypot(normals[c * 3]!, normals[c * 3 + 1]!, normals[c * 3 + 2]!) < 1e-6) {
+        found.push(f);
+        break;
+      }
+  return Uint32Array.from(found);
+}
+
+/** The model stands on z = 0 and is centred about y = 0 rather than standing on y = 0: Z is likely up. */
+function looksZUp(mesh: PolyMesh): boolean {
+  const { min, max } = boundsOf(mesh);
+  const size = sizeOf(mesh);
+  const near = (v: number) => Math.abs(v) < size * 0.02;
+  const height = max[2] - min[2];
+  return size > 0 && height > size * 0.05 && near(min[2]) && !near(min[1]) && near((min[1] + max[1]) / 2) && max[1] - min[1] > size * 0.02;
+}

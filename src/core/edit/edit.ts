@@ -1,0 +1,180 @@
+import type { Cell, Kit, KitState, Model, Ramp, Seats, Sheet, Variant, Reference, HandOff } from '../kit/kit';
+
+/** A change of a kit as a small value. Applying its inverse restores the state exactly. */
+export type Edit = PutEdit | SetEdit | SeatEdit | RegionEdit | RemeshEdit | GroupEdit;
+
+/** Adds, replaces or removes one entry of a list: of the kit, or of a sheet (`of`: its id). */
+export type PutEdit = { kind: 'put'; index: number } & (
+  | { list: 'cells'; of: string; before: Cell | null; after: Cell | null }
+  | { list: 'ramps'; of: string; before: Ramp | null; after: Ramp | null }
+  | { list: 'sheets'; of: 'kit'; before: Sheet | null; after: Sheet | null }
+  | { list: 'models'; of: 'kit'; before: Model | null; after: Model | null; seats?: Seats }
+  | { list: 'variants'; of: 'kit'; before: Variant | null; after: Variant | null }
+  | { list: 'references'; of: 'kit'; before: Reference | null; after: Reference | null }
+  | { list: 'handOffs'; of: 'kit'; before: HandOff | null; after: HandOff | null }
+);
+
+/** Sets plain fields of the kit, or of a sheet (`of`: its id). */
+export type SetEdit =
+  | { kind: 'set'; of: 'kit'; before: Partial<Pick<Kit, 'name' | 'nextCell'>>; after: Partial<Pick<Kit, 'name' | 'nextCell'>> }
+  | { kind: 'set'; of: string; before: Partial<SheetFields>; after: Partial<SheetFields> };
+type SheetFields = Omit<Sheet, 'id' | 'cells' | 'ramps'>;
+
+/** Faces move to other cells: spans of 4 numbers (first face, count, cell before, cell after), ascending and disjoint. */
+export interface SeatEdit {
+  kind: 'seat';
+  model: string;
+  spans: Uint32Array;
+}
+
+/** Faces move to other regions; spans as in `SeatEdit`. */
+export interface RegionEdit {
+  kind: 'region';
+  model: string;
+  spans: Uint32Array;
+}
+
+/** A model takes another mesh, with seats carried over. */
+export interface RemeshEdit {
+  kind: 'remesh';
+  model: string;
+  before: Remeshed;
+  after: Remeshed;
+}
+export interface Remeshed {
+  mesh: string;
+  faces: number;
+  seats: Seats;
+  placement?: Model['placement'];
+}
+
+export interface GroupEdit {
+  kind: 'group';
+  label: string;
+  edits: Edit[];
+}
+
+export function group(label: string, edits: Edit[]): Edit {
+  return { kind: 'group', label, edits };
+}
+
+/**
+ * The state after an edit. The document is copied along the changed path; seats are patched in place in their arrays, under a new wrapper, so
+ * that coloring a large model copies nothing. An edit whose "before" is not what it finds throws: undo is never a guess.
+ */
+export function applyEdit(state: KitState, edit: Edit): KitState {
+  switch (edit.kind) {
+    case 'group':
+      return edit.edits.reduce(applyEdit, state);
+    case 'put':
+      return applyPut(state, edit);
+    case 'set':
+      return { ...state, kit: applySet(state.kit, edit) };
+    case 'seat':
+      return patchSeats(state, edit.model, 'cell', edit.spans);
+    case 'region':
+      return patchSeats(state, edit.model, 'region', edit.spans);
+    case 'remesh': {
+      const { mesh, faces, seats, placement } = edit.after;
+      const models = state.kit.models.map((m) => {
+        if (m.id !== edit.model) return m;
+        const { placement: _, ...rest } = m;
+        return { ...rest, mesh, faces, ...(placement && { placement }) };
+      });
+      return { kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
+    }
+  }
+}
+
+export function inverseOf(edit: Edit): Edit {
+  switch (edit.kind) {
+    case 'group':
+      return { ...edit, edits: edit.edits.map(inverseOf).reverse() };
+    case 'seat':
+    case 'region': {
+      const spans = edit.spans.slice();
+      for (let i = 0; i < spans.length; i += 4) [spans[i + 2], spans[i + 3]] = [spans[i + 3]!, spans[i + 2]!];
+      return { ...edit, spans };
+    }
+    default:
+      return { ...edit, before: edit.after, after: edit.before } as Edit;
+  }
+}
+
+function applyPut(state: KitState, edit: PutEdit): KitState {
+  const { kit } = state;
+  if (edit.of !== 'kit') {
+    const sheets = kit.sheets.map((s) => (s.id === edit.of ? { ...s, [edit.list]: putInto(s[edit.list as 'cells'], edit as never) } : s));
+    if (sheets.every((s, i) => s === kit.sheets[i])) throw new Error(`An edit names the sheet “${edit.of}”, which the kit does not have.`);
+    return { ...state, kit: { ...kit, sheets } };
+  }
+  const next = { ...kit, [edit.list]: putInto(kit[edit.list as 'models'], edit as never) };
+  if (edit.list !== 'models') return { ...state, kit: next };
+  const seats = { ...state.seats };
+  if (edit.before && edit.before.id !== edit.after?.id) delete seats[edit.before.id];
+  if (edit.after && edit.after.id !== edit.before?.id) {
+    if (!edit.seats) throw new Error(`An edit adds the model “${edit.after.name}” without seats.`);
+    seats[edit.after.id] = copySeats(edit.seats);
+  }
+  return { kit: next, seats };
+}
+
+function putInto<T extends { id: unknown }>(
+  list: T[],
+  { index, before, after }: { index: number; before: T | null; after: T | null },
+): T[] {
+  if (before && list[index]?.id !== before.id)
+    throw new Error(`An edit expects entry ${index} to be “${String(before.id)}”; the list has changed.`);
+  const next = [...list];
+  next.splice(index, before ? 1 : 0, ...(after ? [after] : []));
+  return next;
+}
+
+function applySet(kit: Kit, edit: SetEdit): Kit {
+  const assign = <T extends object>(target: T): T => {
+    const next: Record<string, unknown> = { ...target, ...edit.after };
+    // A field that was absent is absent again.
+    for (const key of Object.keys(edit.before)) if (!(key in edit.after)) delete next[key];
+    return next as T;
+  };
+  if (edit.of === 'kit') return assign(kit);
+  return { ...kit, sheets: kit.sheets.map((s) => (s.id === edit.of ? assign(s) : s)) };
+}
+
+function patchSeats(state: KitState, model: string, field: 'cell' | 'region', spans: Uint32Array): KitState {
+  const seats = state.seats[model];
+  if (!seats) throw new Error(`An edit colors the model “${model}”, which the kit does not have.`);
+  const values = seats[field];
+  for (let i = 0; i < spans.length; i += 4) {
+    const start = spans[i]!;
+    values.fill(spans[i + 3]!, start, start + spans[i + 1]!);
+  }
+  return { ...state, seats: { ...state.seats, [model]: { ...seats } } };
+}
+
+/** Edits keep their own arrays: those in the state are patched in place. */
+export function copySeats(seats: Seats): Seats {
+  return {
+    cell: seats.cell.slice(),
+    region: seats.region.slice(),
+    ...(seats.rule && { rule: seats.rule.slice() }),
+    ...(seats.at && { at: seats.at.slice() }),
+  };
+}
+
+/** Bytes that an edit takes to keep, about. */
+export function sizeOfEdit(edit: Edit): number {
+  switch (edit.kind) {
+    case 'group':
+      return edit.edits.reduce((sum, e) => sum + sizeOfEdit(e), 64);
+    case 'seat':
+    case 'region':
+      return 64 + edit.spans.byteLength;
+    case 'remesh':
+      return 128 + 4 * (edit.before.seats.cell.byteLength + edit.after.seats.cell.byteLength);
+    case 'put':
+      return 256 + ('seats' in edit && edit.seats ? edit.seats.cell.byteLength * 2 : 0);
+    case 'set':
+      return 128;
+  }
+}

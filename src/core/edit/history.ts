@@ -1,0 +1,62 @@
+import type { KitState } from '../kit/kit';
+import { applyEdit, group, inverseOf, type Edit } from './edit';
+
+/** Edits done and undone. `cursor` edits are in force; those after it can be done again. */
+export interface History {
+  edits: readonly Edit[];
+  cursor: number;
+}
+
+export const emptyHistory: History = { edits: [], cursor: 0 };
+
+export interface Step {
+  state: KitState;
+  history: History;
+}
+
+/** Applies a new edit; what had been undone is forgotten. */
+export function perform({ state, history }: Step, edit: Edit): Step {
+  const edits = [...history.edits.slice(0, history.cursor), edit];
+  return { state: applyEdit(state, edit), history: { edits, cursor: edits.length } };
+}
+
+/** Applies a new edit as the continuation of the last one: both are one undo. */
+export function performWithLast({ state, history }: Step, edit: Edit): Step {
+  const last = history.edits[history.cursor - 1];
+  if (!last) return perform({ state, history }, edit);
+  const edits = [...history.edits.slice(0, history.cursor - 1), group(labelOf(edit), [last, edit])];
+  return { state: applyEdit(state, edit), history: { edits, cursor: edits.length } };
+}
+
+export const canUndo = (history: History): boolean => history.cursor > 0;
+export const canRedo = (history: History): boolean => history.cursor < history.edits.length;
+
+export function undo({ state, history }: Step): Step {
+  const edit = history.edits[history.cursor - 1];
+  if (!edit) return { state, history };
+  return { state: applyEdit(state, inverseOf(edit)), history: { ...history, cursor: history.cursor - 1 } };
+}
+
+export function redo({ state, history }: Step): Step {
+  const edit = history.edits[history.cursor];
+  if (!edit) return { state, history };
+  return { state: applyEdit(state, edit), history: { ...history, cursor: history.cursor + 1 } };
+}
+
+/** What an edit did, in words, for "Undo: …". */
+export function labelOf(edit: Edit): string {
+  switch (edit.kind) {
+    case 'group':
+      return edit.label;
+    case 'seat':
+      return 'Color faces';
+    case 'region':
+      return 'Change regions';
+    case 'remesh':
+      return 'Repair the mesh';
+    case 'set':
+      return 'Change the sheet';
+    case 'put':
+      return `${edit.before ? (edit.after ? 'Change' : 'Remove') : 'Add'} ${{ cells: 'a cell', ramps: 'a ramp', sheets: 'a sheet', models: 'a model', variants: 'a variant', references: 'a reference', handOffs: 'a hand-off' }[edit.list]}`;
+  }
+}

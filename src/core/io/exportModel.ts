@@ -1,0 +1,55 @@
+import type { Kit, Model, Seats, Sheet } from '../kit/kit';
+import { triangulate, type Triangles } from '../mesh/triangulate';
+import { measureFaces } from '../mesh/measure';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { layoutUvs } from '../seat/layout';
+import type { NamedFile } from './readModel';
+
+/** All that leaves with one model. */
+export interface ExportModel {
+  model: Model;
+  mesh: PolyMesh;
+  seats: Seats;
+  /** The files that the model came with and uses: for glTF its own first. */
+  files: readonly NamedFile[];
+}
+
+/** Faces that leave with one material: a sheet, or the slot that they came in with. */
+export interface FaceGroup {
+  sheet: Sheet | null;
+  slot: number;
+  faces: Uint32Array;
+}
+
+/** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
+export function groupFaces(kit: Kit, { mesh, seats }: Pick<ExportModel, 'mesh' | 'seats'>, among?: Uint32Array): FaceGroup[] {
+  const sheetOf = new Map<number, number>();
+  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => sheetOf.set(cell.id, s)));
+  const sheets: number[][] = kit.sheets.map(() => []);
+  const slots: number[][] = mesh.slots.map(() => []);
+  const faces = among ?? Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f);
+  for (const f of faces) {
+    const s = sheetOf.get(seats.cell[f]!);
+    if (s !== undefined) sheets[s]!.push(f);
+    else slots[mesh.faceSlot[f]!]!.push(f);
+  }
+  return [
+    ...sheets.map((list, s) => ({ sheet: kit.sheets[s]!, slot: -1, faces: Uint32Array.from(list) })),
+    ...slots.map((list, slot) => ({ sheet: null, slot, faces: Uint32Array.from(list) })),
+  ].filter((g) => g.faces.length > 0);
+}
+
+/** UVs under which a group leaves: those of its seats, or the ones that came in. */
+export function groupUvs(group: FaceGroup, mesh: PolyMesh, seats: Seats): Float32Array | undefined {
+  return group.sheet ? layoutUvs(mesh, seats, group.sheet) : mesh.uvSets[0];
+}
+
+/** Triangles of each face, to be gathered for a group: `start[f] .. start[f + 1]` in `triangles`. */
+export function trianglesByFace(mesh: PolyMesh): { triangles: Triangles; start: Uint32Array; normals: Float32Array } {
+  const { normals } = measureFaces(mesh);
+  const triangles = triangulate(mesh, normals);
+  const start = new Uint32Array(faceCount(mesh) + 1);
+  for (const f of triangles.face) start[f + 1]!++;
+  for (let f = 0; f < faceCount(mesh); f++) start[f + 1]! += start[f]!;
+  return { triangles, start, normals };
+}

@@ -1,0 +1,181 @@
+import type { Hex } from '../color/hex';
+
+/** A kit: models that share a sheet. Plain JSON; meshes, seats and pictures are kept beside it under their ids. */
+export interface Kit {
+  id: string;
+  name: string;
+  sheets: Sheet[];
+  models: Model[];
+  variants: Variant[];
+  references: Reference[];
+  handOffs: HandOff[];
+  /** The next cell id to give out: ids are unique in the kit and never used again. 0 means "as it came in". */
+  nextCell: number;
+}
+
+/** Texels from the top left. */
+export interface Rect {
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+/** A small texture as a document. Cells are disjoint; their order is for display only. */
+export interface Sheet {
+  id: string;
+  name: string;
+  width: number;
+  height: number;
+  /** Texels of a cell's own color kept free around seats of art and gradients. */
+  padding: number;
+  filter: 'nearest' | 'linear';
+  /** A picture that is kept byte for byte: only seats are made on it. */
+  frozen?: { picture: string };
+  cells: Cell[];
+  ramps: Ramp[];
+}
+
+export interface Cell {
+  id: number;
+  rect: Rect;
+  role: string;
+  fill: Fill;
+  finish?: Finish;
+}
+
+export type Fill =
+  | { kind: 'solid'; color: Hex; alpha?: number }
+  | { kind: 'gradient'; axis: 'x' | 'y'; stops: GradientStop[]; mix: 'oklab' | 'srgb'; bands?: number }
+  | { kind: 'corners'; colors: [topLeft: Hex, topRight: Hex, bottomLeft: Hex, bottomRight: Hex]; mix: 'oklab' | 'srgb' }
+  | { kind: 'art'; picture: string; repeats?: boolean }
+  | { kind: 'spare' };
+
+export interface GradientStop {
+  /** 0..1 from the left or the top. */
+  at: number;
+  color: Hex;
+}
+
+/** How a surface answers light; each of its rasters has the sheet's layout. */
+export interface Finish {
+  roughness: number;
+  metalness: number;
+  glow?: Hex;
+}
+
+/** Cells of one hue, dark to light: what "one step darker" walks along. */
+export interface Ramp {
+  id: string;
+  name: string;
+  cells: number[];
+}
+
+export interface Model {
+  id: string;
+  name: string;
+  /** Content address of the mesh. */
+  mesh: string;
+  faces: number;
+  /** The sheet that its faces are colored on. */
+  sheet: string;
+  regions: Region[];
+  /** Material slots by which the model may leave instead of a texture. */
+  slots: LeavingSlot[];
+  source: ModelSource;
+  /** The corrections of axis and scale, for a source whose vertices stay as they are. */
+  placement?: { upFromZ: boolean; scale: number };
+  seams: number[];
+}
+
+export interface ModelSource {
+  format: 'obj' | 'gltf' | 'ply' | 'stl' | 'made';
+  name: string;
+  /** The file as it came, and those beside it; content addresses. */
+  files: { name: string; content: string }[];
+  /** Triangles before mending, for the report. */
+  triangles?: number;
+  mended?: number;
+}
+
+export interface Region {
+  id: number;
+  name: string;
+  cell: number;
+}
+
+export interface LeavingSlot {
+  number: number;
+  name: string;
+  cell: number;
+}
+
+/** Named, sparse differences from the default coloring; what it does not mention, it inherits. */
+export interface Variant {
+  id: string;
+  name: string;
+  model?: string;
+  fills: Record<number, Fill>;
+  seats: { model: string; spans: number[] }[];
+}
+
+export interface Reference {
+  id: string;
+  name: string;
+  picture: string;
+}
+
+export interface HandOff {
+  id: string;
+  name: string;
+  format: string;
+}
+
+/** Where the faces of one model sit. */
+export interface Seats {
+  /** Cell of each face; 0 as it came in. */
+  cell: Uint16Array;
+  /** Region of each face; 0 none. */
+  region: Uint16Array;
+  /** How `at` was made, for each face; 0 by hand. Absent until a face sits on something not solid. */
+  rule?: Uint16Array;
+  /** Coordinate inside the cell, 2 for each corner. Absent until a face sits on something not solid. */
+  at?: Float32Array;
+}
+
+export const emptySeats = (faces: number): Seats => ({ cell: new Uint16Array(faces), region: new Uint16Array(faces) });
+
+/** A kit with the seats of its models: what edits act on. */
+export interface KitState {
+  kit: Kit;
+  seats: Readonly<Record<string, Seats>>;
+}
+
+export function findCell(kit: Kit, id: number): { sheet: Sheet; cell: Cell } | null {
+  for (const sheet of kit.sheets) {
+    const cell = sheet.cells.find((c) => c.id === id);
+    if (cell) return { sheet, cell };
+  }
+  return null;
+}
+
+export function findModel(kit: Kit, id: string): Model {
+  const model = kit.models.find((m) => m.id === id);
+  if (!model) throw new Error(`The kit has no model “${id}”.`);
+  return model;
+}
+
+export function findSheet(kit: Kit, id: string): Sheet {
+  const sheet = kit.sheets.find((s) => s.id === id);
+  if (!sheet) throw new Error(`The kit has no sheet “${id}”.`);
+  return sheet;
+}
+
+export const usableCells = (sheet: Sheet): Cell[] => sheet.cells.filter((c) => c.fill.kind !== 'spare');
+export const spareCells = (sheet: Sheet): Cell[] => sheet.cells.filter((c) => c.fill.kind === 'spare');
+
+/** Random and unlikely to meet itself; letters only first, so that it can name things in any format. */
+export function newId(prefix: string): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(8));
+  return prefix + Array.from(bytes, (b) => (b % 36).toString(36)).join('');
+}

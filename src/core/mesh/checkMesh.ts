@@ -1,0 +1,41 @@
+import type { PolyMesh } from './polyMesh';
+
+/** Throws where the arrays of a mesh from outside do not fit together, so that nothing later reads past their ends. */
+export function checkMesh(value: unknown): PolyMesh {
+  const mesh = value as Partial<PolyMesh>;
+  const fail = (what: string): never => {
+    throw new Error(`A mesh is broken: ${what}.`);
+  };
+  const { positions, faceStart, cornerVertex, faceSlot, faceObject, uvSets, slots, objects } = mesh;
+  if (!(positions instanceof Float32Array) || !(faceStart instanceof Uint32Array) || !(cornerVertex instanceof Uint32Array))
+    return fail('its main arrays are missing');
+  if (
+    !(faceSlot instanceof Uint16Array) ||
+    !(faceObject instanceof Uint16Array) ||
+    !Array.isArray(uvSets) ||
+    !Array.isArray(slots) ||
+    !Array.isArray(objects)
+  )
+    return fail('its lists are missing');
+  if (positions.length % 3 || faceStart.length < 1 || faceStart[0] !== 0) fail('its lengths');
+  const faces = faceStart.length - 1;
+  const corners = cornerVertex.length;
+  for (let f = 0; f < faces; f++) if (faceStart[f + 1]! < faceStart[f]! + 3) fail(`face ${f}`);
+  if (faceStart[faces] !== corners) fail('the number of corners');
+  const vertices = positions.length / 3;
+  if (cornerVertex.some((v) => v >= vertices)) fail('a vertex that is not there');
+  if (positions.some((p) => !Number.isFinite(p))) fail('a position that is not a number');
+  const sized = (data: { length: number } | undefined, length: number, what: string) => data && data.length !== length && fail(what);
+  sized(faceSlot, faces, 'slots');
+  sized(faceObject, faces, 'objects');
+  sized(mesh.faceGroup, faces, 'groups');
+  sized(mesh.cornerNormals, corners * 3, 'normals');
+  sized(mesh.cornerColors, corners * 4, 'colors');
+  uvSets.forEach((uv) => sized(uv, corners * 2, 'UVs'));
+  sized(mesh.source?.triangles, faces * 2, 'source triangles');
+  sized(mesh.source?.facePrimitive, faces, 'source primitives');
+  sized(mesh.source?.cornerVertex, corners, 'source vertices');
+  sized(mesh.source?.reversed, faces, 'reversed faces');
+  if (faceSlot.some((s) => s >= slots.length) || faceObject.some((o) => o >= objects.length)) fail('a slot or object that is not there');
+  return mesh as PolyMesh;
+}

@@ -1,0 +1,60 @@
+import { hexFromRgb } from '../color/hex';
+import type { Edit } from '../edit/edit';
+import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
+import { meanColor } from './raster';
+
+export const maxSheetSize = 4096;
+
+/** The color by which a cell is drawn as a swatch. */
+export const swatchOf = (cell: Cell): string => hexFromRgb(meanColor(cell.fill));
+
+/** The ramp that a cell is a step of. */
+export const rampOf = (sheet: Sheet, cell: number) => sheet.ramps.find((r) => r.cells.includes(cell)) ?? null;
+
+/** The next darker (-1) or lighter (+1) cell of the ramp; `null` at its end or for a cell of no ramp. */
+export function stepOf(sheet: Sheet, cell: number, direction: -1 | 1): number | null {
+  const ramp = rampOf(sheet, cell);
+  if (!ramp) return null;
+  return ramp.cells[ramp.cells.indexOf(cell) + direction] ?? null;
+}
+
+/** Changes one cell of a sheet, keeping its place in the order. */
+export function editCell(sheet: Sheet, id: number, change: Partial<Omit<Cell, 'id'>>): Edit {
+  const index = sheet.cells.findIndex((c) => c.id === id);
+  const before = sheet.cells[index];
+  if (!before) throw new Error(`Cell ${id} is not on this sheet.`);
+  return { kind: 'put', list: 'cells', of: sheet.id, index, before, after: { ...before, ...change } };
+}
+
+/** Doubles the sheet's shorter side (its height, when square) and fills the new half with spare cells. Nothing that is there moves. */
+export function growSheet(kit: Kit, sheet: Sheet): Edit[] {
+  const wider = sheet.width < sheet.height;
+  const width = wider ? sheet.width * 2 : sheet.width;
+  const height = wider ? sheet.height : sheet.height * 2;
+  if (Math.max(width, height) > maxSheetSize)
+    throw new Error(`The sheet is already ${sheet.width} × ${sheet.height} texels; it cannot grow past ${maxSheetSize}.`);
+  const cell = commonCellSize(sheet);
+  const area: Rect = wider
+    ? { x: sheet.width, y: 0, w: sheet.width, h: sheet.height }
+    : { x: 0, y: sheet.height, w: sheet.width, h: sheet.height };
+  const edits: Edit[] = [{ kind: 'set', of: sheet.id, before: { width: sheet.width, height: sheet.height }, after: { width, height } }];
+  let id = kit.nextCell;
+  let index = sheet.cells.length;
+  for (let y = 0; y + cell.h <= area.h; y += cell.h)
+    for (let x = 0; x + cell.w <= area.w; x += cell.w) {
+      if (id > 65535) break;
+      const after: Cell = { id: id++, rect: { x: area.x + x, y: area.y + y, ...cell }, role: '', fill: { kind: 'spare' } };
+      edits.push({ kind: 'put', list: 'cells', of: sheet.id, index: index++, before: null, after });
+    }
+  edits.push({ kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell: id } });
+  return edits;
+}
+
+/** Size of most cells of the sheet, in texels. */
+function commonCellSize(sheet: Sheet): { w: number; h: number } {
+  const counts = new Map<string, number>();
+  for (const { rect } of sheet.cells) counts.set(`${rect.w},${rect.h}`, (counts.get(`${rect.w},${rect.h}`) ?? 0) + 1);
+  const [most] = [...counts].sort((p, q) => q[1] - p[1])[0] ?? ['1,1'];
+  const [w, h] = most.split(',').map(Number) as [number, number];
+  return { w: Math.min(w, sheet.width), h: Math.min(h, sheet.height) };
+}

@@ -1,0 +1,53 @@
+import { lchFromHex, type Hex } from '../color/hex';
+import { applyEdit, group, type Edit } from '../edit/edit';
+import { findSheet, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
+import { editCell, growSheet, rampOf } from './cells';
+
+export interface NewColor {
+  sheet: string;
+  color: Hex;
+  role: string;
+  finish?: Cell['finish'];
+  /** Put the new cell into the ramp of this cell, beside it by lightness. */
+  beside?: number;
+}
+
+/**
+ * Turns the first spare cell into a color; where none is spare, the sheet grows first. Returns the edit and the cell's id.
+ * A frozen sheet refuses.
+ */
+export function newColor(state: KitState, { sheet: sheetId, color, role, finish, beside }: NewColor): { edit: Edit; cell: number } {
+  let next = state;
+  const edits: Edit[] = [];
+  const take = (edit: Edit) => {
+    edits.push(edit);
+    next = applyEdit(next, edit);
+  };
+  const sheet = () => findSheet(next.kit, sheetId);
+  if (sheet().frozen) throw new Error(`“${sheet().name}” is frozen: it keeps its picture as it is and takes no new colors.`);
+  if (!spareCells(sheet()).length) growSheet(next.kit, sheet()).forEach(take);
+  const spare = spareCells(sheet())[0];
+  if (!spare) throw new Error('The kit has used up its 65,535 cell numbers; start a new kit for more colors.');
+  take(editCell(sheet(), spare.id, { fill: { kind: 'solid', color }, role, ...(finish && { finish }) }));
+  const ramp = beside === undefined ? null : rampOf(sheet(), beside);
+  if (ramp) take(editRamp(sheet(), ramp.id, insertBeside(sheet(), ramp, beside!, spare.id)));
+  return { edit: group('New color', edits), cell: spare.id };
+}
+
+export function editRamp(sheet: Sheet, id: string, cells: number[]): Edit {
+  const index = sheet.ramps.findIndex((r) => r.id === id);
+  const before = sheet.ramps[index]!;
+  return { kind: 'put', list: 'ramps', of: sheet.id, index, before, after: cells.length ? { ...before, cells } : null };
+}
+
+function insertBeside(sheet: Sheet, ramp: Ramp, beside: number, added: number): number[] {
+  const at = ramp.cells.indexOf(beside);
+  const lightness = (id: number) => cellLightness(sheet, id);
+  const index = lightness(added) < lightness(beside) ? at : at + 1;
+  return [...ramp.cells.slice(0, index), added, ...ramp.cells.slice(index)];
+}
+
+function cellLightness(sheet: Sheet, id: number): number {
+  const fill = sheet.cells.find((c) => c.id === id)?.fill;
+  return fill?.kind === 'solid' ? lchFromHex(fill.color).l : 0;
+}

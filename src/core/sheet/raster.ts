@@ -1,0 +1,100 @@
+import { rgbFromHex } from '../color/hex';
+import { byteFromLinear, labFromRgb, linearFromLab, rgbFromLab, type Lab, type Rgb } from '../color/oklab';
+import type { Cell, Fill, Sheet } from '../kit/kit';
+
+/** Rows from the top, 4 bytes a texel: sRGB and alpha. */
+export interface Raster {
+  width: number;
+  height: number;
+  data: Uint8Array;
+}
+
+/** What spare texels hold: a mid grey that would show as a mistake, yet harm no neighbour through filtering. */
+export const spareColor: Rgb = [128, 128, 128];
+
+/** The texels of a sheet. `pictures`: rasters of frozen pictures and art, by content address; art without its picture is left grey. */
+export function rasterSheet(sheet: Sheet, pictures: ReadonlyMap<string, Raster> = new Map()): Raster {
+  const { width, height } = sheet;
+  const raster: Raster = { width, height, data: new Uint8Array(width * height * 4) };
+  const frozen = sheet.frozen && pictures.get(sheet.frozen.picture);
+  if (frozen && frozen.width === width && frozen.height === height) {
+    raster.data.set(frozen.data);
+    return raster;
+  }
+  for (let i = 0; i < width * height; i++) raster.data.set([...spareColor, 255], i * 4);
+  for (const cell of sheet.cells) rasterCell(raster, cell, pictures);
+  return raster;
+}
+
+function rasterCell(raster: Raster, { rect, fill }: Cell, pictures: ReadonlyMap<string, Raster>): void {
+  const texel = texelOf(fill, rect.w, rect.h, pictures);
+  for (let y = 0; y < rect.h; y++)
+    for (let x = 0; x < rect.w; x++) raster.data.set(texel(x, y), ((rect.y + y) * raster.width + rect.x + x) * 4);
+}
+
+type Texel = (x: number, y: number) => ArrayLike<number>;
+
+function texelOf(fill: Fill, w: number, h: number, pictures: ReadonlyMap<string, Raster>): Texel {
+  switch (fill.kind) {
+    case 'solid': {
+      const rgba = [...rgbFromHex(fill.color), Math.round((fill.alpha ?? 1) * 255)];
+      return () => rgba;
+    }
+    case 'gradient': {
+      const size = fill.axis === 'x' ? w : h;
+      const line = Array.from({ length: size }, (_, i) => [...gradientAt(fill, size > 1 ? i / (size - 1) : 0.5), 255]);
+      return fill.axis === 'x' ? (x) => line[x]! : (_, y) => line[y]!;
+    }
+    case 'corners': {
+      const [a, b, c, d] = fill.colors.map(rgbFromHex) as [Rgb, Rgb, Rgb, Rgb];
+      return (x, y) => {
+        const u = w > 1 ? x / (w - 1) : 0.5;
+        const v = h > 1 ? y / (h - 1) : 0.5;
+        return [...mixColors(mixColors(a, b, u, fill.mix), mixColors(c, d, u, fill.mix), v, fill.mix), 255];
+      };
+    }
+    case 'art': {
+      const art = pictures.get(fill.picture);
+      if (!art) break;
+      return (x, y) => {
+        const at = (Math.min(y, art.height - 1) * art.width + Math.min(x, art.width - 1)) * 4;
+        return art.data.subarray(at, at + 4);
+      };
+    }
+    case 'spare':
+  }
+  const spare = [...spareColor, 255];
+  return () => spare;
+}
+
+/** Color of a gradient at 0..1 along its axis. */
+export function gradientAt(fill: Extract<Fill, { kind: 'gradient' }>, at: number): Rgb {
+  const t = fill.bands ? Math.min(fill.bands - 1, Math.floor(at * fill.bands)) / Math.max(1, fill.bands - 1) : at;
+  const stops = [...fill.stops].sort((p, q) => p.at - q.at);
+  const after = stops.findIndex((s) => s.at >= t);
+  if (after === 0) return rgbFromHex(stops[0]!.color);
+  if (after < 0) return rgbFromHex(stops.at(-1)!.color);
+  const [p, q] = [stops[after - 1]!, stops[after]!];
+  return mixColors(rgbFromHex(p.color), rgbFromHex(q.color), (t - p.at) / (q.at - p.at), fill.mix);
+}
+
+function mixColors(p: Rgb, q: Rgb, t: number, mix: 'oklab' | 'srgb'): Rgb {
+  if (mix === 'srgb') return p.map((v, k) => Math.round(v + (q[k]! - v) * t)) as unknown as Rgb;
+  const [a, b] = [labFromRgb(p), labFromRgb(q)];
+  return rgbFromLab(a.map((v, k) => v + (b[k]! - v) * t) as unknown as Lab);
+}
+
+/** The one color that stands for a cell where a texture cannot go: its own, or its mean in linear light. */
+export function meanColor(fill: Fill, pictures: ReadonlyMap<string, Raster> = new Map()): Rgb {
+  if (fill.kind === 'solid') return rgbFromHex(fill.color);
+  if (fill.kind === 'spare') return spareColor;
+  const size = 8;
+  const texel = texelOf(fill, size, size, pictures);
+  const sum = [0, 0, 0];
+  for (let y = 0; y < size; y++)
+    for (let x = 0; x < size; x++) {
+      const rgba = texel(x, y);
+      linearFromLab(labFromRgb([rgba[0]!, rgba[1]!, rgba[2]!])).forEach((v, k) => (sum[k]! += v / size ** 2));
+    }
+  return sum.map(byteFromLinear) as unknown as Rgb;
+}
