@@ -4,3 +4,7 @@ declare module '*.mjs' {
 }
 declare module '*.css';
 declare module '@fontsource-variable/*';
+declare module 'draco3dgltf/draco_decoder_gltf_nodejs.js' {
+  const createDecoder: (options: { wasmBinary: ArrayBuffer }) => Promise<unknown>;
+  export default createDecoder;
+}

@@ -18,15 +18,7 @@ export function checkFaceLimit(file: string, faces: number): void {
     throw new FileError(file, `more than ${limits.faces.toLocaleString('en')} faces. Split the model, or reduce it first.`);
 }
 
-/** Stops a long read that the artist has cancelled. */
-export class Cancelled extends Error {
-  constructor() {
-    super('Cancelled');
-    this.name = 'Cancelled';
-  }
-}
-
 export interface ReadContext {
-  /** 0..1, and what is going on. Called rarely; may throw `Cancelled`. */
+  /** 0..1, and what is going on. Called rarely. */
   onProgress?: (share: number, doing: string) => void;
 }

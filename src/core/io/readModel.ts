@@ -1,7 +1,7 @@
 import { takeFaces } from '../mesh/build';
 import { isAllTriangles, mendQuads } from '../mesh/mendQuads';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
-import { Cancelled, FileError, limits, type ReadContext } from './errors';
+import { FileError, limits, type ReadContext } from './errors';
 import { openGltf, type GltfCodecs } from './gltf/openGltf';
 import { readGltf } from './gltf/readGltf';
 import { readMtl, type MtlMaterial } from './readMtl';
@@ -56,7 +56,7 @@ export async function readModel(
     keep,
     notes,
   } = await readAs(file, main, beside, options).catch((error: unknown) => {
-    if (error instanceof FileError || error instanceof Cancelled) throw error;
+    if (error instanceof FileError) throw error;
     throw new FileError(file, `it cannot be read (${error instanceof Error ? error.message : String(error)}).`);
   });
   const { mesh, dropped } = dropUnusable(raw);

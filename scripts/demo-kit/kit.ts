@@ -1,0 +1,218 @@
+import { hexFromLch } from '@/core/color/hex';
+import type { Lch } from '@/core/color/oklab';
+import { contentAddress, pack } from '@/core/io/pack';
+import { encodePng } from '@/core/io/png';
+import { emptySeats, type Cell, type Kit, type KitState, type Model, type Ramp, type Seats } from '@/core/kit/kit';
+import { measureFaces } from '@/core/mesh/measure';
+import { faceCount, type PolyMesh, type Slot } from '@/core/mesh/polyMesh';
+import * as models from './models';
+import { numerals } from './numerals';
+import type { Shape } from './shape';
+
+const lch = (l: number, c: number, h: number): Lch => ({ l, c, h });
+/** The palette of the islet, dark to light; made in OKLCH. */
+const ramps: [name: string, roles: string[], steps: Lch[]][] = [
+  [
+    'Lime wash',
+    ['lime wash, in shade', 'lime wash, weathered', 'lime wash'],
+    [lch(0.64, 0.012, 118), lch(0.82, 0.016, 105), lch(0.95, 0.02, 98)],
+  ],
+  ['Band', ['band, in shade', 'band', 'band, lit'], [lch(0.37, 0.1, 18), lch(0.54, 0.15, 29), lch(0.67, 0.13, 36)]],
+  ['Slate', ['slate, in shade', 'slate', 'slate, lit'], [lch(0.31, 0.03, 268), lch(0.45, 0.042, 252), lch(0.61, 0.05, 246)]],
+  ['Brass', ['timber', 'brass', 'lamp glow'], [lch(0.42, 0.075, 68), lch(0.63, 0.115, 76), lch(0.86, 0.105, 92)]],
+  ['Lichen', ['lichen, in shade', 'lichen'], [lch(0.43, 0.07, 128), lch(0.6, 0.1, 118)]],
+];
+
+type Coloring = Record<string, string | ((normal: [number, number, number], face: number) => string)>;
+const byLight = (dark: string, middle: string, light: string) => (n: number[]) => (n[1]! > 0.6 ? light : n[1]! < -0.2 ? dark : middle);
+const rock = ([x, y]: number[], face: number) =>
+  y! > 0.72 && face % 3 ? 'lichen' : y! > 0.25 ? 'slate, lit' : x! > -0.2 ? 'slate' : 'slate, in shade';
+
+interface Plan {
+  name: string;
+  build: () => Shape;
+  /** Roles of faces that the kit opens with; those not named are left to color. */
+  coloring: Coloring;
+  dress?: (shape: Shape) => PolyMesh;
+}
+
+const plans: Plan[] = [
+  {
+    name: 'Light tower',
+    build: models.lightTower,
+    coloring: {
+      rock,
+      plinth: byLight('slate, in shade', 'slate', 'slate, lit'),
+      wall: 'lime wash',
+      band: ([x]) => (x > -0.45 ? 'band' : 'band, in shade'),
+      gallery: byLight('slate, in shade', 'slate', 'slate, lit'),
+      rail: 'slate, in shade',
+      'lantern frame': 'slate, in shade',
+      glass: 'lamp glow',
+      dome: ([x]) => (x > -0.35 ? 'band' : 'band, in shade'),
+      'dome rim': 'slate, in shade',
+      'window frame': 'lime wash, weathered',
+      door: 'slate',
+    },
+  },
+  { name: "Keeper's cottage", build: models.keepersCottage, coloring: {}, dress: (shape) => shape.mesh({ names: cottageMaterials }) },
+  {
+    name: 'Landing jetty',
+    build: models.landingJetty,
+    coloring: { pile: 'timber', 'pile cap': 'lime wash, weathered', beam: 'timber', bollard: 'slate, in shade', rope: 'brass' },
+  },
+  {
+    name: 'Channel buoy',
+    build: models.channelBuoy,
+    coloring: { hull: 'band', 'hull lit': 'band, lit', 'below water': 'band, in shade' },
+    dress: withVertexColors,
+  },
+  {
+    name: 'Fog bell',
+    build: models.fogBell,
+    coloring: {
+      bell: ([x]) => (x > -0.3 ? 'brass' : 'timber'),
+      'bell lip': 'brass',
+      base: byLight('lime wash, in shade', 'lime wash, in shade', 'lime wash, weathered'),
+      frame: 'slate',
+    },
+  },
+  { name: 'Crab pots', build: models.crabPots, coloring: {} },
+  { name: 'Tide gauge', build: models.tideGauge, coloring: { rock, pile: 'timber' }, dress: withNumerals },
+  { name: 'Skerry rocks', build: models.skerryRocks, coloring: { rock: (n, face) => (face % 24 < 12 ? rock(n, face) : '') } },
+];
+
+const material = (name: string, color: string): Slot => ({ name, color, given: true });
+/** Flat materials as another tool would have left them: many, and some nearly the same. */
+const cottageMaterials: Record<string, Slot> = {
+  wall: material('plaster', '#ece7d8'),
+  plinth: material('footing stone', '#6d7683'),
+  roof: material('roof slate', '#4a5668'),
+  ridge: material('ridge lead', '#39414f'),
+  chimney: material('chimney brick', '#a34a38'),
+  pot: material('chimney pot', '#b5573f'),
+  'door frame': material('painted wood', '#d9d2bd'),
+  door: material('door paint', '#9b3a30'),
+  brass: material('door knob', '#c79a3f'),
+  'window frame': material('window wood', '#dcd5c2'),
+  window: material('window pane', '#2d3446'),
+  shutter: material('shutter paint', '#9d3c31'),
+  sill: material('sill stone', '#8b929b'),
+};
+
+export interface DemoKit {
+  state: KitState;
+  blobs: Map<string, Uint8Array>;
+}
+
+export async function demoKit(): Promise<DemoKit> {
+  const kit = emptyKit();
+  const cellOf = new Map(kit.sheets[0]!.cells.map((c) => [c.role, c.id]));
+  const seats: Record<string, Seats> = {};
+  const blobs = new Map<string, Uint8Array>();
+  const keep = async (bytes: Uint8Array) => {
+    const address = await contentAddress(bytes);
+    blobs.set(address, bytes);
+    return address;
+  };
+  for (const [i, { name, build, coloring, dress }] of plans.entries()) {
+    const shape = build();
+    const mesh = dress ? dress(shape) : shape.mesh();
+    const id = `m${name.replace(/[^a-zA-Z]/g, '')}${i}`;
+    const files = mesh.slots.some((s) => s.picture) ? [{ name: 'tide-gauge.png', content: await keep(encodePng(numerals())) }] : [];
+    const faces = faceCount(mesh);
+    const model: Model = {
+      id,
+      name,
+      mesh: await keep(pack(mesh)),
+      faces,
+      sheet: kit.sheets[0]!.id,
+      regions: [],
+      slots: [],
+      source: { format: 'made', name, files },
+      seams: [],
+    };
+    const seat = emptySeats(faces);
+    const { normals } = measureFaces(mesh);
+    shape.roles.forEach((role, f) => {
+      const rule = coloring[role];
+      const cell = typeof rule === 'function' ? rule([normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!], f) : rule;
+      if (cell) seat.cell[f] = cellOf.get(cell)!;
+    });
+    kit.models.push(model);
+    seats[id] = seat;
+  }
+  return { state: { kit, seats }, blobs };
+}
+
+function emptyKit(): Kit {
+  const cells: Cell[] = [];
+  const list: Ramp[] = [];
+  const add = (role: string, fill: Cell['fill']) => {
+    const index = cells.length;
+    cells.push({ id: index + 1, rect: { x: (index % 4) * 4, y: Math.floor(index / 4) * 4, w: 4, h: 4 }, role, fill });
+    return index + 1;
+  };
+  for (const [name, roles, steps] of ramps)
+    list.push({
+      id: `r${name.replace(' ', '')}`,
+      name,
+      cells: steps.map((step, i) => add(roles[i]!, { kind: 'solid', color: hexFromLch(step) })),
+    });
+  while (cells.length < 16) add('', { kind: 'spare' });
+  return {
+    id: 'kBrindleSkerry',
+    name: 'Brindle Skerry',
+    sheets: [{ id: 'sSkerry', name: 'Skerry', width: 16, height: 16, padding: 0, filter: 'nearest', cells, ramps: list }],
+    models: [],
+    variants: [],
+    references: [],
+    handOffs: [],
+    nextCell: cells.length + 1,
+  };
+}
+
+/** As if painted in another tool: colors at the corners, brighter upward. */
+function withVertexColors(shape: Shape): PolyMesh {
+  const mesh = shape.mesh();
+  const paint: Record<string, [number, number, number]> = {
+    hull: [184, 66, 52],
+    'hull lit': [206, 92, 70],
+    'below water': [96, 32, 36],
+    fender: [44, 46, 58],
+    strut: [62, 70, 88],
+    cone: [190, 70, 56],
+    platform: [74, 84, 104],
+    lamp: [246, 222, 150],
+    'lamp cap': [52, 58, 74],
+    topmark: [176, 60, 48],
+    ring: [120, 124, 130],
+    weight: [70, 72, 78],
+  };
+  const colors = new Uint8Array(mesh.cornerVertex.length * 4).fill(255);
+  shape.roles.forEach((role, f) => {
+    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
+      const y = mesh.positions[mesh.cornerVertex[c]! * 3 + 1]!;
+      const light = 0.94 + Math.max(0, Math.min(1, y / 4)) * 0.1;
+      (paint[role] ?? [200, 200, 200]).forEach((v, k) => (colors[c * 4 + k] = Math.min(255, Math.round(v * light))));
+    }
+  });
+  return { ...mesh, cornerColors: colors };
+}
+
+/** The numerals' panels are laid out on the picture; everything else sits on its plain strip. */
+function withNumerals(shape: Shape): PolyMesh {
+  const slot: Slot = { name: 'tide gauge', color: '#e8e2d0', given: true, picture: 'tide-gauge.png' };
+  const mesh = shape.mesh({ names: Object.fromEntries([...new Set(shape.roles)].map((role) => [role, slot])) });
+  const single = { ...mesh, slots: [slot], faceSlot: new Uint16Array(mesh.faceSlot.length) };
+  const uvs = new Float32Array(mesh.cornerVertex.length * 2).fill(0.97);
+  shape.roles.forEach((role, f) => {
+    if (role !== 'numerals') return;
+    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
+      const v = mesh.cornerVertex[c]! * 3;
+      uvs[c * 2] = ((mesh.positions[v]! + 0.22) / 0.44) * 0.75;
+      uvs[c * 2 + 1] = 1 - (mesh.positions[v + 1]! - 0.2) / 3.6;
+    }
+  });
+  return { ...single, uvSets: [uvs] };
+}

@@ -1,0 +1,12 @@
+// Writes the demo kit's archive and the decoders' binaries to where the application serves them.
+import { copyFileSync, mkdirSync, writeFileSync } from 'node:fs';
+import { archiveExtension } from '@/core/kit/contents';
+import { writeArchive } from '@/data/archive';
+import { demoKit } from './kit';
+
+mkdirSync('public/demo', { recursive: true });
+mkdirSync('public/codecs', { recursive: true });
+const { state, blobs } = await demoKit();
+writeFileSync(`public/demo/brindle-skerry${archiveExtension}`, writeArchive(state, blobs));
+copyFileSync('node_modules/draco3dgltf/draco_decoder_gltf.wasm', 'public/codecs/draco_decoder_gltf.wasm');
+if (process.argv.includes('--list')) for (const m of state.kit.models) console.log(`${m.name}: ${m.faces} faces`);

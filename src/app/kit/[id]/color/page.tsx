@@ -1,0 +1,5 @@
+import { ColorView } from '@/views/color/ColorView';
+
+export default function Page() {
+  return <ColorView />;
+}

@@ -1,0 +1,5 @@
+import { GatherView } from '@/views/gather/GatherView';
+
+export default function Page() {
+  return <GatherView />;
+}

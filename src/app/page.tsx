@@ -1,0 +1,5 @@
+import { HomeView } from '@/views/home/HomeView';
+
+export default function Page() {
+  return <HomeView />;
+}

@@ -1,0 +1,208 @@
+import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import Joi from 'joi';
+import { checkMesh } from '@/core/mesh/checkMesh';
+import { faceCount } from '@/core/mesh/polyMesh';
+import { FileError } from '@/core/io/errors';
+import { contentAddress, pack, unpack } from '@/core/io/pack';
+import { contentsOfKit } from '@/core/kit/contents';
+import type { Kit, KitState, Seats } from '@/core/kit/kit';
+
+export const archiveVersion = 1;
+/** An archive unpacks to at most this many bytes. */
+const mostBytes = 1024 * 1024 * 1024;
+
+/**
+ * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files, pictures). `blobs` must hold
+ * everything that the kit names. Times are fixed, so that the same kit gives the same bytes.
+ */
+export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
+  const entries: Zippable = { 'kit.json': strToU8(JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, null, 1)) };
+  for (const model of kit.models) entries[`seats/${model.id}.bin`] = pack(seats[model.id]);
+  for (const id of contentsOfKit(kit)) {
+    const bytes = blobs.get(id);
+    if (!bytes) throw new Error('A mesh or file of the kit is missing; it cannot be archived.');
+    entries[`blobs/${id}.bin`] = bytes;
+  }
+  return zipSync(entries, { level: 6, mtime: new Date('2020-01-01T00:00:00Z') });
+}
+
+/** Opens an archive. Throws `FileError`; every length, id and address is checked before the kit is believed. */
+export async function readArchive(file: string, bytes: Uint8Array): Promise<{ state: KitState; blobs: Map<string, Uint8Array> }> {
+  let total = 0;
+  let entries: Record<string, Uint8Array>;
+  try {
+    entries = unzipSync(bytes, {
+      filter: ({ originalSize }) => {
+        total += originalSize;
+        if (total > mostBytes) throw new FileError(file, 'it unpacks to more than 1 GB.');
+        return true;
+      },
+    });
+  } catch (error) {
+    if (error instanceof FileError) throw error;
+    throw new FileError(file, 'it is not a zip archive, or it is damaged.');
+  }
+  const kit = readDocument(file, entries['kit.json']);
+  const blobs = new Map<string, Uint8Array>();
+  for (const id of contentsOfKit(kit)) {
+    const blob = entries[`blobs/${id}.bin`];
+    if (!blob || (await contentAddress(blob)) !== id) throw new FileError(file, 'a part of it is missing or damaged.', `blobs/${id}.bin`);
+    blobs.set(id, blob);
+  }
+  const cells = new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id)));
+  const seats: Record<string, Seats> = {};
+  for (const model of kit.models) {
+    const where = `seats/${model.id}.bin`;
+    try {
+      const mesh = checkMesh(unpack(blobs.get(model.mesh)!));
+      const entry = entries[where];
+      const value = entry && (unpack(entry) as Seats);
+      const faces = faceCount(mesh);
+      const isWhole =
+        value?.cell instanceof Uint16Array &&
+        value.region instanceof Uint16Array &&
+        value.cell.length === faces &&
+        value.region.length === faces &&
+        model.faces === faces;
+      if (!isWhole || value.cell.some((c) => c !== 0 && !cells.has(c))) throw new Error('the colors do not fit the model');
+      if (value.at && value.at.length !== mesh.cornerVertex.length * 2) throw new Error('the seats do not fit the model');
+      seats[model.id] = value;
+    } catch (error) {
+      throw new FileError(file, `“${model.name}” cannot be opened (${error instanceof Error ? error.message : String(error)}).`, where);
+    }
+  }
+  return { state: { kit, seats }, blobs };
+}
+
+function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
+  if (!bytes) throw new FileError(file, 'it is a zip archive, but no Oligochrome kit (kit.json is missing).');
+  let value: { format?: unknown; version?: unknown; kit?: unknown };
+  try {
+    value = JSON.parse(strFromU8(bytes)) as typeof value;
+  } catch {
+    throw new FileError(file, 'its document is damaged.', 'kit.json');
+  }
+  if (value.format !== 'oligochrome kit') throw new FileError(file, 'it is no Oligochrome kit.', 'kit.json');
+  if (typeof value.version !== 'number' || value.version > archiveVersion)
+    throw new FileError(file, 'it was made by a newer version of Oligochrome.', 'kit.json');
+  const { error } = kitSchema.validate(value.kit, { allowUnknown: false });
+  if (error) throw new FileError(file, error.message, 'kit.json');
+  const kit = value.kit as Kit;
+  const problem = inconsistency(kit);
+  if (problem) throw new FileError(file, problem, 'kit.json');
+  return kit;
+}
+
+/** What a schema cannot say: unique ids, cells inside their sheet and apart, names that exist. */
+function inconsistency(kit: Kit): string | null {
+  const ids = kit.sheets.flatMap((s) => s.cells.map((c) => c.id));
+  if (new Set(ids).size !== ids.length) return 'two cells have the same number.';
+  if (ids.some((id) => id >= kit.nextCell)) return 'a cell has a number that was not given out.';
+  for (const { cells, ramps, width, height } of kit.sheets) {
+    const taken = new Uint8Array(width * height);
+    for (const { rect } of cells) {
+      if (rect.x + rect.w > width || rect.y + rect.h > height) return 'a cell lies outside its sheet.';
+      for (let y = rect.y; y < rect.y + rect.h; y++)
+        for (let x = rect.x; x < rect.x + rect.w; x++) if (taken[y * width + x]!++) return 'two cells overlap.';
+    }
+    if (ramps.some((r) => r.cells.some((id) => !cells.some((c) => c.id === id)))) return 'a ramp names a cell that is not there.';
+  }
+  if (new Set(kit.models.map((m) => m.id)).size !== kit.models.length) return 'two models have the same number.';
+  if (kit.models.some((m) => !kit.sheets.some((s) => s.id === m.sheet))) return 'a model names a sheet that is not there.';
+  return null;
+}
+
+const text = Joi.string().allow('').max(500);
+const id = Joi.string().pattern(/^[\w-]{1,64}$/);
+const address = Joi.string().pattern(/^[0-9a-f]{32}$/);
+const hex = Joi.string().pattern(/^#[0-9a-f]{6}$/);
+const texels = Joi.number().integer().min(0).max(4096);
+const cellId = Joi.number().integer().min(1).max(65535);
+const mix = Joi.valid('oklab', 'srgb');
+const fill = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('solid').required(), color: hex.required(), alpha: Joi.number().min(0).max(1) }),
+  Joi.object({
+    kind: Joi.valid('gradient').required(),
+    axis: Joi.valid('x', 'y').required(),
+    stops: Joi.array()
+      .items(Joi.object({ at: Joi.number().min(0).max(1).required(), color: hex.required() }))
+      .min(2)
+      .max(8)
+      .required(),
+    mix: mix.required(),
+    bands: Joi.number().integer().min(2).max(64),
+  }),
+  Joi.object({ kind: Joi.valid('corners').required(), colors: Joi.array().items(hex).length(4).required(), mix: mix.required() }),
+  Joi.object({ kind: Joi.valid('art').required(), picture: address.required(), repeats: Joi.boolean() }),
+  Joi.object({ kind: Joi.valid('spare').required() }),
+);
+const cell = Joi.object({
+  id: cellId.required(),
+  rect: Joi.object({ x: texels.required(), y: texels.required(), w: texels.min(1).required(), h: texels.min(1).required() }).required(),
+  role: text.required(),
+  fill: fill.required(),
+  finish: Joi.object({ roughness: Joi.number().min(0).max(1).required(), metalness: Joi.number().min(0).max(1).required(), glow: hex }),
+});
+const sheet = Joi.object({
+  id: id.required(),
+  name: text.required(),
+  width: texels.min(1).required(),
+  height: texels.min(1).required(),
+  padding: texels.required(),
+  filter: Joi.valid('nearest', 'linear').required(),
+  frozen: Joi.object({ picture: address.required() }),
+  cells: Joi.array().items(cell).max(2000).required(),
+  ramps: Joi.array()
+    .items(Joi.object({ id: id.required(), name: text.required(), cells: Joi.array().items(cellId).max(64).required() }))
+    .max(2000)
+    .required(),
+});
+const named = { id: id.required(), name: text.required() };
+const model = Joi.object({
+  ...named,
+  mesh: address.required(),
+  faces: Joi.number().integer().min(1).max(3_000_000).required(),
+  sheet: id.required(),
+  regions: Joi.array()
+    .items(Joi.object({ id: cellId.required(), name: text.required(), cell: Joi.number().integer().min(0).max(65535).required() }))
+    .required(),
+  slots: Joi.array()
+    .items(Joi.object({ number: Joi.number().integer().min(0).required(), name: text.required(), cell: cellId.required() }))
+    .required(),
+  source: Joi.object({
+    format: Joi.valid('obj', 'gltf', 'ply', 'stl', 'made').required(),
+    name: text.required(),
+    files: Joi.array()
+      .items(Joi.object({ name: text.required(), content: address.required() }))
+      .max(1000)
+      .required(),
+    triangles: Joi.number().integer().min(0),
+    mended: Joi.number().integer().min(0),
+  }).required(),
+  placement: Joi.object({ upFromZ: Joi.boolean().required(), scale: Joi.number().greater(0).required() }),
+  seams: Joi.array().items(Joi.number().integer().min(0)).required(),
+});
+const kitSchema = Joi.object({
+  ...named,
+  sheets: Joi.array().items(sheet).min(1).max(64).required(),
+  models: Joi.array().items(model).max(1000).required(),
+  variants: Joi.array()
+    .items(
+      Joi.object({
+        ...named,
+        model: id,
+        fills: Joi.object().pattern(/^\d+$/, fill).required(),
+        seats: Joi.array()
+          .items(Joi.object({ model: id.required(), spans: Joi.array().items(Joi.number().integer().min(0)).required() }))
+          .required(),
+      }),
+    )
+    .required(),
+  references: Joi.array()
+    .items(Joi.object({ ...named, picture: address.required() }))
+    .required(),
+  handOffs: Joi.array()
+    .items(Joi.object({ ...named, format: text.required() }))
+    .required(),
+  nextCell: Joi.number().integer().min(1).max(65536).required(),
+});

@@ -1,0 +1,180 @@
+import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
+import { group, type Edit } from '@/core/edit/edit';
+import { seatFaces } from '@/core/edit/seatFaces';
+import { findCell, type Cell, type Sheet } from '@/core/kit/kit';
+import { editCell, rampOf, stepOf } from '@/core/sheet/cells';
+import { editRamp, newColor } from '@/core/sheet/newColor';
+import { announce } from './announce';
+import { current, dispatch, useEditor } from './editor';
+import { useColoring } from './coloringState';
+import { letPickGo, pickedFaces, usePick } from './pickState';
+import { notify } from './notices';
+
+/** Seats faces of the model in view. */
+export function colorFaces(faces: Uint32Array, cell: number, { join = false } = {}): boolean {
+  const c = current();
+  if (!c) return false;
+  return dispatch(seatFaces(c.model.id, c.cells, faces, cell), { join });
+}
+
+/** Choosing a cell: picked faces take it and are let go; the phrase names it from now on. */
+export function chooseCell(cell: number): void {
+  const c = current();
+  const chosen = c?.sheet.cells.find((x) => x.id === cell);
+  if (!c || !chosen) return;
+  if (chosen.fill.kind === 'spare') {
+    openNewColor(useColoring.getState().cell || firstColor(c.sheet), false);
+    return;
+  }
+  useColoring.setState({ cell });
+  const { count } = usePick.getState();
+  if (!count) return;
+  colorFaces(pickedFaces(), cell);
+  letPickGo();
+  announce(`${count} faces colored ${chosen.role}`);
+}
+
+const firstColor = (sheet: Sheet): number => sheet.cells.find((c) => c.fill.kind !== 'spare')?.id ?? 0;
+
+/** The ramp that number keys choose from: that of the phrase's cell, else the first. */
+export function currentRamp(sheet: Sheet, cell: number): readonly number[] {
+  return (rampOf(sheet, cell) ?? sheet.ramps[0])?.cells ?? [];
+}
+
+export function chooseOfRamp(index: number): void {
+  const c = current();
+  const cell = c && currentRamp(c.sheet, useColoring.getState().cell)[index];
+  if (cell) chooseCell(cell);
+}
+
+/** Picked faces, or else those under the pointer, walk one step along their own ramps. The pick stays, so that steps can be repeated. */
+export function stepFaces(direction: -1 | 1): void {
+  const c = current();
+  if (!c) return;
+  const { count, wouldTake } = usePick.getState();
+  const faces = count ? pickedFaces() : wouldTake;
+  let stuck = 0;
+  const steps = new Map<number, number | null>();
+  const edit = seatFaces(c.model.id, c.cells, faces, (before) => {
+    if (!before) return null;
+    if (!steps.has(before)) steps.set(before, stepOf(c.sheet, before, direction));
+    const next = steps.get(before)!;
+    if (next === null) stuck++;
+    return next;
+  });
+  const word = direction < 0 ? 'darker' : 'lighter';
+  if (edit) dispatch(group(`One step ${word}`, [edit]));
+  if (stuck) announce(`${stuck} faces are at the ${direction < 0 ? 'dark' : 'light'} end of their ramp.`);
+  else if (edit) announce(`One step ${word}`);
+}
+
+export function openNewColor(from: number, onlyHere: boolean): void {
+  const c = current();
+  if (!c) return;
+  if (onlyHere && !usePick.getState().count) {
+    notify('Pick the faces that should get a color of their own.');
+    return;
+  }
+  const source = from || firstColor(c.sheet);
+  useColoring.setState({ panel: { kind: 'new', from: source, onlyHere } });
+}
+
+/** The cell to start a new color from: that of the picked faces, of the face under the pointer, or of the phrase. */
+export function sourceCell(): number {
+  const c = current();
+  if (!c) return 0;
+  const { picked, face } = usePick.getState();
+  const first = picked.indexOf(1);
+  return (first >= 0 && c.cells[first]) || (face >= 0 && c.cells[face]) || useColoring.getState().cell || firstColor(c.sheet);
+}
+
+/** Lands a color on a spare cell; picked faces take it in the same act. */
+export function addColor(color: Hex, role: string, from: number): void {
+  const c = current();
+  if (!c) return;
+  const { state } = useEditor.getState();
+  try {
+    const source = findCell(state.kit, from)?.cell;
+    const made = newColor(state, {
+      sheet: c.sheet.id,
+      color,
+      role,
+      ...(from && { beside: from }),
+      ...(source?.finish && { finish: source.finish }),
+    });
+    const edits: Edit[] = [made.edit];
+    const { count } = usePick.getState();
+    const seated = count ? seatFaces(c.model.id, c.cells, pickedFaces(), made.cell) : null;
+    if (seated) edits.push(seated);
+    const grew = useEditor.getState().state.kit.sheets;
+    if (!dispatch(group('New color', edits))) return;
+    if (count) letPickGo();
+    remember(color);
+    useColoring.setState({ cell: made.cell, panel: null, draft: null });
+    const before = grew.find((s) => s.id === c.sheet.id)!;
+    const after = current()!.sheet;
+    if (after.width !== before.width || after.height !== before.height)
+      notify(`No cell was spare, so the sheet grew to ${after.width} × ${after.height} texels. Nothing moved.`);
+    announce(`New color ${role}`);
+  } catch (error) {
+    notify(error instanceof Error ? error.message : String(error), { isError: true });
+  }
+}
+
+/** The color and role that "a new color from this one" starts with: a nudge that is seen but keeps the family. */
+export function proposeColor(cell: Cell | undefined): { color: Hex; role: string } {
+  if (cell?.fill.kind !== 'solid') return { color: '#8a7f72', role: 'new color' };
+  const lch = lchFromHex(cell.fill.color);
+  const l = lch.l > 0.6 ? lch.l - 0.08 : lch.l + 0.08;
+  return { color: hexFromLch({ ...lch, l }), role: cell.role ? `${cell.role}, varied` : '' };
+}
+
+export function setCellColor(cell: number, color: Hex): void {
+  const found = findCell(useEditor.getState().state.kit, cell);
+  useColoring.setState({ draft: null });
+  if (!found || found.cell.fill.kind !== 'solid' || found.cell.fill.color === color) return;
+  if (dispatch(group('Change a color', [editCell(found.sheet, cell, { fill: { ...found.cell.fill, color } })]))) remember(color);
+}
+
+export function setCellRole(cell: number, role: string): void {
+  const found = findCell(useEditor.getState().state.kit, cell);
+  if (found && found.cell.role !== role) dispatch(group('Rename a color', [editCell(found.sheet, cell, { role })]));
+}
+
+/** Turns a color into a spare cell. Its faces go to `moveTo` (0: they become uncolored). */
+export function makeSpare(cell: number, moveTo: number): void {
+  const { state } = useEditor.getState();
+  const found = findCell(state.kit, cell);
+  if (!found) return;
+  const edits: Edit[] = [];
+  for (const model of state.kit.models) {
+    const cells = state.seats[model.id]!.cell;
+    const faces: number[] = [];
+    for (let f = 0; f < cells.length; f++) if (cells[f] === cell) faces.push(f);
+    const edit = seatFaces(model.id, cells, Uint32Array.from(faces), moveTo);
+    if (edit) edits.push(edit);
+  }
+  const ramp = rampOf(found.sheet, cell);
+  if (ramp)
+    edits.push(
+      editRamp(
+        found.sheet,
+        ramp.id,
+        ramp.cells.filter((id) => id !== cell),
+      ),
+    );
+  const { finish: _, ...plain } = found.cell;
+  const index = found.sheet.cells.indexOf(found.cell);
+  edits.push({
+    kind: 'put',
+    list: 'cells',
+    of: found.sheet.id,
+    index,
+    before: found.cell,
+    after: { ...plain, role: '', fill: { kind: 'spare' } },
+  });
+  if (dispatch(group('Make a cell spare', edits))) useColoring.setState((s) => ({ panel: null, cell: s.cell === cell ? moveTo : s.cell }));
+}
+
+const remember = (color: Hex): void =>
+  useColoring.setState(({ recent }) => ({ recent: [color, ...recent.filter((c) => c !== color)].slice(0, 8) }));

@@ -1,0 +1,200 @@
+import { create } from 'zustand';
+import type { Edit } from '@/core/edit/edit';
+import {
+  canRedo,
+  canUndo,
+  emptyHistory,
+  labelOf,
+  perform,
+  performWithLast,
+  redo,
+  undo,
+  type History,
+  type Step,
+} from '@/core/edit/history';
+import type { KitState, Model, Sheet } from '@/core/kit/kit';
+import { Autosave, type SaveStatus } from '@/data/autosave';
+import { readBlob } from '@/data/blobs';
+import { loadKit } from '@/data/kits';
+import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
+import { coreWorker } from '@/workers/client';
+import type { LoadedMesh } from '@/workers/core.worker';
+import { announce } from './announce';
+import { closeColoring } from './coloringState';
+import { usePick } from './pickState';
+import { notify } from './notices';
+
+export interface EditorState extends Step {
+  status: 'none' | 'loading' | 'ready' | 'missing' | 'failed';
+  problem: string;
+  /** Meshes by address. */
+  meshes: Readonly<Record<string, LoadedMesh>>;
+  /** The model in the viewport. */
+  modelId: string | null;
+  save: SaveStatus;
+  /** Another tab has the kit. */
+  readOnly: boolean;
+  /** Models whose mesh is still being prepared. */
+  preparing: number;
+}
+
+const emptyState: KitState = {
+  kit: { id: '', name: '', sheets: [], models: [], variants: [], references: [], handOffs: [], nextCell: 1 },
+  seats: {},
+};
+
+export const useEditor = create<EditorState>(() => ({
+  status: 'none',
+  problem: '',
+  state: emptyState,
+  history: emptyHistory,
+  meshes: {},
+  modelId: null,
+  save: 'saved',
+  readOnly: false,
+  preparing: 0,
+}));
+
+let autosave: Autosave | null = null;
+let lock: TabLock | null = null;
+
+/** Opens a kit from storage; the last opened one is closed first. Opening the one that is open does nothing. */
+export async function openKit(id: string): Promise<void> {
+  const { state, status } = useEditor.getState();
+  if (state.kit.id === id && (status === 'ready' || status === 'loading')) return;
+  await closeKit();
+  useEditor.setState({ status: 'loading', problem: '', state: { ...emptyState, kit: { ...emptyState.kit, id } } });
+  try {
+    lock = await lockKit(id, letGo);
+    await readKit(id, lock === null);
+  } catch (error) {
+    useEditor.setState({ status: 'failed', problem: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+async function readKit(id: string, readOnly: boolean): Promise<void> {
+  const stored = await loadKit(id);
+  if (!stored) {
+    useEditor.setState({ status: 'missing' });
+    return;
+  }
+  const { state, history, first } = stored;
+  autosave = new Autosave({ state, history }, first, (save) => useEditor.setState({ save }));
+  const current = useEditor.getState().modelId;
+  const modelId = state.kit.models.some((m) => m.id === current) ? current : (state.kit.models[0]?.id ?? null);
+  useEditor.setState({ status: 'ready', state, history, modelId, readOnly, save: 'saved' });
+  usePick.getState().reset(modelId ? state.kit.models.find((m) => m.id === modelId)!.faces : 0);
+  await prepareMeshes();
+}
+
+/** Another tab takes over: write what is left, then only read. */
+async function letGo(): Promise<void> {
+  await autosave?.flush();
+  lock = null;
+  useEditor.setState({ readOnly: true });
+}
+
+export async function takeOverKit(): Promise<void> {
+  const { kit } = useEditor.getState().state;
+  lock = await takeOver(kit.id, letGo);
+  await readKit(kit.id, false);
+  notify('This tab now edits the kit; the other one only reads it.');
+}
+
+export async function closeKit(): Promise<void> {
+  await autosave?.flush();
+  autosave = null;
+  lock?.release();
+  lock = null;
+  useEditor.setState({ status: 'none', state: emptyState, history: emptyHistory, modelId: null, readOnly: false, preparing: 0 });
+  usePick.getState().reset(0);
+  closeColoring();
+}
+
+/** Has the worker load the meshes of all models that are not there yet, the one in view first. */
+export async function prepareMeshes(): Promise<void> {
+  const { state, modelId, meshes } = useEditor.getState();
+  const missing = state.kit.models.filter((m) => !meshes[m.mesh]).sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId));
+  useEditor.setState({ preparing: missing.length });
+  for (const model of missing) {
+    try {
+      const loaded = await coreWorker().load(model.mesh, await readBlob(model.mesh), await filesOf(model));
+      keepMesh(loaded);
+    } catch (error) {
+      notify(`“${model.name}” cannot be shown: ${error instanceof Error ? error.message : String(error)}`, { isError: true });
+    }
+    useEditor.setState((s) => ({ preparing: Math.max(0, s.preparing - 1) }));
+  }
+}
+
+export const keepMesh = (loaded: LoadedMesh): void => useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
+
+export const filesOf = (model: Model) =>
+  Promise.all(model.source.files.map(async ({ name, content }) => ({ name, bytes: await readBlob(content) })));
+
+/** Applies an edit and has it saved. `join`: one undo together with the edit before. False where the kit may only be read. */
+export function dispatch(edit: Edit | null, { join = false } = {}): boolean {
+  const { state, history, readOnly } = useEditor.getState();
+  if (!edit) return false;
+  if (readOnly) {
+    notify('This kit is open in another tab. Take over to edit it here.', { isError: true });
+    return false;
+  }
+  settle((join ? performWithLast : perform)({ state, history }, edit));
+  return true;
+}
+
+function settle(step: { state: KitState; history: History }): void {
+  const { modelId } = useEditor.getState();
+  const stays = step.state.kit.models.some((m) => m.id === modelId);
+  useEditor.setState(step);
+  if (!stays) showModel(step.state.kit.models[0]?.id ?? null);
+  else if (usePick.getState().picked.length !== step.state.kit.models.find((m) => m.id === modelId)!.faces) showModel(modelId);
+  autosave?.changed(step);
+  if (step.state.kit.models.some((m) => !useEditor.getState().meshes[m.mesh])) void prepareMeshes();
+}
+
+export function undoEdit(): void {
+  const { state, history, readOnly } = useEditor.getState();
+  if (readOnly || !canUndo(history)) return;
+  const label = labelOf(history.edits[history.cursor - 1]!);
+  settle(undo({ state, history }));
+  announce(`Undone: ${label}`);
+}
+
+export function redoEdit(): void {
+  const { state, history, readOnly } = useEditor.getState();
+  if (readOnly || !canRedo(history)) return;
+  const label = labelOf(history.edits[history.cursor]!);
+  settle(redo({ state, history }));
+  announce(`Done again: ${label}`);
+}
+
+export function showModel(modelId: string | null): void {
+  const faces = useEditor.getState().state.kit.models.find((m) => m.id === modelId)?.faces ?? 0;
+  useEditor.setState({ modelId });
+  usePick.getState().reset(faces);
+  closeColoring();
+}
+
+export const flushEdits = (): Promise<void> => autosave?.flush() ?? Promise.resolve();
+
+export interface CurrentModel {
+  model: Model;
+  sheet: Sheet;
+  cells: Uint16Array;
+  loaded: LoadedMesh | undefined;
+}
+
+export function currentOf({ state, modelId, meshes }: Pick<EditorState, 'state' | 'modelId' | 'meshes'>): CurrentModel | null {
+  const model = state.kit.models.find((m) => m.id === modelId);
+  if (!model) return null;
+  return {
+    model,
+    sheet: state.kit.sheets.find((s) => s.id === model.sheet)!,
+    cells: state.seats[model.id]!.cell,
+    loaded: meshes[model.mesh],
+  };
+}
+
+export const current = (): CurrentModel | null => currentOf(useEditor.getState());

@@ -1,0 +1,82 @@
+import { safeName } from '@/core/io/fileNames';
+import type { ExportModel } from '@/core/io/exportModel';
+import { findSheet, type Model } from '@/core/kit/kit';
+import { rasterSheet } from '@/core/sheet/raster';
+import type { Cost } from '@/core/budget/tally';
+import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
+import { readBlob } from '@/data/blobs';
+import { coreWorker } from '@/workers/client';
+import { filesOf, useEditor } from './editor';
+
+export type What = 'model' | 'kit';
+
+async function exportItem(model: Model): Promise<ExportModel> {
+  const { state, meshes } = useEditor.getState();
+  const loaded = meshes[model.mesh];
+  if (!loaded) throw new Error(`“${model.name}” is still being prepared. Try again in a moment.`);
+  return { model, mesh: loaded.mesh, seats: state.seats[model.id]!, files: await filesOf(model) };
+}
+
+function chosen(what: What): { models: Model[]; name: string } {
+  const { state, modelId } = useEditor.getState();
+  const models = what === 'kit' ? state.kit.models : state.kit.models.filter((m) => m.id === modelId);
+  if (!models.length) throw new Error('There is no model to export yet.');
+  return { models, name: safeName(what === 'kit' ? state.kit.name : models[0]!.name, what) };
+}
+
+export interface GlbResult {
+  bytes: Uint8Array;
+  cost: Cost;
+  name: string;
+}
+
+export async function makeGlb(what: What, unlit: boolean): Promise<GlbResult> {
+  const { models, name } = chosen(what);
+  const items = await Promise.all(models.map(exportItem));
+  const { bytes, cost } = await coreWorker().exportGlb(useEditor.getState().state.kit, items, unlit);
+  return { bytes, cost, name: `${name}.glb` };
+}
+
+export async function downloadGlb(what: What, unlit: boolean): Promise<void> {
+  const { bytes, name } = await makeGlb(what, unlit);
+  download(bytes, name, 'model/gltf-binary');
+}
+
+export async function downloadObj(what: What): Promise<void> {
+  const { models, name } = chosen(what);
+  const items = await Promise.all(models.map(exportItem));
+  download(await coreWorker().exportObjZip(useEditor.getState().state.kit, items, name), `${name}-obj.zip`, 'application/zip');
+}
+
+export async function downloadSheet(sheetId: string): Promise<void> {
+  const sheet = findSheet(useEditor.getState().state.kit, sheetId);
+  download(await coreWorker().encodePng(rasterSheet(sheet)), `${safeName(sheet.name.toLowerCase(), 'sheet')}.png`, 'image/png');
+}
+
+/** Works from memory where it must, so that a kit can leave a full storage. */
+export async function downloadArchive(): Promise<void> {
+  const { state } = useEditor.getState();
+  const blobs = new Map<string, Uint8Array>();
+  for (const id of contentsOfKit(state.kit)) blobs.set(id, await readBlob(id));
+  download(await coreWorker().writeArchive(state, blobs), `${safeName(state.kit.name, 'kit')}${archiveExtension}`, 'application/zip');
+}
+
+/** Cost of all models, or of the one in view, as they came in. */
+export async function costBefore(what: What): Promise<Cost> {
+  const { models } = chosen(what);
+  const sum: Cost = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0 };
+  for (const model of models) {
+    const cost = await coreWorker().costBefore(model.mesh, await filesOf(model));
+    for (const key of Object.keys(sum) as (keyof Cost)[]) sum[key] += cost[key];
+  }
+  return sum;
+}
+
+function download(bytes: Uint8Array, name: string, type: string): void {
+  const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 60_000);
+}

@@ -1,0 +1,3 @@
+import { create } from 'zustand';
+
+export const useHelp = create<{ isOpen: boolean }>(() => ({ isOpen: false }));

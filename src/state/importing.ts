@@ -1,0 +1,311 @@
+import { create } from 'zustand';
+import type { Problem } from '@/core/check/inspectMesh';
+import type { Repair, RepairOptions } from '@/core/check/repair';
+import { group, type Edit } from '@/core/edit/edit';
+import { isModelFile, type NamedFile } from '@/core/io/readModel';
+import { limits } from '@/core/io/errors';
+import { copySeats } from '@/core/edit/edit';
+import { emptySeats, newId, type Model, type Seats } from '@/core/kit/kit';
+import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
+import { db, isStorageFull } from '@/data/db';
+import { coreWorker, proxy, startTask } from '@/workers/client';
+import type { ImportedModel, LoadedMesh, ModelReport } from '@/workers/core.worker';
+import { announce } from './announce';
+import { dispatch, filesOf, flushEdits, keepMesh, prepareMeshes, showModel, useEditor } from './editor';
+import { notify } from './notices';
+
+export interface ImportState {
+  /** What is being read; `null` when nothing is. */
+  busy: { share: number; doing: string } | null;
+  errors: { file: string; message: string }[];
+  /** Reports of the models that came in, by model id, until they are put away. */
+  reports: { model: string; report: ModelReport; files: File[] }[];
+  mend: boolean;
+}
+
+export const useImport = create<ImportState>(() => ({ busy: null, errors: [], reports: [], mend: true }));
+
+let endTask: (() => void) | null = null;
+
+/** Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can be read. */
+export async function importFiles(files: readonly File[]): Promise<void> {
+  if (useEditor.getState().readOnly) {
+    notify('This kit is open in another tab. Take over to edit it here.', { isError: true });
+    return;
+  }
+  if (useImport.getState().busy) {
+    notify('Files are being read already; wait for them or cancel.');
+    return;
+  }
+  const models = files.filter((f) => isModelFile(f.name));
+  const tooLarge = files.filter((f) => f.size > limits.bytes);
+  const errors = tooLarge.map((f) => ({
+    file: f.name,
+    message: `${f.name}: it has ${Math.round(f.size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
+  }));
+  if (!models.length)
+    errors.push(
+      ...files
+        .filter((f) => f.size <= limits.bytes)
+        .slice(0, 5)
+        .map((f) => ({ file: f.name, message: notAModel(f.name) })),
+    );
+  useImport.setState({ errors, busy: { share: 0, doing: 'Opening the files' } });
+  const task = startTask();
+  const isEnded = new Promise<null>((resolve) => {
+    endTask = () => {
+      task.end();
+      resolve(null);
+    };
+  });
+  try {
+    const named: NamedFile[] = await Promise.all(
+      files.filter((f) => f.size <= limits.bytes).map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })),
+    );
+    const onProgress = proxy(async (share: number, doing: string) => useImport.setState({ busy: { share, doing } }));
+    const outcome = await Promise.race([task.worker.importFiles(named, useImport.getState().mend, onProgress), isEnded]);
+    if (!outcome) {
+      announce('Reading was cancelled; the kit is as it was.');
+      return;
+    }
+    useImport.setState({ errors: [...errors, ...outcome.errors] });
+    if (outcome.models.length) await takeIn(outcome.models, files);
+  } catch (error) {
+    const message = isStorageFull(error)
+      ? 'The storage of this browser is full, so the model was not brought in. Make room, then try again.'
+      : String(error instanceof Error ? error.message : error);
+    useImport.setState({ errors: [...errors, { file: '', message }] });
+  } finally {
+    task.end();
+    endTask = null;
+    useImport.setState({ busy: null });
+  }
+}
+
+function notAModel(name: string): string {
+  if (/\.(png|jpe?g|webp|mtl|bin)$/i.test(name))
+    return `${name}: drop it together with the model that uses it (.obj, .gltf, .glb, .ply or .stl).`;
+  return `${name}: models are read from .obj, .gltf, .glb, .ply and .stl files.`;
+}
+
+export const cancelImport = (): void => endTask?.();
+
+async function takeIn(imported: ImportedModel[], files: readonly File[]): Promise<void> {
+  const { state } = useEditor.getState();
+  const blobs = imported.flatMap((m) => [{ id: m.address, bytes: m.packed }, ...m.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
+  await db.blobs.bulkPut(blobs);
+  const edits: Edit[] = [];
+  const reports: ImportState['reports'] = [];
+  let index = state.kit.models.length;
+  for (const item of imported) {
+    const model: Model = {
+      id: newId('m'),
+      name: freeName(item.name, [...state.kit.models.map((m) => m.name), ...reports.map((r) => r.report.name)]),
+      mesh: item.address,
+      faces: item.report.faces,
+      sheet: state.kit.sheets[0]!.id,
+      regions: [],
+      slots: [],
+      source: {
+        format: item.format,
+        name: item.report.name,
+        files: item.files.map(({ name, content }) => ({ name, content })),
+        triangles: item.triangles,
+        mended: item.mended,
+      },
+      seams: [],
+    };
+    edits.push({ kind: 'put', list: 'models', of: 'kit', index: index++, before: null, after: model, seats: emptySeats(model.faces) });
+    reports.push({ model: model.id, report: item.report, files: [...files] });
+  }
+  const label = imported.length === 1 ? `Bring in ${imported[0]!.name}` : `Bring in ${imported.length} models`;
+  if (!dispatch(group(label, edits))) return;
+  useImport.setState((s) => ({ reports: [...reports, ...s.reports] }));
+  showModel(reports[0]!.model);
+  await prepareMeshes();
+  await flushEdits();
+}
+
+export function freeName(name: string, taken: readonly string[]): string {
+  let candidate = name;
+  for (let n = 2; taken.includes(candidate); n++) candidate = `${name} ${n}`;
+  return candidate;
+}
+
+export const putAwayReport = (model: string): void => useImport.setState((s) => ({ reports: s.reports.filter((r) => r.model !== model) }));
+
+/** Reads the same files again without, or with, mended quads. */
+export async function readAgain(model: string, mend: boolean): Promise<void> {
+  const entry = useImport.getState().reports.find((r) => r.model === model);
+  if (!entry) return;
+  useImport.setState({ mend });
+  removeModel(model, { quietly: true });
+  putAwayReport(model);
+  await importFiles(entry.files.filter((f) => !isModelFile(f.name) || f.name === entry.report.name));
+}
+
+const modelOf = (id: string) => useEditor.getState().state.kit.models.find((m) => m.id === id);
+
+/** Repairs a model's mesh: a new mesh, with the colors of each face carried over. */
+export async function repairModel(id: string, repair: Repair, options: RepairOptions = {}): Promise<void> {
+  const model = modelOf(id);
+  if (!model) return;
+  const { state } = useEditor.getState();
+  try {
+    const files = await filesOf(model);
+    const { address, packed, loaded, faceMap, changed } = await coreWorker().repair(model.mesh, files, repair, options);
+    await db.blobs.put({ id: address, bytes: packed });
+    keepMesh(loaded);
+    const before = state.seats[id]!;
+    const faces = faceMap.length;
+    const seats: Seats = { cell: pick(before.cell, faceMap), region: pick(before.region, faceMap) };
+    const placement = placementAfter(model, repair, options);
+    const edit: Edit = {
+      kind: 'remesh',
+      model: id,
+      before: { mesh: model.mesh, faces: model.faces, seats: copySeats(before), ...(model.placement && { placement: model.placement }) },
+      after: { mesh: address, faces, seats, ...(placement && { placement }) },
+    };
+    if (!dispatch(group(repairWords[repair].label, [edit]))) return;
+    const { problems, proposedScale } = await coreWorker().problems(address);
+    updateReport(id, loaded, problems, proposedScale);
+    announce(`${repairWords[repair].label}: ${changed} changed`);
+  } catch (error) {
+    notify(error instanceof Error ? error.message : String(error), { isError: true });
+  }
+}
+
+function pick(values: Uint16Array, map: Int32Array): Uint16Array {
+  return Uint16Array.from(map, (f) => values[f]!);
+}
+
+/** A glTF file's vertices stay as they are; axis and scale are kept for a node above them. */
+function placementAfter(model: Model, repair: Repair, options: RepairOptions): Model['placement'] {
+  if (model.source.format !== 'gltf' || (repair !== 'turn-up' && repair !== 'scale')) return model.placement;
+  const { upFromZ = false, scale = 1 } = model.placement ?? {};
+  return repair === 'turn-up' ? { upFromZ: true, scale } : { upFromZ, scale: scale * (options.factor ?? 1) };
+}
+
+export const repairWords: Record<Repair, { label: string; button: string }> = {
+  'turn-outward': { label: 'Turn faces outward', button: 'Turn them outward' },
+  'drop-degenerate': { label: 'Drop faces without area', button: 'Drop them' },
+  'drop-duplicate': { label: 'Drop duplicate faces', button: 'Drop them' },
+  weld: { label: 'Weld near vertices', button: 'Weld near vertices' },
+  'turn-up': { label: 'Turn upright', button: 'Turn upright' },
+  scale: { label: 'Scale', button: 'Scale' },
+  'flat-normals': { label: 'Use flat normals', button: 'Use flat normals' },
+};
+
+function updateReport(id: string, loaded: LoadedMesh, problems: Problem[], proposedScale: number): void {
+  const { min, max } = loaded.bounds;
+  useImport.setState((s) => ({
+    reports: s.reports.map((r) =>
+      r.model === id
+        ? {
+            ...r,
+            report: {
+              ...r.report,
+              problems,
+              proposedScale,
+              faces: loaded.mesh.faceStart.length - 1,
+              size: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],
+              parts: loaded.adjacency.partStart.length - 1,
+              vertices: loaded.adjacency.pointCount,
+            },
+          }
+        : r,
+    ),
+  }));
+}
+
+/** Checks a model of the kit anew and shows its report. */
+export async function reportOn(id: string): Promise<void> {
+  const model = modelOf(id);
+  const loaded = model && useEditor.getState().meshes[model.mesh];
+  if (!model || !loaded) return;
+  const { problems, proposedScale } = await coreWorker().problems(model.mesh);
+  const cost = await coreWorker().costBefore(model.mesh, await filesOf(model));
+  const { mesh, adjacency, bounds } = loaded;
+  const report: ModelReport = {
+    name: model.source.name,
+    format: model.source.format,
+    faces: model.faces,
+    triangles: mesh.cornerVertex.length - 2 * model.faces,
+    vertices: adjacency.pointCount,
+    parts: adjacency.partStart.length - 1,
+    materials: [...new Set(mesh.faceSlot)].filter((s) => !mesh.slots[s]!.none).length,
+    uvSets: mesh.uvSets.length,
+    vertexColors: mesh.cornerColors !== undefined,
+    size: [0, 1, 2].map((k) => bounds.max[k]! - bounds.min[k]!) as [number, number, number],
+    allTriangles: false,
+    mended: model.source.mended ?? 0,
+    problems,
+    proposedScale,
+    notes: [],
+    cost,
+  };
+  useImport.setState((s) => ({ reports: [{ model: id, report, files: [] }, ...s.reports.filter((r) => r.model !== id)] }));
+}
+
+export function takeMaterialColors(id: string, mergeNear: boolean): void {
+  const { state, meshes } = useEditor.getState();
+  const model = modelOf(id);
+  const loaded = model && meshes[model.mesh];
+  if (loaded) takeColors(() => seatColors(state, id, materialColors(loaded.mesh), { mergeNear }));
+}
+
+export const vertexColorsOf = async (id: string, count: number): Promise<VertexColors> =>
+  coreWorker().vertexColors(modelOf(id)!.mesh, count);
+
+export async function takeVertexColors(id: string, count: number): Promise<void> {
+  const { colors } = await vertexColorsOf(id, count);
+  takeColors(() => seatColors(useEditor.getState().state, id, colors));
+}
+
+function takeColors(make: () => Edit | null): void {
+  try {
+    dispatch(make());
+  } catch (error) {
+    notify(error instanceof Error ? error.message : String(error), { isError: true });
+  }
+}
+
+export function removeModel(id: string, { quietly = false } = {}): void {
+  const { state } = useEditor.getState();
+  const index = state.kit.models.findIndex((m) => m.id === id);
+  const model = state.kit.models[index];
+  if (!model) return;
+  const edit: Edit = { kind: 'put', list: 'models', of: 'kit', index, before: model, after: null, seats: copySeats(state.seats[id]!) };
+  if (dispatch(group(`Remove ${model.name}`, [edit])) && !quietly) {
+    putAwayReport(id);
+    announce(`${model.name} removed`);
+  }
+}
+
+export function renameModel(id: string, name: string): void {
+  const { kit } = useEditor.getState().state;
+  const index = kit.models.findIndex((m) => m.id === id);
+  const before = kit.models[index];
+  const clean = name.trim().slice(0, 200);
+  if (before && clean && clean !== before.name)
+    dispatch(
+      group(`Rename ${before.name}`, [{ kind: 'put', list: 'models', of: 'kit', index, before, after: { ...before, name: clean } }]),
+    );
+}
+
+export function duplicateModel(id: string): void {
+  const { kit, seats } = useEditor.getState().state;
+  const index = kit.models.findIndex((m) => m.id === id);
+  const model = kit.models[index];
+  if (!model) return;
+  const after: Model = {
+    ...model,
+    id: newId('m'),
+    name: freeName(
+      `${model.name} copy`,
+      kit.models.map((m) => m.name),
+    ),
+  };
+  const edit: Edit = { kind: 'put', list: 'models', of: 'kit', index: index + 1, before: null, after, seats: copySeats(seats[id]!) };
+  if (dispatch(group(`Duplicate ${model.name}`, [edit]))) showModel(after.id);
+}

@@ -1,0 +1,67 @@
+import { create } from 'zustand';
+
+/** Which faces of the model in view are picked, and which ones a click would take. Arrays are changed in place; the versions tell. */
+export interface PickState {
+  /** 1 for each picked face. */
+  picked: Uint8Array;
+  count: number;
+  version: number;
+  /** The pick that was let go last, for bringing it back. */
+  last: Uint32Array | null;
+  /** The face under the pointer or the face cursor; -1 none. */
+  face: number;
+  /** What a click there would take. */
+  wouldTake: Uint32Array;
+  /** Faces that a report points out. */
+  shown: Uint32Array;
+  /** Where the face cursor stands; -1 where the pointer is used. */
+  cursor: number;
+  reset(faces: number): void;
+  set(change: (picked: Uint8Array) => void): void;
+}
+
+const none = new Uint32Array(0);
+
+export const usePick = create<PickState>((set, get) => ({
+  picked: new Uint8Array(0),
+  count: 0,
+  version: 0,
+  last: null,
+  face: -1,
+  wouldTake: none,
+  shown: none,
+  cursor: -1,
+  reset: (faces) =>
+    set({
+      picked: new Uint8Array(faces),
+      count: 0,
+      version: get().version + 1,
+      last: null,
+      face: -1,
+      wouldTake: none,
+      shown: none,
+      cursor: -1,
+    }),
+  set: (change) => {
+    const { picked, version } = get();
+    change(picked);
+    let count = 0;
+    for (let f = 0; f < picked.length; f++) count += picked[f]!;
+    set({ count, version: version + 1, shown: none });
+  },
+}));
+
+export function pickedFaces(): Uint32Array {
+  const { picked, count } = usePick.getState();
+  const faces = new Uint32Array(count);
+  for (let f = 0, i = 0; f < picked.length; f++) if (picked[f]) faces[i++] = f;
+  return faces;
+}
+
+/** Lets the pick go, and keeps it for `bringBackPick`. */
+export function letPickGo(): void {
+  const { count } = usePick.getState();
+  if (!count) return;
+  usePick.setState({ last: pickedFaces() });
+  usePick.getState().set((picked) => picked.fill(0));
+}

@@ -1,0 +1,163 @@
+import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
+import { coreWorker } from '@/workers/client';
+import { announce } from './announce';
+import { current, useEditor } from './editor';
+import { colorFaces } from './coloring';
+import { useColoring } from './coloringState';
+import { pickedFaces, usePick } from './pickState';
+import { usePhrase, usesAngle, type PhraseState } from './phrase';
+import { frame } from './viewState';
+
+/** Floods of more faces than this go to the worker, so that the page stays free. */
+const pageLimit = 60_000;
+
+export function angleFor(scope: Scope, phrase: Pick<PhraseState, 'flat' | 'smooth'> = usePhrase.getState()): number {
+  if (!usesAngle(scope)) return 0;
+  return phrase[scope] ?? current()?.loaded?.angles[scope] ?? 20;
+}
+
+/** The faces that a click on `face` takes; large floods come from the worker. */
+async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
+  const { loaded, cells } = current() ?? {};
+  if (!loaded || !cells) return new Uint32Array(0);
+  const request = { scope, face, angle: angleFor(scope) };
+  return (
+    facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells }, { ...request, limit: pageLimit }) ??
+    coreWorker().pick(loaded.id, cells, request)
+  );
+}
+
+/** Shows what a click on the face would take. -1: nothing. */
+export async function pointAtFace(face: number): Promise<void> {
+  if (usePick.getState().face === face) return;
+  usePick.setState({ face });
+  await refreshWouldTake();
+}
+
+export async function refreshWouldTake(): Promise<void> {
+  const { face } = usePick.getState();
+  const wouldTake = face < 0 ? new Uint32Array(0) : await facesFor(face, usePhrase.getState().scope);
+  if (usePick.getState().face === face) usePick.setState({ wouldTake });
+}
+
+export interface ClickKeys {
+  /** Shift held: add. */
+  add: boolean;
+  /** Alt or Control held: take away. */
+  take: boolean;
+}
+
+let lastClick: { face: number; scope: Scope; before: Uint32Array; colored: boolean; time: number } | null = null;
+/** Milliseconds within which a second click on the same place widens the first. */
+const doubleClick = 400;
+
+/** A click by the phrase. A second one at the same place widens what the first took to the next larger scope. */
+export async function clickFace(face: number, keys: ClickKeys, time: number): Promise<void> {
+  const { act, scope } = usePhrase.getState();
+  const isSecond = lastClick !== null && lastClick.face === face && time - lastClick.time < doubleClick;
+  const taken = isSecond ? widerScope(lastClick!.scope) : scope;
+  const before = isSecond ? lastClick!.before : pickedFaces();
+  const join = isSecond && lastClick!.colored;
+  lastClick = { face, scope: taken, before, colored: false, time };
+  const click = lastClick;
+  const faces = await facesFor(face, taken);
+  const { cell } = useColoring.getState();
+  if (act === 'color' && cell && !keys.add && !keys.take) {
+    click.colored = colorFaces(faces, cell, { join });
+    return;
+  }
+  const how = keys.take ? 'take' : keys.add ? 'add' : act === 'color' ? 'pick' : act;
+  usePick.getState().set((picked) => {
+    picked.fill(0);
+    if (how !== 'pick') for (const f of before) picked[f] = 1;
+    const value = how === 'take' ? 0 : 1;
+    for (const f of faces) picked[f] = value;
+  });
+  announce(countWords());
+}
+
+const countWords = () => {
+  const { count } = usePick.getState();
+  return count === 1 ? '1 face picked' : `${count} faces picked`;
+};
+
+export function pickEverything(): void {
+  usePick.getState().set((picked) => picked.fill(1));
+  announce(countWords());
+}
+
+export function bringBackPick(): void {
+  const { last } = usePick.getState();
+  if (!last) return;
+  usePick.getState().set((picked) => {
+    picked.fill(0);
+    for (const f of last) picked[f] = 1;
+  });
+  announce(countWords());
+}
+
+export function invertPick(): void {
+  usePick.getState().set((picked) => {
+    for (let f = 0; f < picked.length; f++) picked[f] = picked[f] ? 0 : 1;
+  });
+  announce(countWords());
+}
+
+export function pickFaces(faces: ArrayLike<number>): void {
+  usePick.getState().set((picked) => {
+    picked.fill(0);
+    for (let i = 0; i < faces.length; i++) picked[faces[i]!] = 1;
+  });
+}
+
+/** Picks the uncolored faces of the next part that has any, going round, and frames them. Goes on to the next model where this one is done. */
+export function pickNextUncolored(): void {
+  const { loaded, cells } = current() ?? {};
+  if (!loaded || !cells) return;
+  const { part, partStart, partFaces } = loaded.adjacency;
+  const parts = partStart.length - 1;
+  const from = usePick.getState().picked.indexOf(1);
+  const startPart = from >= 0 ? part[from]! + 1 : 0;
+  for (let i = 0; i < parts; i++) {
+    const p = (startPart + i) % parts;
+    const faces = partFaces.subarray(partStart[p]!, partStart[p + 1]!).filter((f) => cells[f] === 0);
+    if (!faces.length) continue;
+    pickFaces(faces);
+    frame(faces);
+    announce(`${faces.length} uncolored faces picked`);
+    return;
+  }
+  announce('Every face of this model is colored.');
+}
+
+/** What the face under the pointer is, in words. */
+export function faceName(face: number): string {
+  const c = current();
+  if (!c?.loaded || face < 0) return '';
+  const { adjacency, mesh } = c.loaded;
+  const cell = c.cells[face]!;
+  const parts = adjacency.partStart.length - 1;
+  const role = c.sheet.cells.find((x) => x.id === cell)?.role || (cell ? 'a color without a role' : 'not yet colored');
+  const object = mesh.objects.length > 1 ? `${mesh.objects[mesh.faceObject[face]!]}, ` : '';
+  return `${object}part ${adjacency.part[face]! + 1} of ${parts}, face ${face + 1}, ${role}`;
+}
+
+/** The eyedropper: the phrase takes the cell of the face under the pointer. */
+export function takeCellUnderPointer(): void {
+  const { face } = usePick.getState();
+  const c = current();
+  if (!c || face < 0) return;
+  const cell = c.cells[face]!;
+  if (!cell) {
+    announce('This face is not yet colored.');
+    return;
+  }
+  useColoring.setState({ cell });
+  announce(`${c.sheet.cells.find((x) => x.id === cell)?.role ?? 'color'} taken`);
+}
+
+// What a click would take follows the phrase and the colors.
+usePhrase.subscribe(() => void refreshWouldTake());
+useEditor.subscribe((now, before) => {
+  if (now.state.seats !== before.state.seats && usePhrase.getState().scope === 'color') void refreshWouldTake();
+});

@@ -1,0 +1,12 @@
+'use client';
+import { useAnnouncement } from '@/state/announce';
+
+/** Tells screen readers what happened. */
+export function Announcer() {
+  const text = useAnnouncement((s) => s.text);
+  return (
+    <div role="status" aria-live="polite" aria-label="What happened" className="sr-only">
+      {text}
+    </div>
+  );
+}

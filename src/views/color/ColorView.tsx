@@ -1,0 +1,58 @@
+'use client';
+import dynamic from 'next/dynamic';
+import Link from 'next/link';
+import { currentOf, useEditor } from '@/state/editor';
+import { Modals } from './Modals';
+import { ModelList } from './ModelList';
+import { Phrase } from './Phrase';
+import { PickBar } from './PickBar';
+import { Shortcuts } from './Shortcuts';
+import { Tray } from './Tray';
+import { ViewBar } from './ViewBar';
+
+const Viewport = dynamic(() => import('./viewport/Viewport'), { ssr: false });
+
+/** Where faces meet colors: models at the left, the phrase above, the tray of colors below. */
+export function ColorView() {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const current = currentOf({ state, modelId, meshes });
+  return (
+    <>
+      <div className="flex min-h-0 flex-1">
+        <ModelList />
+        <section aria-label="Model" className="relative flex min-w-0 flex-1 flex-col">
+          <Phrase />
+          <div className="relative min-h-0 flex-1 bg-surround">
+            {current?.loaded && <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} />}
+            {current && !current.loaded && (
+              <p className="absolute inset-0 m-auto h-fit w-fit bg-paper px-4 py-2">Preparing {current.model.name}…</p>
+            )}
+            {!current && <NoModel kitId={state.kit.id} />}
+            {current?.loaded && <PickBar />}
+            {current?.loaded && <ViewBar />}
+          </div>
+        </section>
+      </div>
+      <Tray />
+      <Shortcuts />
+      <Modals />
+    </>
+  );
+}
+
+function NoModel({ kitId }: { kitId: string }) {
+  return (
+    <div className="absolute inset-0 m-auto h-fit w-[400px] border border-ink bg-paper p-6 text-center">
+      <h1 className="text-phrase font-bold">Bring in a model first</h1>
+      <p className="mt-1 text-quiet">Drop an .obj, .glb, .gltf, .ply or .stl file anywhere, or choose one.</p>
+      <Link
+        href={`/kit/${kitId}/gather`}
+        className="mt-4 inline-flex min-h-8 items-center border border-ink bg-ink px-4 font-medium text-paper"
+      >
+        Go to Gather
+      </Link>
+    </div>
+  );
+}

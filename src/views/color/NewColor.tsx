@@ -1,0 +1,59 @@
+'use client';
+import { useState } from 'react';
+import { hexFromLch, lchFromHex } from '@/core/color/hex';
+import type { Lch } from '@/core/color/oklab';
+import { findCell, spareCells } from '@/core/kit/kit';
+import { swatchOf } from '@/core/sheet/cells';
+import { addColor, proposeColor } from '@/state/coloring';
+import { useColoring } from '@/state/coloringState';
+import { useEditor } from '@/state/editor';
+import { usePick } from '@/state/pickState';
+import { Button } from '@/ui/Button';
+import { count } from '@/ui/words';
+import { RoleField } from './EditCell';
+import { LchSliders } from './LchSliders';
+import { SidePanel } from './SidePanel';
+
+const close = () => useColoring.setState({ panel: null, draft: null });
+
+/** A new color from one that is there: nudged, named, and landed on a spare cell in one act; picked faces take it. */
+export function NewColor({ from, onlyHere }: { from: number; onlyHere: boolean }) {
+  const kit = useEditor((s) => s.state.kit);
+  const picked = usePick((s) => s.count);
+  const found = findCell(kit, from);
+  const proposal = proposeColor(found?.cell);
+  const source = found ? swatchOf(found.cell) : proposal.color;
+  const [lch, setLch] = useState<Lch>(() => lchFromHex(onlyHere ? source : proposal.color));
+  const [role, setRole] = useState(onlyHere ? `${found?.cell.role || 'color'}, only here` : proposal.role);
+  const color = hexFromLch(lch);
+  const sheet = found?.sheet ?? kit.sheets[0]!;
+  const spares = spareCells(sheet).length;
+  return (
+    <SidePanel title={onlyHere ? 'A color only here' : 'A new color from this one'} onClose={close}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          addColor(color, role.trim(), from);
+        }}
+      >
+        <div className="mb-3 flex items-stretch">
+          <span className="h-14 flex-1 border border-r-0 border-ink" style={{ background: source }} title={found?.cell.role} />
+          <span className="h-14 flex-[2] border border-ink" style={{ background: color }} />
+        </div>
+        <RoleField role={role} onType={setRole} />
+        <div className="mt-3">
+          <LchSliders value={lch} onChange={setLch} onDone={() => undefined} />
+        </div>
+        <div className="mt-2 flex items-center justify-between border-t border-hairline pt-3">
+          <span className="max-w-[150px] text-[12px] text-quiet">
+            {picked ? `${count(picked, 'picked face')} will take it. ` : ''}
+            {spares ? `${spares} spare.` : 'None spare: the sheet grows, nothing moves.'}
+          </span>
+          <Button kind="solid" type="submit">
+            Make the color
+          </Button>
+        </div>
+      </form>
+    </SidePanel>
+  );
+}

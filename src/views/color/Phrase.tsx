@@ -1,0 +1,191 @@
+'use client';
+import { DropdownMenu, Popover } from 'radix-ui';
+import { useMemo, type ReactNode } from 'react';
+import type { Scope } from '@/core/pick/scopes';
+import { swatchOf } from '@/core/sheet/cells';
+import { useColoring } from '@/state/coloringState';
+import { currentOf, useEditor } from '@/state/editor';
+import { scopeWords, usePhrase, usesAngle, type PhraseState } from '@/state/phrase';
+import { useHelp } from '@/state/help';
+
+const actWords: Record<PhraseState['act'], string> = { pick: 'Pick', add: 'Add', take: 'Take away', color: 'Color' };
+const order: Scope[] = ['face', 'flat', 'smooth', 'part', 'object', 'color'];
+const scopeHints: Record<Scope, string> = {
+  face: 'just the one under the pointer',
+  flat: 'touching faces that face about the same way',
+  smooth: 'touching faces up to the next crease',
+  part: 'everything that hangs together with it',
+  object: 'the named object of the file',
+  color: 'all faces on the same cell',
+};
+export const scopeKeys: Partial<Record<Scope, string>> = { face: 'F', flat: 'A', smooth: 'S', part: 'W', color: 'C' };
+
+/** One sentence that says what a click will do; each underlined word is a choice. */
+export function Phrase() {
+  const { act, scope, flat, smooth } = usePhrase();
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const cellId = useColoring((s) => s.cell);
+  const current = useMemo(() => currentOf({ state, modelId, meshes }), [state, modelId, meshes]);
+  const proposed = current?.loaded?.angles;
+  const cell = current?.sheet.cells.find((c) => c.id === cellId && c.fill.kind !== 'spare');
+  const angle = usesAngle(scope) ? ((scope === 'flat' ? flat : smooth) ?? proposed?.[scope] ?? 20) : 0;
+  return (
+    <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5">
+      <p aria-label="What a click does" className="flex min-w-0 items-baseline gap-x-1.5 text-phrase whitespace-nowrap">
+        <Word label="What to do" value={actWords[act]}>
+          <Radio
+            value={act}
+            options={(['pick', 'add', 'take', 'color'] as const).map((a) => [a, actWords[a], actHints[a]])}
+            onChange={(a) => usePhrase.setState({ act: a })}
+          />
+        </Word>
+        <Word label="How much" value={scopeWords[scope]}>
+          <Radio
+            value={scope}
+            options={order.map((s) => [s, scopeWords[s], scopeHints[s], scopeKeys[s]])}
+            onChange={(s) => usePhrase.setState({ scope: s })}
+          />
+        </Word>
+        {usesAngle(scope) && (
+          <>
+            <span>{scope === 'flat' ? 'within' : 'up to creases of'}</span>
+            <AngleWord scope={scope} angle={angle} proposed={proposed?.[scope]} />
+          </>
+        )}
+        {act === 'take' && <span>from the pick.</span>}
+        {act === 'add' && <span>to the pick.</span>}
+        {act === 'pick' && (
+          <>
+            <span>, then</span>
+            <span className="text-quiet">choose its color below.</span>
+          </>
+        )}
+        {act === 'color' && (
+          <>
+            <span>with</span>
+            <Word
+              label="Which color"
+              value={
+                <>
+                  <span
+                    aria-hidden
+                    className="mr-1.5 inline-block h-3.5 w-3.5"
+                    style={cell ? { background: swatchOf(cell) } : { border: '1px dashed #777' }}
+                  />
+                  {cell ? cell.role || 'a color without a role' : 'a color of the tray'}
+                </>
+              }
+            >
+              {current?.sheet.cells
+                .filter((c) => c.fill.kind !== 'spare')
+                .map((c) => (
+                  <DropdownMenu.Item key={c.id} onSelect={() => useColoring.setState({ cell: c.id })} className={itemLook}>
+                    <span aria-hidden className="h-4 w-4" style={{ background: swatchOf(c) }} />
+                    {c.role || 'without a role'}
+                  </DropdownMenu.Item>
+                ))}
+            </Word>
+            <span>as I click.</span>
+          </>
+        )}
+      </p>
+      <button
+        type="button"
+        aria-label="Shortcuts"
+        title="Shortcuts"
+        onClick={() => useHelp.setState({ isOpen: true })}
+        className="ml-auto h-5 w-5 border border-[#777] bg-white text-[12px] font-medium hover:bg-wash"
+      >
+        ?
+      </button>
+    </div>
+  );
+}
+
+const actHints = {
+  pick: 'a new pick',
+  add: 'also with Shift held',
+  take: 'also with Alt or Ctrl held',
+  color: 'faces take the color at once',
+};
+const itemLook = 'flex min-h-8 items-center gap-2.5 px-3 text-panel outline-none data-[highlighted]:bg-ink data-[highlighted]:text-paper';
+
+function Word({ label, value, children }: { label: string; value: ReactNode; children: ReactNode }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger
+        aria-label={`${label}: ${typeof value === 'string' ? value : 'choose'}`}
+        className="border-b-2 border-ink px-0.5 pb-px font-bold hover:bg-wash data-[state=open]:bg-ink data-[state=open]:text-paper"
+      >
+        {value}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="z-50 max-h-[70vh] min-w-56 overflow-y-auto border border-ink bg-white py-1"
+        >
+          {children}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function Radio<T extends string>({
+  value,
+  options,
+  onChange,
+}: {
+  value: T;
+  options: readonly (readonly [T, string, string, string?])[];
+  onChange: (value: T) => void;
+}) {
+  return (
+    <DropdownMenu.RadioGroup value={value} onValueChange={(v) => onChange(v as T)}>
+      {options.map(([key, word, hint, shortcut]) => (
+        <DropdownMenu.RadioItem key={key} value={key} className={`${itemLook} group data-[state=checked]:font-bold`}>
+          <span className="w-2.5">{key === value ? '·' : ''}</span>
+          <span>{word}</span>
+          <span className="ml-auto pl-6 text-small font-normal text-quiet group-data-[highlighted]:text-[#bbb]">{hint}</span>
+          <span className="w-4 text-right text-small font-medium">{shortcut ?? ''}</span>
+        </DropdownMenu.RadioItem>
+      ))}
+    </DropdownMenu.RadioGroup>
+  );
+}
+
+function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth'; angle: number; proposed: number | undefined }) {
+  const set = (value: number | null) => usePhrase.setState({ [scope]: value });
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        aria-label={`Angle: ${angle} degrees`}
+        className="border-b-2 border-ink px-0.5 pb-px font-bold hover:bg-wash data-[state=open]:bg-ink data-[state=open]:text-paper"
+      >
+        {angle}°
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={6} className="z-50 w-64 border border-ink bg-white p-4 text-panel">
+          <label className="block font-medium" htmlFor="angle">
+            {scope === 'flat' ? 'Faces may turn away by' : 'Edges may fold by'} {angle}°
+          </label>
+          <input
+            id="angle"
+            type="range"
+            min={0}
+            max={90}
+            value={angle}
+            onChange={(e) => set(Number(e.target.value))}
+            className="slider-plain mt-2"
+          />
+          <button type="button" className="mt-2 border-b border-ink" onClick={() => set(null)}>
+            Use the one proposed for this model{proposed === undefined ? '' : `, ${proposed}°`}
+          </button>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

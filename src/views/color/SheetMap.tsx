@@ -1,0 +1,100 @@
+'use client';
+import { useMemo } from 'react';
+import type { Cell, Sheet } from '@/core/kit/kit';
+import { swatchOf } from '@/core/sheet/cells';
+import { chooseCell, openNewColor } from '@/state/coloring';
+import { useColoring } from '@/state/coloringState';
+import { currentOf, useEditor } from '@/state/editor';
+import { useIsUnderPointer, type Uses } from './Tray';
+
+const side = 128;
+
+/** The true sheet, enlarged, between register marks, with a dot where faces of the model in view sit. */
+export function SheetMap({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
+  const seats = useEditor((s) => (s.modelId ? s.state.seats[s.modelId] : undefined));
+  const seated = useMemo(() => new Set(currentOf(useEditor.getState()) && seats ? seats.cell : []), [seats]);
+  const scale = side / Math.max(sheet.width, sheet.height);
+  const [w, h] = [sheet.width * scale, sheet.height * scale];
+  const marks = [
+    [0, 0, 1, 1],
+    [w, 0, -1, 1],
+    [0, h, 1, -1],
+    [w, h, -1, -1],
+  ] as const;
+  return (
+    <svg
+      width={side + 36}
+      height={side + 40}
+      viewBox={`-18 -20 ${side + 36} ${side + 40}`}
+      className="mt-2 ml-1 shrink-0"
+      role="group"
+      aria-label={`The sheet, ${sheet.width} × ${sheet.height} texels`}
+    >
+      {marks.map(([x, y, dx, dy], i) => (
+        <path key={i} d={`M${x - 14 * dx} ${y}h${10 * dx}M${x} ${y - 14 * dy}v${10 * dy}`} stroke="#555" strokeWidth={1.4} fill="none" />
+      ))}
+      {sheet.cells.map((c) => (
+        <MapCell key={c.id} cell={c} scale={scale} isSeated={seated.has(c.id)} isUsed={uses.has(c.id)} />
+      ))}
+    </svg>
+  );
+}
+
+function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number; isSeated: boolean; isUsed: boolean }) {
+  const { rect, fill, id } = cell;
+  const isChosen = useColoring((s) => s.cell === id);
+  const isPointed = useColoring((s) => s.pointedCell === id);
+  const draft = useColoring((s) => (s.draft?.cell === id ? s.draft.color : null));
+  const isUnder = useIsUnderPointer(id);
+  const box = { x: rect.x * scale, y: rect.y * scale, width: rect.w * scale, height: rect.h * scale };
+  const isSpare = fill.kind === 'spare';
+  const isLit = isChosen || isPointed || isUnder;
+  return (
+    <g
+      onPointerEnter={() => !isSpare && useColoring.setState({ pointedCell: id })}
+      onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
+      onClick={() => (isSpare ? openNewColor(useColoring.getState().cell, false) : chooseCell(id))}
+      className="cursor-pointer"
+    >
+      <rect {...box} fill={isSpare ? '#fff' : (draft ?? swatchOf(cell))} />
+      {isSpare && (
+        <rect
+          x={box.x + 1.5}
+          y={box.y + 1.5}
+          width={box.width - 3}
+          height={box.height - 3}
+          fill="none"
+          stroke="#9a9a9a"
+          strokeDasharray="3 3"
+        />
+      )}
+      {isSeated && (
+        <circle
+          cx={box.x + box.width / 2}
+          cy={box.y + box.height / 2}
+          r={Math.min(3, box.width / 4)}
+          fill="#fff"
+          stroke="#111"
+          strokeWidth={1.5}
+        />
+      )}
+      {!isSeated && isUsed && (
+        <circle cx={box.x + box.width / 2} cy={box.y + box.height / 2} r={1.2} fill="#fff" stroke="#111" strokeWidth={1} />
+      )}
+      {isLit && (
+        <>
+          <rect x={box.x + 1} y={box.y + 1} width={box.width - 2} height={box.height - 2} fill="none" stroke="#111" strokeWidth={2} />
+          <rect
+            x={box.x + 2.75}
+            y={box.y + 2.75}
+            width={box.width - 5.5}
+            height={box.height - 5.5}
+            fill="none"
+            stroke="#fff"
+            strokeWidth={1.2}
+          />
+        </>
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,46 @@
+'use client';
+import { useHelp } from '@/state/help';
+import { Key } from '@/ui/Button';
+import { Modal } from '@/ui/Modal';
+import { shortcutGroups } from './shortcutList';
+
+const pointer: [string, string][] = [
+  ['Click', 'take what the phrase says'],
+  ['Shift click', 'add it'],
+  ['Alt or Ctrl click', 'take it away'],
+  ['Double click', 'widen to the next larger scope'],
+  ['Drag', 'turn'],
+  ['Right drag, two fingers', 'pan'],
+  ['Wheel', 'zoom to the pointer'],
+  ['Arrows in the viewport', 'step from face to face; Enter takes'],
+];
+
+export function ShortcutSheet() {
+  const isOpen = useHelp((s) => s.isOpen);
+  return (
+    <Modal open={isOpen} onClose={() => useHelp.setState({ isOpen: false })} title="Keys and pointer" wide>
+      <div className="mt-4 columns-2 gap-8">
+        {shortcutGroups.map(({ name, list }) => (
+          <section key={name} className="mb-5 break-inside-avoid">
+            <h3 className="mb-1.5 border-b border-ink pb-1 font-bold">{name}</h3>
+            {list.map((s) => (
+              <p key={s.shown} className="flex justify-between gap-4 py-[3px]">
+                {s.does}
+                <Key>{s.shown}</Key>
+              </p>
+            ))}
+          </section>
+        ))}
+        <section className="break-inside-avoid">
+          <h3 className="mb-1.5 border-b border-ink pb-1 font-bold">Pointer</h3>
+          {pointer.map(([how, does]) => (
+            <p key={how} className="flex justify-between gap-4 py-[3px]">
+              {does}
+              <span className="shrink-0 text-quiet">{how}</span>
+            </p>
+          ))}
+        </section>
+      </div>
+    </Modal>
+  );
+}

@@ -1,0 +1,153 @@
+'use client';
+import { useMemo } from 'react';
+import { usesOfCells } from '@/core/budget/tally';
+import type { Cell, Sheet } from '@/core/kit/kit';
+import { swatchOf } from '@/core/sheet/cells';
+import { chooseCell, currentRamp, openNewColor } from '@/state/coloring';
+import { useColoring } from '@/state/coloringState';
+import { currentOf, useEditor } from '@/state/editor';
+import { usePick } from '@/state/pickState';
+import { count } from '@/ui/words';
+import { CellPanel } from './CellPanel';
+import { SheetMap } from './SheetMap';
+
+export type Uses = ReturnType<typeof usesOfCells>;
+
+/** The sheet as a tray of colors: ramps as columns from dark to light, then single colors, then empty wells; beside it the true sheet. */
+export function Tray() {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const uses = useMemo(() => usesOfCells(state), [state]);
+  const sheet = currentOf({ state, modelId, meshes })?.sheet ?? state.kit.sheets[0]!;
+  return (
+    <div className="flex h-[192px] shrink-0 border-t border-ink bg-paper">
+      <section aria-label="Colors" className="min-w-0 flex-1 overflow-x-auto overflow-y-hidden">
+        <Columns sheet={sheet} uses={uses} />
+      </section>
+      <section aria-label="Sheet" className="flex w-[316px] shrink-0 border-l border-hairline">
+        <SheetMap sheet={sheet} uses={uses} />
+        <CellPanel sheet={sheet} uses={uses} />
+      </section>
+    </div>
+  );
+}
+
+function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
+  const byId = useMemo(() => new Map(sheet.cells.map((c) => [c.id, c])), [sheet]);
+  const inRamps = new Set(sheet.ramps.flatMap((r) => r.cells));
+  const single = sheet.cells.filter((c) => !inRamps.has(c.id) && c.fill.kind !== 'spare');
+  const spare = sheet.cells.filter((c) => c.fill.kind === 'spare');
+  const chosen = useColoring((s) => s.cell);
+  const numbered = currentRamp(sheet, chosen);
+  return (
+    <div className="flex h-full min-w-max gap-[18px] px-5 pt-4">
+      {sheet.ramps.map((ramp) => (
+        <Column
+          key={ramp.id}
+          name={ramp.name}
+          cells={ramp.cells.map((id) => byId.get(id)!)}
+          uses={uses}
+          numbers={ramp.cells === numbered}
+        />
+      ))}
+      {chunks(single, 3).map((cells, i) => (
+        <Column key={`single ${cells[0]!.id}`} name={i === 0 ? 'Single colors' : ' '} cells={cells} uses={uses} />
+      ))}
+      {spare.length > 0 && (
+        <div className="w-[72px] shrink-0" role="group" aria-label="Spare cells">
+          <div className="flex h-[106px] flex-col gap-0.5">
+            {spare.slice(0, 3).map((c) => (
+              <Well key={c.id} cell={c} of={Math.min(3, spare.length)} />
+            ))}
+          </div>
+          <p className="mt-1.5 text-[12px] leading-tight">Spare</p>
+          <p className="text-[11px] text-quiet">{count(spare.length, 'cell')}</p>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function chunks<T>(list: readonly T[], size: number): T[][] {
+  const out: T[][] = [];
+  for (let i = 0; i < list.length; i += size) out.push(list.slice(i, i + size));
+  return out;
+}
+
+function Column({ name, cells, uses, numbers = false }: { name: string; cells: Cell[]; uses: Uses; numbers?: boolean }) {
+  const faces = cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
+  return (
+    <div className="w-[72px] shrink-0" role="group" aria-label={name.trim() || 'More single colors'}>
+      <div className="flex h-[106px] flex-col gap-0.5">
+        {cells.map((c, i) => (
+          <CellButton
+            key={c.id}
+            cell={c}
+            faces={uses.get(c.id)?.faces ?? 0}
+            models={uses.get(c.id)?.models ?? 0}
+            digit={numbers ? i + 1 : 0}
+          />
+        ))}
+      </div>
+      <p className="mt-1.5 truncate text-[12px] leading-tight" title={name}>
+        {name}
+      </p>
+      <p className="text-[11px] text-quiet">{faces ? count(faces, 'face') : 'not used'}</p>
+    </div>
+  );
+}
+
+function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number; models: number; digit: number }) {
+  const isChosen = useColoring((s) => s.cell === cell.id);
+  const draft = useColoring((s) => (s.draft?.cell === cell.id ? s.draft.color : null));
+  const isUnder = useIsUnderPointer(cell.id);
+  const color = draft ?? swatchOf(cell);
+  return (
+    <button
+      type="button"
+      aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}`}
+      aria-pressed={isChosen}
+      title={`${cell.role || 'Without a role'} ${color}\nDouble click: edit`}
+      onPointerEnter={() => useColoring.setState({ pointedCell: cell.id })}
+      onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
+      onFocus={(e) => e.currentTarget.matches(':focus-visible') && useColoring.setState({ pointedCell: cell.id })}
+      onBlur={() => useColoring.setState({ pointedCell: 0 })}
+      onClick={() => chooseCell(cell.id)}
+      onDoubleClick={() => useColoring.setState({ panel: { kind: 'edit', cell: cell.id } })}
+      className={`relative min-h-0 flex-1 ${isChosen ? 'z-10 outline-2 outline-offset-2 outline-ink' : ''}`}
+      style={{ background: color }}
+    >
+      {isUnder && <span aria-hidden className="absolute inset-0 border-2 border-ink shadow-[inset_0_0_0_1.5px_#fff]" />}
+      {digit > 0 && digit < 10 && (
+        <span
+          aria-hidden
+          className="absolute right-0.5 bottom-0.5 min-w-[13px] bg-paper px-[3px] text-center text-[10px] leading-[13px] font-medium"
+        >
+          {digit}
+        </span>
+      )}
+    </button>
+  );
+}
+
+function Well({ cell, of }: { cell: Cell; of: number }) {
+  return (
+    <button
+      type="button"
+      aria-label="Spare cell: make a new color"
+      title="Spare: make a new color here"
+      onClick={() => openNewColor(useColoring.getState().cell, false)}
+      data-cell={cell.id}
+      className="hatched min-h-0 border border-dashed border-[#8a8a8a] bg-white hover:border-ink hover:border-solid"
+      style={{ height: `${100 / Math.max(3, of)}%` }}
+    />
+  );
+}
+
+/** Whether the face under the pointer sits on this cell. */
+export function useIsUnderPointer(cell: number): boolean {
+  const face = usePick((s) => s.face);
+  const seats = useEditor((s) => (s.modelId ? s.state.seats[s.modelId] : undefined));
+  return face >= 0 && seats?.cell[face] === cell;
+}

@@ -1,0 +1,95 @@
+'use client';
+import { Popover } from 'radix-ui';
+import { gridStep } from './viewport/gridStep';
+import { currentOf, useEditor } from '@/state/editor';
+import { frame, lookFrom, useView, type Shading, type Side } from '@/state/viewState';
+import { Choice } from '@/ui/Choice';
+
+const shadings = [
+  ['true', 'True color'],
+  ['light', 'In light'],
+  ['grey', 'Grey values'],
+] as const satisfies readonly (readonly [Shading, string])[];
+const sides = [
+  ['front', 'Front'],
+  ['back', 'Back'],
+  ['left', 'Left'],
+  ['right', 'Right'],
+  ['top', 'Top'],
+  ['bottom', 'Bottom'],
+  ['free', 'Free'],
+] as const satisfies readonly (readonly [Side, string])[];
+
+const look = 'h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash';
+
+/** How the model is shown, and from where. */
+export function ViewBar() {
+  const view = useView();
+  return (
+    <>
+      <div className="absolute bottom-4 left-5 flex gap-2">
+        <Choice label="Shown" value={view.shading} options={shadings} onChange={(shading) => useView.setState({ shading })} />
+        <Popover.Root>
+          <Popover.Trigger className={`${look} data-[state=open]:bg-ink data-[state=open]:text-paper`}>Lines and ground</Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-60 space-y-2 border border-ink bg-white p-4">
+              <Tick label="Edges of the faces" value={view.edges} onChange={(edges) => useView.setState({ edges })} />
+              <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
+              <label className="block pt-1">
+                Grey around the model
+                <input
+                  type="range"
+                  min={20}
+                  max={235}
+                  value={view.surround}
+                  onChange={(e) => useView.setState({ surround: Number(e.target.value) })}
+                  className="slider-plain"
+                />
+              </label>
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      </div>
+      <div className="absolute right-5 bottom-4 flex gap-2">
+        <button
+          type="button"
+          aria-pressed={view.perspective}
+          className={`${look} aria-pressed:bg-ink aria-pressed:text-paper`}
+          onClick={() => useView.setState({ perspective: !view.perspective })}
+        >
+          Perspective
+        </button>
+        <div role="group" aria-label="Seen from" className="inline-flex bg-paper">
+          {sides.map(([side, word]) => (
+            <button
+              key={side}
+              type="button"
+              className="h-[26px] px-2 text-[12px] font-medium hover:bg-ink hover:text-paper"
+              onClick={() => lookFrom(side)}
+            >
+              {word}
+            </button>
+          ))}
+        </div>
+        <button type="button" className={look} onClick={() => frame('pick')}>
+          Frame
+        </button>
+      </div>
+    </>
+  );
+}
+
+function gridWords(): string {
+  const bounds = currentOf(useEditor.getState())?.loaded?.bounds;
+  if (!bounds) return '1 m';
+  return `${gridStep(Math.max(...[0, 1, 2].map((k) => bounds.max[k]! - bounds.min[k]!)))} m`;
+}
+
+function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (value: boolean) => void }) {
+  return (
+    <label className="flex items-center gap-2">
+      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} className="h-4 w-4 accent-ink" />
+      {label}
+    </label>
+  );
+}

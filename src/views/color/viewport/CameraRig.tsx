@@ -1,0 +1,101 @@
+'use client';
+import { OrbitControls, OrthographicCamera, PerspectiveCamera } from '@react-three/drei';
+import { useThree } from '@react-three/fiber';
+import { useEffect, useRef, type ComponentRef } from 'react';
+import { Vector3, type OrthographicCamera as Orthographic, type PerspectiveCamera as Perspective } from 'three';
+import { boundsOf, type Bounds } from '@/core/mesh/measure';
+import { usePick, pickedFaces } from '@/state/pickState';
+import { useView } from '@/state/viewState';
+import type { LoadedMesh } from '@/workers/core.worker';
+import { frameBounds, sideDirection } from './framing';
+
+const fov = 32;
+
+/** Where the eye is: one place for both kinds of camera, so that changing between them keeps the view. */
+interface Eye {
+  target: Vector3;
+  direction: Vector3;
+  distance: number;
+}
+
+/** Drag turns, right drag or two fingers pan, the wheel zooms to the pointer. Follows wishes such as "from the top". */
+export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
+  const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
+  const perspective = useView((s) => s.perspective);
+  const { size, invalidate } = useThree();
+  const eye = useRef<Eye | null>(null);
+  const aspect = size.width / Math.max(1, size.height);
+  const heightPerDistance = 2 * Math.tan((fov * Math.PI) / 360);
+
+  useEffect(() => {
+    const c = controls.current;
+    if (!c) return;
+    const camera = c.object as Perspective | Orthographic;
+    const apply = ({ target, direction, distance }: Eye) => {
+      eye.current = { target, direction, distance };
+      camera.position.copy(direction).normalize().multiplyScalar(distance).add(target);
+      if ('isOrthographicCamera' in camera) {
+        camera.zoom = size.height / (distance * heightPerDistance);
+        camera.near = -distance * 20;
+        camera.far = distance * 40;
+      } else {
+        camera.near = distance / 200;
+        camera.far = distance * 60;
+      }
+      camera.updateProjectionMatrix();
+      c.target.copy(target);
+      c.update();
+      invalidate();
+    };
+    const frameBox = (bounds: Bounds, direction: Vector3) => {
+      const { center, distance, height } = frameBounds(bounds, direction, fov, aspect);
+      apply({ target: center, direction, distance: perspective ? distance : height / heightPerDistance });
+    };
+    const remember = () => {
+      const direction = camera.position.clone().sub(c.target);
+      const distance = 'isOrthographicCamera' in camera ? size.height / camera.zoom / heightPerDistance : direction.length();
+      eye.current = { target: c.target.clone(), direction, distance };
+      invalidate();
+    };
+    c.addEventListener('change', remember);
+    const obey = () => {
+      const { side, frame } = useView.getState().wish;
+      const direction = side ? new Vector3(...sideDirection[side]) : (eye.current?.direction.clone() ?? new Vector3(...sideDirection.free));
+      // Straight down, a hair of tilt keeps "up" defined.
+      if (side === 'top' || side === 'bottom') direction.z = 1e-4;
+      const faces = frame instanceof Uint32Array ? frame : frame === 'pick' && usePick.getState().count ? pickedFaces() : null;
+      if (!faces) return frameBox(loaded.bounds, direction);
+      const bounds = boundsOf(loaded.mesh, faces);
+      // A single small face is shown with its surroundings.
+      const least = Math.max(...[0, 1, 2].map((k) => loaded.bounds.max[k]! - loaded.bounds.min[k]!)) * 0.08;
+      for (let k = 0; k < 3; k++) {
+        bounds.min[k]! -= least;
+        bounds.max[k]! += least;
+      }
+      frameBox(bounds, direction);
+    };
+    if (eye.current) apply(eye.current);
+    else frameBox(loaded.bounds, new Vector3(...sideDirection.free));
+    const stop = useView.subscribe((now, before) => now.wish !== before.wish && obey());
+    return () => {
+      stop();
+      c.removeEventListener('change', remember);
+    };
+    // The frame is kept when the window changes its size.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [perspective, loaded, invalidate]);
+
+  return (
+    <>
+      {perspective ? <PerspectiveCamera makeDefault fov={fov} /> : <OrthographicCamera makeDefault />}
+      <OrbitControls
+        key={perspective ? 'perspective' : 'orthographic'}
+        ref={controls}
+        makeDefault
+        zoomToCursor
+        enableDamping={false}
+        screenSpacePanning
+      />
+    </>
+  );
+}

@@ -1,0 +1,133 @@
+'use client';
+import { useThree } from '@react-three/fiber';
+import { useEffect } from 'react';
+import { Raycaster, Vector2, Vector3 } from 'three';
+import { announce } from '@/state/announce';
+import { clickFace, faceName, pointAtFace } from '@/state/picking';
+import { usePick } from '@/state/pickState';
+import { coreWorker } from '@/workers/client';
+import type { LoadedMesh } from '@/workers/core.worker';
+import { faceTowards } from './faceTowards';
+
+/** Pixels that the pointer may move between press and release for it to be a click. */
+const clickSlack = 4;
+
+const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+
+/** Turns pointer and keys on the viewport into faces: hover, click, and the face cursor. */
+export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: HTMLElement }) {
+  const get = useThree((s) => s.get);
+
+  useEffect(() => {
+    const caster = new Raycaster();
+    const faceUnder = (clientX: number, clientY: number): Promise<number> => {
+      const { camera } = get();
+      const box = surface.getBoundingClientRect();
+      camera.updateMatrixWorld();
+      caster.setFromCamera(new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2), camera);
+      const { origin, direction } = caster.ray;
+      return coreWorker().faceAt(loaded.id, origin.toArray(), direction.toArray());
+    };
+
+    // Rays are cast one at a time; of the moves meanwhile only the last counts.
+    let isCasting = false;
+    let waiting: [number, number] | null = null;
+    const hover = async (x: number, y: number) => {
+      waiting = [x, y];
+      if (isCasting) return;
+      isCasting = true;
+      while (waiting) {
+        const at: [number, number] = waiting;
+        waiting = null;
+        await pointAtFace(await faceUnder(...at));
+      }
+      isCasting = false;
+    };
+
+    let press: { x: number; y: number; button: number } | null = null;
+    const onDown = (e: PointerEvent) => {
+      press = { x: e.clientX, y: e.clientY, button: e.button };
+    };
+    const onMove = (e: PointerEvent) => {
+      if (e.buttons) {
+        if (press && Math.hypot(e.clientX - press.x, e.clientY - press.y) > clickSlack) {
+          waiting = null;
+          void pointAtFace(-1);
+        }
+        return;
+      }
+      usePick.setState({ cursor: -1 });
+      void hover(e.clientX, e.clientY);
+    };
+    const onUp = async (e: PointerEvent) => {
+      const isClick = press?.button === 0 && Math.hypot(e.clientX - press.x, e.clientY - press.y) <= clickSlack;
+      press = null;
+      if (!isClick) return;
+      const { timeStamp, shiftKey, altKey, ctrlKey } = e;
+      const face = await faceUnder(e.clientX, e.clientY);
+      if (face >= 0) await clickFace(face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
+    };
+    const onLeave = () => {
+      waiting = null;
+      void pointAtFace(-1);
+    };
+
+    const moveCursor = async (arrow: [number, number]) => {
+      const { camera } = get();
+      camera.updateMatrixWorld();
+      const box = surface.getBoundingClientRect();
+      const { cursor } = usePick.getState();
+      const middle = async () => {
+        const under = await faceUnder(box.left + box.width / 2, box.top + box.height / 2);
+        return under >= 0 ? under : faceTowards(loaded, camera, null, arrow);
+      };
+      const next = cursor < 0 ? await middle() : faceTowards(loaded, camera, cursor, arrow);
+      if (next < 0) return;
+      usePick.setState({ cursor: next });
+      await pointAtFace(next);
+      const { wouldTake } = usePick.getState();
+      announce(`${faceName(next)}; Enter takes ${wouldTake.length === 1 ? 'it' : `${wouldTake.length} faces`}`);
+    };
+    const onKey = (e: KeyboardEvent) => {
+      const arrow = arrows[e.key];
+      if (arrow && !e.ctrlKey && !e.metaKey && !e.altKey) {
+        e.preventDefault();
+        void moveCursor(arrow);
+      } else if (e.key === 'Enter') {
+        const { cursor } = usePick.getState();
+        if (cursor < 0) return;
+        e.preventDefault();
+        void clickFace(cursor, { add: e.shiftKey, take: e.altKey || e.ctrlKey }, e.timeStamp);
+      }
+    };
+    const noMenu = (e: Event) => e.preventDefault();
+    surface.addEventListener('pointerdown', onDown);
+    surface.addEventListener('pointermove', onMove);
+    surface.addEventListener('pointerup', onUp);
+    surface.addEventListener('pointerleave', onLeave);
+    surface.addEventListener('keydown', onKey);
+    surface.addEventListener('contextmenu', noMenu);
+    return () => {
+      surface.removeEventListener('pointerdown', onDown);
+      surface.removeEventListener('pointermove', onMove);
+      surface.removeEventListener('pointerup', onUp);
+      surface.removeEventListener('pointerleave', onLeave);
+      surface.removeEventListener('keydown', onKey);
+      surface.removeEventListener('contextmenu', noMenu);
+    };
+  }, [loaded, surface, get]);
+  return null;
+}
+
+export const middleOfFace = ({ mesh }: LoadedMesh, face: number): Vector3 => {
+  const out = new Vector3();
+  const start = mesh.faceStart[face]!;
+  const end = mesh.faceStart[face + 1]!;
+  for (let c = start; c < end; c++) {
+    const v = mesh.cornerVertex[c]! * 3;
+    out.x += mesh.positions[v]!;
+    out.y += mesh.positions[v + 1]!;
+    out.z += mesh.positions[v + 2]!;
+  }
+  return out.divideScalar(end - start);
+};

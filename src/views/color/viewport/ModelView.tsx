@@ -1,0 +1,171 @@
+'use client';
+import { useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useMemo } from 'react';
+import { BufferAttribute, BufferGeometry } from 'three';
+import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
+import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
+import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
+import { useColoring } from '@/state/coloringState';
+import { useEditor } from '@/state/editor';
+import { usePick } from '@/state/pickState';
+import { cellTable } from '@/state/thumbnails';
+import { useView } from '@/state/viewState';
+import type { LoadedMesh } from '@/workers/core.worker';
+import { cellColorTexture, faceTextures, updateTexels } from './faceTextures';
+import { edgeSegments, modelGeometry, outlineSegments } from './modelGeometry';
+import { modelMaterial, shadingNumber, stateBits } from './modelMaterial';
+
+/** The model in its colors, with what is picked and pointed at. Follows the state without rendering React again. */
+export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: string }) {
+  const invalidate = useThree((s) => s.invalidate);
+  const parts = useMemo(() => {
+    const textures = faceTextures(loaded.asRead);
+    const colors = cellColorTexture(cellTable(useEditor.getState().state.kit));
+    const material = modelMaterial({ ...textures, cellColors: colors });
+    const edges = new BufferGeometry();
+    edges.setAttribute('position', new BufferAttribute(edgeSegments(loaded), 3));
+    return { geometry: modelGeometry(loaded), material, textures, colors, edges, pick: outline(), pointed: outline() };
+  }, [loaded]);
+
+  useEffect(() => {
+    const { material, textures, pick, pointed } = parts;
+    let { colors } = parts;
+    const state = new Uint8Array(loaded.asRead.length / 4);
+
+    const seats = () => {
+      const cells = useEditor.getState().state.seats[modelId]?.cell;
+      if (cells && cells.length === state.length) updateTexels(textures.cells, cells);
+      invalidate();
+    };
+    const table = () => {
+      const next = cellTable(useEditor.getState().state.kit, useColoring.getState().draft);
+      if (next.length !== (colors.image.data as Uint8Array).length) {
+        colors.dispose();
+        colors = cellColorTexture(next);
+        material.uniforms.cellColors!.value = colors;
+      } else updateTexels(colors, next);
+      invalidate();
+    };
+    const faces = () => {
+      const { picked, wouldTake, shown, count } = usePick.getState();
+      if (picked.length !== state.length) return;
+      for (let f = 0; f < state.length; f++) state[f] = picked[f]! * stateBits.picked;
+      for (const f of wouldTake) state[f]! |= stateBits.pointed;
+      for (const f of shown) state[f]! |= stateBits.shown;
+      updateTexels(textures.states, state);
+      const list = shown.length ? shown : count ? everySet(picked) : [];
+      const isIn = shown.length ? (f: number) => (state[f]! & stateBits.shown) !== 0 : (f: number) => picked[f] === 1;
+      pick.set(outlineSegments(loaded, list, isIn));
+      pointed.set(outlineSegments(loaded, wouldTake, (f) => (state[f]! & stateBits.pointed) !== 0));
+      invalidate();
+    };
+    const look = () => {
+      const { shading, surround, hatchHidden } = useView.getState();
+      const { pointedCell } = useColoring.getState();
+      const u = material.uniforms;
+      u.shading!.value = shadingNumber[shading];
+      u.surround!.value = [surround / 255, surround / 255, surround / 255];
+      u.hatchHidden!.value = hatchHidden;
+      u.previewCell!.value = usePick.getState().count ? pointedCell : 0;
+      u.pointedCell!.value = pointedCell;
+      pick.visible(!hatchHidden);
+      pointed.visible(!hatchHidden && !pointedCell);
+      invalidate();
+    };
+    seats();
+    table();
+    faces();
+    look();
+    const stops = [
+      useEditor.subscribe((now, before) => {
+        if (now.state.seats !== before.state.seats) seats();
+        if (now.state.kit.sheets !== before.state.kit.sheets) table();
+      }),
+      usePick.subscribe((now, before) => {
+        if (now.version !== before.version || now.wouldTake !== before.wouldTake || now.shown !== before.shown) faces();
+        if (now.count !== before.count) look();
+      }),
+      useColoring.subscribe((now, before) => {
+        if (now.draft !== before.draft) table();
+        if (now.pointedCell !== before.pointedCell) look();
+      }),
+      useView.subscribe(look),
+    ];
+    return () => stops.forEach((stop) => stop());
+  }, [parts, loaded, modelId, invalidate]);
+
+  useEffect(
+    () => () => {
+      parts.geometry.dispose();
+      parts.edges.dispose();
+      parts.material.dispose();
+      for (const t of [parts.textures.cells, parts.textures.states, parts.textures.asRead]) t.dispose();
+      parts.pick.dispose();
+      parts.pointed.dispose();
+    },
+    [parts],
+  );
+
+  useFrame(({ viewport }) => {
+    parts.material.uniforms.pixelRatio!.value = viewport.dpr;
+  });
+  const edges = useView((s) => s.edges);
+  return (
+    <>
+      <mesh geometry={parts.geometry} material={parts.material} />
+      {edges && (
+        <lineSegments geometry={parts.edges}>
+          <lineBasicMaterial color="#000000" transparent opacity={0.22} depthWrite={false} />
+        </lineSegments>
+      )}
+      {parts.pointed.objects.map((o) => (
+        <primitive key={o.uuid} object={o} />
+      ))}
+      {parts.pick.objects.map((o) => (
+        <primitive key={o.uuid} object={o} />
+      ))}
+    </>
+  );
+}
+
+function* everySet(flags: Uint8Array): Iterable<number> {
+  for (let f = 0; f < flags.length; f++) if (flags[f]) yield f;
+}
+
+/** An ink line with a paper rim, so that it shows on any color. */
+function outline() {
+  const make = (color: number, width: number, order: number) => {
+    const material = new LineMaterial({ color, linewidth: width, transparent: true, depthWrite: false });
+    const object = new LineSegments2(new LineSegmentsGeometry(), material);
+    object.renderOrder = order;
+    object.visible = false;
+    object.frustumCulled = false;
+    return object;
+  };
+  const objects = [make(0xffffff, 4, 2), make(0x111111, 2, 3)];
+  let isEmpty = true;
+  let isWanted = true;
+  const show = () => objects.forEach((o) => (o.visible = isWanted && !isEmpty));
+  return {
+    objects,
+    set(segments: Float32Array) {
+      isEmpty = segments.length === 0;
+      if (!isEmpty)
+        for (const o of objects) {
+          o.geometry.dispose();
+          o.geometry = new LineSegmentsGeometry().setPositions(segments);
+        }
+      show();
+    },
+    visible(wanted: boolean) {
+      isWanted = wanted;
+      show();
+    },
+    dispose() {
+      for (const o of objects) {
+        o.geometry.dispose();
+        o.material.dispose();
+      }
+    },
+  };
+}

@@ -1,0 +1,36 @@
+'use client';
+import { Canvas } from '@react-three/fiber';
+import { useState } from 'react';
+import { useView } from '@/state/viewState';
+import type { LoadedMesh } from '@/workers/core.worker';
+import { CameraRig } from './CameraRig';
+import { FacePointer } from './FacePointer';
+import { FloorGrid } from './FloorGrid';
+import { gridStep } from './gridStep';
+import { ModelView } from './ModelView';
+
+/** The model on its floor. Frames are drawn only when something changes. */
+export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh; modelId: string; name: string }) {
+  const [surface, setSurface] = useState<HTMLDivElement | null>(null);
+  const surround = useView((s) => s.surround);
+  const grid = useView((s) => s.grid);
+  const size = Math.max(...[0, 1, 2].map((k) => loaded.bounds.max[k]! - loaded.bounds.min[k]!));
+  return (
+    <div
+      ref={setSurface}
+      id="viewport"
+      tabIndex={0}
+      role="application"
+      aria-label={`${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`}
+      className="absolute inset-0 touch-none focus-visible:outline-offset-[-3px]"
+      style={{ background: `rgb(${surround} ${surround} ${surround})` }}
+    >
+      <Canvas frameloop="demand" flat linear dpr={[1, 2]} gl={{ antialias: !navigator.webdriver, powerPreference: 'high-performance' }}>
+        <CameraRig key={modelId} loaded={loaded} />
+        {grid && <FloorGrid step={gridStep(size)} reach={size * 3} />}
+        <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
+        {surface && <FacePointer loaded={loaded} surface={surface} />}
+      </Canvas>
+    </div>
+  );
+}

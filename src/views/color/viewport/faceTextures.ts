@@ -1,0 +1,80 @@
+import {
+  DataTexture,
+  NearestFilter,
+  RedIntegerFormat,
+  RGBAFormat,
+  UnsignedByteType,
+  UnsignedShortType,
+  type PixelFormat,
+  type TextureDataType,
+} from 'three';
+
+const width = 1024;
+
+function texture(
+  data: Uint8Array | Uint16Array,
+  w: number,
+  h: number,
+  format: PixelFormat,
+  type: TextureDataType,
+  internal: 'R16UI' | 'R8UI' | 'RGBA8',
+): DataTexture {
+  const t = new DataTexture(
+    data as Uint8Array<ArrayBuffer>,
+    w,
+    h,
+    format,
+    type,
+    undefined,
+    undefined,
+    undefined,
+    NearestFilter,
+    NearestFilter,
+  );
+  t.internalFormat = internal;
+  t.generateMipmaps = false;
+  t.unpackAlignment = 1;
+  t.needsUpdate = true;
+  return t;
+}
+
+export interface FaceTextures {
+  width: number;
+  cells: DataTexture;
+  states: DataTexture;
+  asRead: DataTexture;
+}
+
+/** One texel for each face, in rows of 1,024. */
+export function faceTextures(asRead: Uint8Array): FaceTextures {
+  const faces = asRead.length / 4;
+  const rows = Math.max(1, Math.ceil(faces / width));
+  const padded = new Uint8Array(width * rows * 4);
+  padded.set(asRead);
+  return {
+    width,
+    cells: texture(new Uint16Array(width * rows), width, rows, RedIntegerFormat, UnsignedShortType, 'R16UI'),
+    states: texture(new Uint8Array(width * rows), width, rows, RedIntegerFormat, UnsignedByteType, 'R8UI'),
+    asRead: texture(padded, width, rows, RGBAFormat, UnsignedByteType, 'RGBA8'),
+  };
+}
+
+/** Colors by cell id, 256 a row. */
+export const cellColorTexture = (table: Uint8Array): DataTexture =>
+  texture(table, 256, table.length / 1024, RGBAFormat, UnsignedByteType, 'RGBA8');
+
+/** Copies values into a texture and uploads only the rows from the first to the last difference. */
+export function updateTexels(target: DataTexture, values: Uint8Array | Uint16Array): void {
+  const data = target.image.data as Uint8Array | Uint16Array;
+  let first = 0;
+  while (first < values.length && data[first] === values[first]) first++;
+  if (first === values.length) return;
+  let last = values.length - 1;
+  while (data[last] === values[last]) last--;
+  data.set(values.subarray(first, last + 1), first);
+  const stride = target.image.width * (target.format === RGBAFormat ? 4 : 1);
+  const from = Math.floor(first / stride) * stride;
+  // Whole rows, so that one rectangle is enough.
+  target.addUpdateRange(from, Math.min(data.length, Math.ceil((last + 1) / stride) * stride) - from);
+  target.needsUpdate = true;
+}

@@ -1,0 +1,64 @@
+import { BufferAttribute, BufferGeometry, IntType, Sphere, Vector3, Box3 } from 'three';
+import type { Adjacency } from '@/core/mesh/adjacency';
+import type { LoadedMesh } from '@/workers/core.worker';
+
+/** One vertex for each polygon corner, triangles over them. */
+export function modelGeometry({ mesh, adjacency, triangles, bounds }: LoadedMesh): BufferGeometry {
+  const corners = mesh.cornerVertex.length;
+  const position = new Float32Array(corners * 3);
+  const normal = new Float32Array(corners * 3);
+  const faceSize = new Float32Array(corners);
+  const { normals, areas, cornerFace } = adjacency;
+  const own = mesh.cornerNormals;
+  for (let c = 0; c < corners; c++) {
+    const v = mesh.cornerVertex[c]! * 3;
+    const f = cornerFace[c]!;
+    const hasOwn = own && (own[c * 3] !== 0 || own[c * 3 + 1] !== 0 || own[c * 3 + 2] !== 0);
+    for (let k = 0; k < 3; k++) {
+      position[c * 3 + k] = mesh.positions[v + k]!;
+      normal[c * 3 + k] = hasOwn ? own[c * 3 + k]! : normals[f * 3 + k]!;
+    }
+    faceSize[c] = Math.sqrt(areas[f]!);
+  }
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(position, 3));
+  geometry.setAttribute('normal', new BufferAttribute(normal, 3));
+  const faceId = new BufferAttribute(cornerFace, 1);
+  faceId.gpuType = IntType;
+  geometry.setAttribute('faceId', faceId);
+  geometry.setAttribute('faceSize', new BufferAttribute(faceSize, 1));
+  geometry.setIndex(new BufferAttribute(triangles.corners, 1));
+  geometry.boundingSphere = new Box3(new Vector3(...bounds.min), new Vector3(...bounds.max)).getBoundingSphere(new Sphere());
+  return geometry;
+}
+
+const nextCorner = (a: Adjacency, c: number) => {
+  const f = a.cornerFace[c]!;
+  return c + 1 < a.faceStart[f + 1]! ? c + 1 : a.faceStart[f]!;
+};
+
+/** Ends of every polygon edge once, 6 numbers for each. */
+export function edgeSegments({ mesh, adjacency }: LoadedMesh): Float32Array {
+  const { neighbour } = adjacency;
+  const out: number[] = [];
+  for (let c = 0; c < neighbour.length; c++) if (neighbour[c]! < c) pushEdge(out, mesh, adjacency, c);
+  return Float32Array.from(out);
+}
+
+/** Ends of the edges between faces in the set and faces out of it. `isIn`: 1 for each face of the set. */
+export function outlineSegments({ mesh, adjacency }: LoadedMesh, faces: Iterable<number>, isIn: (face: number) => boolean): Float32Array {
+  const { neighbour, cornerFace, faceStart } = adjacency;
+  const out: number[] = [];
+  for (const f of faces)
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+      const d = neighbour[c]!;
+      if (d < 0 || !isIn(cornerFace[d]!)) pushEdge(out, mesh, adjacency, c);
+    }
+  return Float32Array.from(out);
+}
+
+function pushEdge(out: number[], { positions, cornerVertex }: LoadedMesh['mesh'], adjacency: Adjacency, c: number): void {
+  const a = cornerVertex[c]! * 3;
+  const b = cornerVertex[nextCorner(adjacency, c)]! * 3;
+  out.push(positions[a]!, positions[a + 1]!, positions[a + 2]!, positions[b]!, positions[b + 1]!, positions[b + 2]!);
+}

@@ -1,0 +1,134 @@
+import { GLSL3, ShaderMaterial, type DataTexture } from 'three';
+
+export const shadingNumber = { true: 0, light: 1, grey: 2 } as const;
+
+/** Bits of the state texture. */
+export const stateBits = { picked: 1, pointed: 2, shown: 4 } as const;
+
+const vertexShader = /* glsl */ `
+in uint faceId;
+in float faceSize;
+flat out uint vFace;
+flat out float vSize;
+out vec3 vNormal;
+out vec3 vPosition;
+void main() {
+  vFace = faceId;
+  vSize = faceSize;
+  vNormal = normal;
+  vec4 seen = modelViewMatrix * vec4(position, 1.0);
+  vPosition = seen.xyz;
+  gl_Position = projectionMatrix * seen;
+}`;
+
+const fragmentShader = /* glsl */ `
+precision highp usampler2D;
+uniform highp usampler2D cells;
+uniform highp usampler2D states;
+uniform sampler2D cellColors;
+uniform sampler2D asRead;
+uniform int textureWidth;
+uniform int shading;
+uniform uint previewCell;
+uniform uint pointedCell;
+uniform bool hatchHidden;
+uniform float pixelRatio;
+uniform vec3 surround;
+flat in uint vFace;
+flat in float vSize;
+in vec3 vNormal;
+in vec3 vPosition;
+out vec4 outColor;
+
+vec3 toLinear(vec3 c) { return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c)); }
+vec3 toScreen(vec3 c) { return mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)); }
+float lightness(vec3 c) {
+  vec3 lms = pow(mat3(0.4122214708, 0.2119034982, 0.0883024619, 0.5363325363, 0.6806995451, 0.2817188376, 0.0514459929, 0.1073969566, 0.6299787005) * c, vec3(1.0 / 3.0));
+  return dot(lms, vec3(0.2104542553, 0.793617785, -0.0040720468));
+}
+/* Ink and paper lines, each one pixel and a half, every so many pixels. */
+vec4 hatch(float along, float every) {
+  float m = mod(along, every);
+  return m < 1.6 ? vec4(0.067, 0.067, 0.067, 1.0) : m < 3.2 ? vec4(1.0) : vec4(0.0);
+}
+
+void main() {
+  ivec2 at = ivec2(int(vFace) % textureWidth, int(vFace) / textureWidth);
+  uint cell = texelFetch(cells, at, 0).r;
+  uint state = texelFetch(states, at, 0).r;
+  bool picked = (state & 1u) != 0u;
+  bool previewing = picked && previewCell > 0u;
+  if (previewing) cell = previewCell;
+  vec2 screen = gl_FragCoord.xy / pixelRatio;
+  float facePixels = vSize / max(length(fwidth(vPosition)) * pixelRatio, 1e-9);
+  vec3 normal = normalize(vNormal);
+  if (!gl_FrontFacing) normal = -normal;
+
+  vec3 color;
+  if (cell == 0u) {
+    vec4 read = texelFetch(asRead, at, 0);
+    /* Not yet colored: what it came with, or bare paper, under a screen of dots; a little shade lets bare shapes read. */
+    color = (read.a > 0.5 ? read.rgb : vec3(0.86)) * (0.9 + 0.1 * normal.y + 0.05 * normal.x);
+    vec2 dot2 = mod(vec2(screen.x + screen.y, screen.x - screen.y), 8.0) - 4.0;
+    float ink = 1.0 - smoothstep(0.7, 1.4, length(dot2) * 0.7071);
+    float dark = lightness(toLinear(color)) > 0.5 ? 0.0 : 1.0;
+    color = mix(color, vec3(dark), ink * 0.42 * smoothstep(2.0, 8.0, facePixels));
+  } else {
+    ivec2 entry = ivec2(int(cell) % 256, int(cell) / 256);
+    color = texelFetch(cellColors, entry, 0).rgb;
+  }
+  if (shading == 1) {
+    vec3 linear = toLinear(color);
+    float key = max(dot(normal, normalize(vec3(0.5, 0.8, 0.6))), 0.0);
+    color = toScreen(min(linear * (0.42 + 0.12 * normal.y + 0.75 * key), vec3(1.0)));
+  } else if (shading == 2) {
+    float l = lightness(toLinear(color));
+    color = toScreen(vec3(l * l * l));
+  }
+  if (pointedCell > 0u && previewCell == 0u && cell != pointedCell) color = mix(color, surround, 0.78);
+  if (!hatchHidden) {
+    /* On faces of a few pixels a hatch would only be noise. */
+    float fade = smoothstep(3.0, 10.0, facePixels);
+    vec4 lines = vec4(0.0);
+    if (picked && !previewing) lines = hatch(screen.x + screen.y, 9.0);
+    else if ((state & 4u) != 0u) { lines = hatch(screen.x + screen.y, 9.0); if (lines.a == 0.0) lines = hatch(screen.x - screen.y, 9.0); }
+    else if ((state & 2u) != 0u) lines = hatch(screen.x - screen.y, 17.0) * 0.8;
+    color = mix(color, lines.rgb, lines.a * fade);
+  }
+  outColor = vec4(color, 1.0);
+}`;
+
+export interface ModelTextures {
+  cells: DataTexture;
+  states: DataTexture;
+  cellColors: DataTexture;
+  asRead: DataTexture;
+  width: number;
+}
+
+/** Flat colors by face: what a face looks like is looked up by its number, so that coloring uploads texels and never geometry. */
+export function modelMaterial({ cells, states, cellColors, asRead, width }: ModelTextures): ShaderMaterial {
+  return new ShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader,
+    fragmentShader,
+    side: 2,
+    // Lines lie on the faces; this lets them win.
+    polygonOffset: true,
+    polygonOffsetFactor: 1,
+    polygonOffsetUnits: 1,
+    uniforms: {
+      cells: { value: cells },
+      states: { value: states },
+      cellColors: { value: cellColors },
+      asRead: { value: asRead },
+      textureWidth: { value: width },
+      shading: { value: 0 },
+      previewCell: { value: 0 },
+      pointedCell: { value: 0 },
+      hatchHidden: { value: false },
+      pixelRatio: { value: 1 },
+      surround: { value: [0.56, 0.56, 0.56] },
+    },
+  });
+}

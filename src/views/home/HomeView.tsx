@@ -1,0 +1,219 @@
+'use client';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { MoreHorizontal } from 'lucide-react';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { binKit, duplicateKit, listKits, renameKit, tidy, unbinKit, type KitEntry } from '@/data/kits';
+import { isModelFile } from '@/core/io/readModel';
+import { closeKit, openKit } from '@/state/editor';
+import { isArchive, makeKit, openArchive, openDemo } from '@/state/home';
+import { freeName, importFiles } from '@/state/importing';
+import { notify } from '@/state/notices';
+import { Button } from '@/ui/Button';
+import { droppedFiles } from '@/ui/droppedFiles';
+import { Menu } from '@/ui/Menu';
+import { Rename } from '@/ui/Rename';
+import { count } from '@/ui/words';
+import { Mark } from '../shell/Mark';
+import { KitPicture } from './KitPicture';
+
+/** All kits of this browser. */
+export function HomeView() {
+  const kits = useLiveQuery(listKits);
+  const router = useRouter();
+  const chooser = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState('');
+
+  useEffect(() => {
+    void closeKit().then(tidy);
+  }, []);
+
+  const attempt = async (doing: string, work: () => Promise<string | null>) => {
+    setBusy(doing);
+    try {
+      const path = await work();
+      if (path) router.push(path);
+    } catch (error) {
+      notify(error instanceof Error ? error.message : String(error), { isError: true });
+    } finally {
+      setBusy('');
+    }
+  };
+  const takeFiles = (files: File[]) =>
+    attempt('Opening…', async () => {
+      const archive = files.find(isArchive);
+      if (archive) return `/kit/${await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer()))}/color`;
+      const model = files.find((f) => isModelFile(f.name));
+      if (!model) {
+        notify(`${files[0]?.name ?? 'This'}: drop models (.obj, .glb, .gltf, .ply, .stl) or a kit archive.`, { isError: true });
+        return null;
+      }
+      const id = await makeKit(
+        freeName(
+          model.name.replace(/\.[^.]+$/, ''),
+          (kits ?? []).map((k) => k.name),
+        ),
+      );
+      await openKit(id);
+      void importFiles(files);
+      return `/kit/${id}/gather`;
+    });
+  const demo = () => attempt('Opening the demo kit…', async () => `/kit/${await openDemo()}/color`);
+  const fresh = () =>
+    attempt(
+      '',
+      async () =>
+        `/kit/${await makeKit(
+          freeName(
+            'New kit',
+            (kits ?? []).map((k) => k.name),
+          ),
+        )}/gather`,
+    );
+
+  return (
+    <div
+      className="flex min-h-screen flex-col"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        void droppedFiles(e.dataTransfer).then((files) => (files.length ? takeFiles(files) : undefined));
+      }}
+    >
+      <header className="flex h-[46px] items-center gap-5 border-b border-ink px-4">
+        <Mark />
+        <span className="text-[15px] font-bold" style={{ fontStretch: '112%' }}>
+          Oligochrome
+        </span>
+        <span className="text-[#444]">Color low-poly models with a tiny shared texture</span>
+      </header>
+      <main className="mx-auto w-full max-w-[1120px] flex-1 px-6 pt-10 pb-16">
+        {kits === undefined ? null : kits.length === 0 ? (
+          <Invitation onDemo={demo} onChoose={() => chooser.current?.click()} onFresh={fresh} busy={busy} />
+        ) : (
+          <>
+            <div className="mb-6 flex items-center gap-2">
+              <h1 className="mr-auto text-[26px] font-bold" style={{ fontStretch: '108%' }}>
+                Kits
+              </h1>
+              {busy && <span className="mr-3 text-quiet">{busy}</span>}
+              <Button kind="bare" onClick={demo}>
+                Open the demo kit afresh
+              </Button>
+              <Button onClick={() => chooser.current?.click()}>Open files</Button>
+              <Button kind="solid" onClick={fresh}>
+                New kit
+              </Button>
+            </div>
+            <ul className="grid grid-cols-3 gap-5">
+              {kits.map((kit) => (
+                <KitCard key={kit.id} kit={kit} names={kits.map((k) => k.name)} />
+              ))}
+            </ul>
+            <p className="mt-8 text-quiet">Kits are kept in this browser. Drop a model or a kit archive here to begin another.</p>
+          </>
+        )}
+      </main>
+      <input
+        ref={chooser}
+        type="file"
+        multiple
+        hidden
+        aria-label="Open models or an archive"
+        accept=".obj,.mtl,.glb,.gltf,.bin,.ply,.stl,.png,.jpg,.jpeg,.webp,.zip"
+        onChange={(e) => {
+          const files = [...(e.target.files ?? [])];
+          e.target.value = '';
+          if (files.length) void takeFiles(files);
+        }}
+      />
+    </div>
+  );
+}
+
+function Invitation({ onDemo, onChoose, onFresh, busy }: { onDemo: () => void; onChoose: () => void; onFresh: () => void; busy: string }) {
+  return (
+    <div className="grid grid-cols-[1.15fr_1fr] gap-14 pt-8">
+      <div>
+        <h1 className="text-[40px] leading-[1.08] font-bold" style={{ fontStretch: '112%' }}>
+          Few colors,
+          <br />
+          many models.
+        </h1>
+        <p className="mt-5 max-w-[440px] text-[15px]">
+          Pick faces, pick a color. Oligochrome seats the faces on one tiny texture that all models of your game share: no painting, no
+          unwrapping, no seams.
+        </p>
+        <div className="mt-8 flex flex-wrap gap-3">
+          <Button kind="solid" className="min-h-11 px-5 text-[15px]" onClick={onDemo} disabled={Boolean(busy)}>
+            {busy || 'Open the demo kit'}
+          </Button>
+          <Button className="min-h-11 px-5 text-[15px]" onClick={onChoose}>
+            Open a model
+          </Button>
+          <Button kind="bare" className="min-h-11 px-5 text-[15px]" onClick={onFresh}>
+            Begin an empty kit
+          </Button>
+        </div>
+        <p className="mt-6 text-quiet">
+          Or drop files anywhere: .obj with .mtl, .glb, .gltf, .ply, .stl, or a kit archive. Nothing leaves this computer.
+        </p>
+      </div>
+      <div className="relative h-[320px] self-center border border-dashed border-[#8a8a8a]">
+        <span aria-hidden className="hatched absolute inset-3 opacity-60" />
+        <p className="absolute inset-0 m-auto h-fit w-fit bg-paper px-4 py-2 text-[15px] font-medium">Drop a model here</p>
+      </div>
+    </div>
+  );
+}
+
+function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
+  const [isRenaming, setRenaming] = useState(false);
+  const remove = async () => {
+    await binKit(kit.id);
+    notify(`${kit.name} is in the bin.`, { action: { label: 'Undo', run: () => void unbinKit(kit.id) } });
+  };
+  return (
+    <li className="group relative border border-hairline bg-white hover:border-ink">
+      <Link href={`/kit/${kit.id}/${kit.models ? 'color' : 'gather'}`} aria-label={`Open ${kit.name}`} className="block">
+        <KitPicture bytes={kit.picture} />
+        <span aria-hidden className="flex h-2.5">
+          {kit.colors.map((c, i) => (
+            <span key={i} className="flex-1" style={{ background: c }} />
+          ))}
+        </span>
+      </Link>
+      <div className="flex items-center gap-2 px-4 py-3">
+        <div className="min-w-0 flex-1">
+          {isRenaming ? (
+            <Rename
+              name={kit.name}
+              label="Kit name"
+              onDone={(name) => {
+                setRenaming(false);
+                if (name) void renameKit(kit.id, name);
+              }}
+            />
+          ) : (
+            <p className="truncate font-bold">{kit.name}</p>
+          )}
+          <p className="text-[12px] text-quiet">
+            {count(kit.models, 'model')}, {new Date(kit.updated).toLocaleDateString('en', { day: 'numeric', month: 'long' })}
+          </p>
+        </div>
+        <Menu
+          label={`Actions for ${kit.name}`}
+          className="flex h-8 w-8 items-center justify-center hover:bg-wash"
+          trigger={<MoreHorizontal size={16} aria-hidden />}
+          items={[
+            { label: 'Rename', run: () => setTimeout(() => setRenaming(true)) },
+            { label: 'Duplicate', run: () => void duplicateKit(kit.id, freeName(`${kit.name} copy`, names)) },
+            'line',
+            { label: 'Remove', run: () => void remove(), hint: 'undoable' },
+          ]}
+        />
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,110 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { droppedFiles } from '@/ui/droppedFiles';
+import { useEditor } from '@/state/editor';
+import { isArchive, openArchive } from '@/state/home';
+import { cancelImport, importFiles, useImport } from '@/state/importing';
+import { notify } from '@/state/notices';
+import { Button } from '@/ui/Button';
+
+/** Files may be dropped anywhere; what is being read shows its progress, and can be stopped. */
+export function DropFiles() {
+  const [isOver, setOver] = useState(false);
+  const busy = useImport((s) => s.busy);
+  const errors = useImport((s) => s.errors);
+  const kitId = useEditor((s) => s.state.kit.id);
+  const router = useRouter();
+
+  useEffect(() => {
+    let depth = 0;
+    const hasFiles = (e: DragEvent) => e.dataTransfer?.types.includes('Files') ?? false;
+    const enter = (e: DragEvent) => {
+      if (!hasFiles(e)) return;
+      depth++;
+      setOver(true);
+    };
+    const leave = (e: DragEvent) => {
+      if (hasFiles(e) && --depth <= 0) setOver(false);
+    };
+    const over = (e: DragEvent) => hasFiles(e) && e.preventDefault();
+    const drop = async (e: DragEvent) => {
+      if (!hasFiles(e)) return;
+      e.preventDefault();
+      depth = 0;
+      setOver(false);
+      const files = await droppedFiles(e.dataTransfer!);
+      const archive = files.find(isArchive);
+      if (archive) {
+        try {
+          router.push(`/kit/${await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer()))}/color`);
+        } catch (error) {
+          notify(error instanceof Error ? error.message : String(error), { isError: true });
+        }
+      } else {
+        router.push(`/kit/${kitId}/gather`);
+        await importFiles(files);
+      }
+    };
+    window.addEventListener('dragenter', enter);
+    window.addEventListener('dragleave', leave);
+    window.addEventListener('dragover', over);
+    window.addEventListener('drop', drop);
+    return () => {
+      window.removeEventListener('dragenter', enter);
+      window.removeEventListener('dragleave', leave);
+      window.removeEventListener('dragover', over);
+      window.removeEventListener('drop', drop);
+    };
+  }, [kitId, router]);
+
+  return (
+    <>
+      {isOver && (
+        <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center border-2 border-dashed border-ink bg-paper/85">
+          <p className="text-phrase font-bold">Drop models here, with their materials and pictures</p>
+        </div>
+      )}
+      {busy && (
+        <div
+          role="dialog"
+          aria-label="Reading files"
+          className="fixed bottom-6 left-1/2 z-50 flex w-[460px] -translate-x-1/2 items-center gap-4 border border-ink bg-paper p-4"
+        >
+          <div className="min-w-0 flex-1">
+            <p className="truncate font-medium">{busy.doing}</p>
+            <div
+              role="progressbar"
+              aria-label={busy.doing}
+              aria-valuenow={Math.round(busy.share * 100)}
+              aria-valuemin={0}
+              aria-valuemax={100}
+              className="mt-2 h-2 border border-ink"
+            >
+              <div className="h-full bg-ink" style={{ width: `${Math.max(3, busy.share * 100)}%` }} />
+            </div>
+          </div>
+          <Button onClick={cancelImport}>Cancel</Button>
+        </div>
+      )}
+      {errors.length > 0 && (
+        <div role="alert" className="fixed bottom-6 left-1/2 z-40 w-[560px] -translate-x-1/2 border-2 border-ink bg-paper p-4">
+          <div className="flex items-start gap-4">
+            <div className="min-w-0 flex-1">
+              <p className="font-bold">{errors.length === 1 ? 'A file could not be read' : `${errors.length} files could not be read`}</p>
+              <ul className="mt-1 max-h-40 space-y-1 overflow-y-auto">
+                {errors.map((e, i) => (
+                  <li key={i} className="break-words">
+                    {e.message}
+                  </li>
+                ))}
+              </ul>
+              <p className="mt-2 text-quiet">The kit is as it was before these files.</p>
+            </div>
+            <Button onClick={() => useImport.setState({ errors: [] })}>Close</Button>
+          </div>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,44 @@
+'use client';
+import { useState } from 'react';
+import { ChevronDown } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { renameKit } from '@/state/kitActions';
+import { useEditor } from '@/state/editor';
+import { Menu } from '@/ui/Menu';
+import { Rename } from '@/ui/Rename';
+
+export function KitName() {
+  const name = useEditor((s) => s.state.kit.name);
+  const [isRenaming, setRenaming] = useState(false);
+  const router = useRouter();
+  if (isRenaming)
+    return (
+      <span className="ml-5 flex w-48 items-center">
+        <Rename
+          name={name}
+          label="Kit name"
+          onDone={(next) => {
+            setRenaming(false);
+            if (next) renameKit(next);
+          }}
+        />
+      </span>
+    );
+  return (
+    <Menu
+      label={`Kit ${name}`}
+      align="start"
+      className="ml-5 flex max-w-52 items-center gap-1 text-[#444] hover:text-ink"
+      trigger={
+        <>
+          <span className="truncate">{name}</span>
+          <ChevronDown size={13} aria-hidden />
+        </>
+      }
+      items={[
+        { label: 'Rename the kit', run: () => setTimeout(() => setRenaming(true)) },
+        { label: 'All kits', run: () => router.push('/') },
+      ]}
+    />
+  );
+}

@@ -1,0 +1,122 @@
+'use client';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { useEffect, type ReactNode } from 'react';
+import { openKit, takeOverKit, useEditor } from '@/state/editor';
+import { downloadArchive } from '@/state/exporting';
+import { notify } from '@/state/notices';
+import { watchThumbnails } from '@/state/thumbnails';
+import { Button } from '@/ui/Button';
+import { DropFiles } from './DropFiles';
+import { KitName } from './KitName';
+import { Mark } from './Mark';
+import { SaveState } from './SaveState';
+import { TallyLine } from './TallyLine';
+
+const views = [
+  ['gather', 'Gather'],
+  ['color', 'Color'],
+  ['hand-off', 'Hand-off'],
+] as const;
+
+/** What stands around every view of a kit: name, views in the order of the work, tally, "Saved". */
+export function KitShell({ id, children }: { id: string; children: ReactNode }) {
+  const status = useEditor((s) => s.status);
+  const problem = useEditor((s) => s.problem);
+  const path = usePathname();
+  useEffect(() => {
+    void openKit(id);
+    return watchThumbnails();
+  }, [id]);
+  return (
+    <div className="flex h-screen min-h-[600px] min-w-[1100px] flex-col overflow-hidden">
+      <header className="flex h-[46px] shrink-0 items-stretch border-b border-ink pr-5 pl-4">
+        <Link href="/" className="flex items-center gap-5" aria-label="Oligochrome, all kits">
+          <Mark />
+          <span className="text-[15px] font-bold" style={{ fontStretch: '112%' }}>
+            Oligochrome
+          </span>
+        </Link>
+        <KitName />
+        <nav aria-label="Views" className="ml-5 flex">
+          {views.map(([slug, word]) => {
+            const isHere = path.endsWith(`/${slug}`);
+            return (
+              <Link
+                key={slug}
+                href={`/kit/${id}/${slug}`}
+                aria-current={isHere ? 'page' : undefined}
+                className={`flex items-center border-b-[3px] px-3 pt-[3px] ${isHere ? 'border-ink font-bold' : 'border-transparent text-[#444] hover:text-ink'}`}
+              >
+                {word}
+              </Link>
+            );
+          })}
+        </nav>
+        <div className="ml-auto flex items-center gap-6">
+          {status === 'ready' && <TallyLine />}
+          {status === 'ready' && <SaveState />}
+        </div>
+      </header>
+      <ReadOnlyBar />
+      <FullBar />
+      <main className="relative flex min-h-0 flex-1 flex-col">
+        {status === 'ready' && children}
+        {(status === 'loading' || status === 'none') && <Message title="Opening the kit…" />}
+        {status === 'missing' && (
+          <Message title="There is no such kit in this browser.">
+            It may have been removed, or it was made in another browser; open it from its archive there.
+          </Message>
+        )}
+        {status === 'failed' && <Message title="The kit cannot be opened.">{problem}</Message>}
+      </main>
+      {status === 'ready' && <DropFiles />}
+    </div>
+  );
+}
+
+function Message({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <div className="m-auto max-w-md text-center">
+      <h1 className="text-phrase font-bold">{title}</h1>
+      {children && <p className="mt-2 text-quiet">{children}</p>}
+      {children && (
+        <Link href="/" className="mt-4 inline-block border-b-2 border-ink font-medium">
+          Back to all kits
+        </Link>
+      )}
+    </div>
+  );
+}
+
+function ReadOnlyBar() {
+  const readOnly = useEditor((s) => s.readOnly);
+  if (!readOnly) return null;
+  return (
+    <div role="alert" className="flex items-center gap-4 bg-ink px-5 py-1.5 text-paper">
+      <span>
+        <strong>Read only.</strong> This kit is being edited in another tab.
+      </span>
+      <Button kind="line" className="ml-auto text-ink" onClick={() => void takeOverKit()}>
+        Edit here instead
+      </Button>
+    </div>
+  );
+}
+
+function FullBar() {
+  const save = useEditor((s) => s.save);
+  if (save !== 'full' && save !== 'failed') return null;
+  return (
+    <div role="alert" className="flex items-center gap-4 bg-ink px-5 py-1.5 text-paper">
+      <span>
+        <strong>Not saved.</strong>{' '}
+        {save === 'full' ? 'The storage of this browser is full.' : 'The storage of this browser did not take the last changes.'} Your work
+        is still here, in this tab: keep it as an archive, then make room.
+      </span>
+      <Button className="ml-auto text-ink" onClick={() => void downloadArchive().catch((e: Error) => notify(e.message, { isError: true }))}>
+        Export the kit archive
+      </Button>
+    </div>
+  );
+}

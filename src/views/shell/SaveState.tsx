@@ -1,0 +1,17 @@
+'use client';
+import { Check } from 'lucide-react';
+import { useEditor } from '@/state/editor';
+
+const words = { saved: 'Saved', saving: 'Saving…', full: 'Not saved', failed: 'Not saved' } as const;
+
+export function SaveState() {
+  const save = useEditor((s) => s.save);
+  const readOnly = useEditor((s) => s.readOnly);
+  const isBad = save === 'full' || save === 'failed';
+  return (
+    <span role="status" aria-label="Saving" className={`flex w-[68px] items-center gap-1 ${isBad ? 'font-bold' : 'text-[#444]'}`}>
+      {save === 'saved' && <Check size={13} aria-hidden />}
+      {readOnly ? 'Read only' : words[save]}
+    </span>
+  );
+}

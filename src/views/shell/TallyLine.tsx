@@ -1,0 +1,36 @@
+'use client';
+import { useMemo } from 'react';
+import { tallyOf } from '@/core/budget/tally';
+import { useEditor } from '@/state/editor';
+import { useThumbnails } from '@/state/thumbnails';
+import { bytes, number } from '@/ui/words';
+
+/** What the kit costs, always in view. */
+export function TallyLine() {
+  const state = useEditor((s) => s.state);
+  const meshes = useEditor((s) => s.meshes);
+  const sheetBytes = useThumbnails((s) => s.sheetBytes);
+  const tally = useMemo(() => tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh), [state, meshes]);
+  const { sheets } = state.kit;
+  const size = sheets.length === 1 ? `${sheets[0]!.width}×${sheets[0]!.height}` : `${sheets.length} sheets`;
+  const entries: [string, string, string][] = [
+    [
+      number(tally.drawCalls),
+      tally.drawCalls === 1 ? 'draw call' : 'draw calls',
+      'Draw calls of all models: one for each material of each model.',
+    ],
+    [size, `texels${sheetBytes ? `, ${bytes(sheetBytes)}` : ''}`, 'Size of the sheet, and of its PNG.'],
+    [number(tally.colors), tally.colors === 1 ? 'color' : 'colors', 'Colors that faces sit on.'],
+    [number(tally.uncolored), 'uncolored', 'Faces of all models that are not yet colored.'],
+  ];
+  return (
+    <dl aria-label="Tally" className="flex items-center gap-5">
+      {entries.map(([value, unit, hint]) => (
+        <div key={hint} title={hint} className="flex items-baseline gap-1.5">
+          <dd className="text-[13.5px] font-bold">{value}</dd>
+          <dt className="text-[12px] text-[#444]">{unit}</dt>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,315 @@
+import * as Comlink from 'comlink';
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
+import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
+import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
+import { costOfGltf } from '@/core/budget/costOfGltf';
+import { costAsRead, type Cost } from '@/core/budget/tally';
+import type { ExportModel } from '@/core/io/exportModel';
+import { safeName, uniqueNames } from '@/core/io/fileNames';
+import { openGltf } from '@/core/io/gltf/openGltf';
+import { writeGlb } from '@/core/io/gltf/writeGlb';
+import { contentAddress, pack, unpack } from '@/core/io/pack';
+import { decodePng, encodePng } from '@/core/io/png';
+import { isModelFile, readModel, type NamedFile, type ReadModelResult } from '@/core/io/readModel';
+import { writeObj } from '@/core/io/writeObj';
+import type { Kit } from '@/core/kit/kit';
+import { adjacencyOf, type Adjacency } from '@/core/mesh/adjacency';
+import { checkMesh } from '@/core/mesh/checkMesh';
+import { colorsAsRead } from '@/core/mesh/colorsAsRead';
+import { boundsOf, type Bounds } from '@/core/mesh/measure';
+import { faceCount, materialCount, triangleCount, type PolyMesh } from '@/core/mesh/polyMesh';
+import { triangulate, type Triangles } from '@/core/mesh/triangulate';
+import { facesOf, type PickRequest } from '@/core/pick/scopes';
+import { proposeAngles, type ProposedAngles } from '@/core/pick/proposeAngles';
+import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
+import type { Raster } from '@/core/sheet/raster';
+import { thumbnail } from '@/core/view/thumbnail';
+import { readArchive, writeArchive } from '@/data/archive';
+import { zipSync } from 'fflate';
+import { codecs } from './codecs';
+
+/** A mesh with all that the page needs to show it and to pick on it. */
+export interface LoadedMesh {
+  id: string;
+  mesh: PolyMesh;
+  adjacency: Adjacency;
+  triangles: Triangles;
+  bounds: Bounds;
+  angles: ProposedAngles;
+  /** The color that each face came in with, 4 bytes. */
+  asRead: Uint8Array;
+}
+
+/** What the import report says of a model. */
+export interface ModelReport {
+  name: string;
+  format: string;
+  faces: number;
+  triangles: number;
+  vertices: number;
+  parts: number;
+  materials: number;
+  uvSets: number;
+  vertexColors: boolean;
+  /** Metres. */
+  size: [number, number, number];
+  allTriangles: boolean;
+  /** Pairs of triangles that became quads. */
+  mended: number;
+  problems: Problem[];
+  proposedScale: number;
+  notes: string[];
+  cost: Cost;
+}
+
+export interface ImportedModel {
+  address: string;
+  packed: Uint8Array;
+  files: (NamedFile & { content: string })[];
+  report: ModelReport;
+  format: ReadModelResult['format'];
+  name: string;
+  triangles: number;
+  mended: number;
+  fileBytes: number;
+}
+
+export interface ImportOutcome {
+  models: ImportedModel[];
+  errors: { file: string; message: string }[];
+}
+
+interface Resident {
+  loaded: LoadedMesh;
+  /** Built when the first ray is cast. */
+  bvh?: MeshBVH;
+}
+const residents = new Map<string, Resident>();
+
+const api = {
+  /** Reads every model among the files; the others are looked at where a model names them. */
+  async importFiles(
+    files: NamedFile[],
+    mend: boolean,
+    onProgress: (share: number, doing: string) => Promise<void>,
+  ): Promise<ImportOutcome> {
+    const outcome: ImportOutcome = { models: [], errors: [] };
+    const models = files.filter((f) => isModelFile(f.name));
+    const beside = files.filter((f) => !isModelFile(f.name));
+    for (const [i, file] of models.entries()) {
+      try {
+        await onProgress(i / models.length, `Reading ${file.name}`);
+        const result = await readModel(file, beside, { codecs, mendQuads: mend });
+        await onProgress((i + 0.7) / models.length, `Checking ${file.name}`);
+        outcome.models.push(await finishImport(file, result));
+      } catch (error) {
+        outcome.errors.push({ file: file.name, message: error instanceof Error ? error.message : String(error) });
+      }
+    }
+    return outcome;
+  },
+
+  /** Loads a mesh from its stored bytes. `files`: the pictures it came with. */
+  async load(id: string, packed: Uint8Array, files: NamedFile[]): Promise<LoadedMesh> {
+    const resident = residents.get(id) ?? settle(id, checkMesh(unpack(packed)), await readPictures(files));
+    return resident.loaded;
+  },
+
+  forget(id: string): void {
+    residents.delete(id);
+  },
+
+  /** The face that a ray meets first; -1 where there is none. World coordinates in metres. */
+  faceAt(id: string, origin: [number, number, number], direction: [number, number, number]): number {
+    const resident = residents.get(id);
+    if (!resident) return -1;
+    const hit = (resident.bvh ??= buildTree(resident.loaded)).raycastFirst(
+      new Ray(new Vector3(...origin), new Vector3(...direction)),
+      DoubleSide,
+    );
+    return hit?.faceIndex == null ? -1 : resident.loaded.triangles.face[hit.faceIndex]!;
+  },
+
+  /** Floods that are too large for the page. */
+  pick(id: string, cells: Uint16Array, request: PickRequest): Uint32Array {
+    const { loaded } = residents.get(id)!;
+    const faces = facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells }, request)!;
+    return Comlink.transfer(faces, [faces.buffer]);
+  },
+
+  thumbnail(id: string, cells: Uint16Array, cellColors: Uint8Array, size: number): Raster {
+    const { loaded } = residents.get(id)!;
+    const plain = [205, 205, 203];
+    const colorOf = (f: number) => {
+      const cell = cells[f]!;
+      if (cell) return cellColors.subarray(cell * 4, cell * 4 + 3);
+      return loaded.asRead[f * 4 + 3] ? loaded.asRead.subarray(f * 4, f * 4 + 3) : plain;
+    };
+    const { mesh, triangles } = loaded;
+    const input = {
+      positions: mesh.positions,
+      triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
+      triangleFace: triangles.face,
+    };
+    return thumbnail(input, loaded.bounds, loaded.adjacency.normals, colorOf, size);
+  },
+
+  problems(id: string): { problems: Problem[]; proposedScale: number } {
+    const { mesh } = residents.get(id)!.loaded;
+    return { problems: inspectMesh(mesh), proposedScale: proposedScale(mesh) };
+  },
+
+  async repair(id: string, files: NamedFile[], repair: Repair, options: RepairOptions) {
+    const { mesh, faceMap, changed } = repairMesh(residents.get(id)!.loaded.mesh, repair, options);
+    const packed = pack(mesh);
+    const address = await contentAddress(packed);
+    const { loaded } = settle(address, mesh, await readPictures(files));
+    return { address, packed, loaded, faceMap, changed };
+  },
+
+  /** Vertex colors of a mesh grouped to at most `count`. */
+  vertexColors(id: string, count: number): VertexColors {
+    return vertexColorGroups(residents.get(id)!.loaded.mesh, count);
+  },
+
+  /** What a model costs as it came in. */
+  async costBefore(id: string, files: NamedFile[]): Promise<Cost> {
+    return costBefore(residents.get(id)!.loaded, files);
+  },
+
+  async exportGlb(kit: Kit, models: ExportModel[], unlit: boolean): Promise<{ bytes: Uint8Array; cost: Cost }> {
+    const bytes = await writeGlb(kit, models, { unlit, codecs });
+    return { bytes, cost: costOfGltf((await openGltf('export.glb', bytes)).document) };
+  },
+
+  exportObjZip(kit: Kit, models: ExportModel[], name: string): Uint8Array {
+    const files = writeObj(kit, models, safeName(name));
+    return zipSync(Object.fromEntries(uniqueNames(files.map((f) => f.name)).map((n, i) => [n, files[i]!.bytes])));
+  },
+
+  writeArchive,
+  readArchive,
+  encodePng: (raster: Raster) => encodePng(raster),
+};
+
+export type CoreWorker = typeof api;
+Comlink.expose(api);
+
+async function finishImport(file: NamedFile, result: ReadModelResult): Promise<ImportedModel> {
+  const packed = pack(result.mesh);
+  const address = await contentAddress(packed);
+  const files = await Promise.all(result.keep.map(async (f) => ({ ...f, content: await contentAddress(f.bytes) })));
+  const { loaded } = settle(address, result.mesh, await readPictures(files));
+  const { min, max } = loaded.bounds;
+  return {
+    address,
+    packed,
+    files,
+    format: result.format,
+    name: result.name,
+    triangles: result.trianglesRead,
+    mended: result.mended,
+    fileBytes: file.bytes.length,
+    report: {
+      name: file.name,
+      format: result.format,
+      faces: faceCount(loaded.mesh),
+      triangles: triangleCount(loaded.mesh),
+      vertices: loaded.adjacency.pointCount,
+      parts: loaded.adjacency.partStart.length - 1,
+      materials: materialCount(loaded.mesh),
+      uvSets: loaded.mesh.uvSets.length,
+      vertexColors: loaded.mesh.cornerColors !== undefined,
+      size: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],
+      allTriangles: result.allTriangles,
+      mended: result.mended,
+      problems: inspectMesh(loaded.mesh),
+      proposedScale: proposedScale(loaded.mesh),
+      notes: result.notes,
+      cost: await costBefore(loaded, files),
+    },
+  };
+}
+
+async function costBefore(loaded: LoadedMesh, files: NamedFile[]): Promise<Cost> {
+  if (loaded.mesh.source?.primitives && files[0]) {
+    const { document } = await openGltf(files[0].name, files[0].bytes, new Map(files.slice(1).map((f) => [f.name, f.bytes])), codecs);
+    return costOfGltf(document);
+  }
+  const pictures = files.filter((f) => /\.(png|jpe?g|webp|tga|bmp)$/i.test(f.name));
+  return costAsRead(
+    loaded.mesh,
+    loaded.adjacency.normals,
+    pictures.reduce((sum, f) => sum + f.bytes.length, 0),
+  );
+}
+
+/** Keeps a mesh in this worker. */
+function settle(id: string, mesh: PolyMesh, pictures: Map<string, Raster>): Resident {
+  const adjacency = adjacencyOf(mesh);
+  const triangles = triangulate(mesh, adjacency.normals);
+  const resident: Resident = {
+    loaded: {
+      id,
+      mesh,
+      adjacency,
+      triangles,
+      bounds: boundsOf(mesh),
+      angles: proposeAngles(adjacency),
+      asRead: colorsAsRead(mesh, pictures),
+    },
+  };
+  residents.set(id, resident);
+  return resident;
+}
+
+function buildTree({ mesh, triangles }: LoadedMesh): MeshBVH {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
+  geometry.setIndex(
+    new BufferAttribute(
+      triangles.corners.map((c) => mesh.cornerVertex[c]!),
+      1,
+    ),
+  );
+  // Indirect, so that triangle numbers stay ours.
+  return new MeshBVH(geometry, { indirect: true });
+}
+
+/** Pictures that the platform can decode, by lower-case name; others are passed over. */
+async function readPictures(files: NamedFile[]): Promise<Map<string, Raster>> {
+  const out = new Map<string, Raster>();
+  for (const { name, bytes } of files) {
+    try {
+      if (/\.png$/i.test(name)) out.set(name.toLowerCase(), decodePng(bytes));
+      else if (/\.(jpe?g|webp)$/i.test(name)) out.set(name.toLowerCase(), await decodeBitmap(bytes));
+      else if (/\.(gltf|glb)$/i.test(name)) for (const [n, raster] of await gltfPictures(name, bytes, files)) out.set(n, raster);
+    } catch (error) {
+      console.warn(`The picture “${name}” cannot be shown.`, error);
+    }
+  }
+  return out;
+}
+
+async function gltfPictures(name: string, bytes: Uint8Array, files: NamedFile[]): Promise<[string, Raster][]> {
+  const { document } = await openGltf(name, bytes, new Map(files.map((f) => [f.name, f.bytes])), codecs);
+  const out: [string, Raster][] = [];
+  for (const [i, material] of document.getRoot().listMaterials().entries()) {
+    const texture = material.getBaseColorTexture();
+    const image = texture?.getImage();
+    if (!texture || !image) continue;
+    const raster = texture.getMimeType() === 'image/png' ? decodePng(image) : await decodeBitmap(image);
+    out.push([(texture.getName() || texture.getURI() || `picture ${i + 1}`).toLowerCase(), raster]);
+  }
+  return out;
+}
+
+async function decodeBitmap(bytes: Uint8Array): Promise<Raster> {
+  const bitmap = await createImageBitmap(new Blob([bytes as Uint8Array<ArrayBuffer>]));
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  const context = canvas.getContext('2d')!;
+  context.drawImage(bitmap, 0, 0);
+  const { data, width, height } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+  return { width, height, data: new Uint8Array(data.buffer) };
+}
