@@ -55,7 +55,7 @@ const plans: Plan[] = [
       door: 'slate',
     },
   },
-  { name: "Keeper's cottage", build: models.keepersCottage, coloring: {}, dress: (shape) => shape.mesh({ names: cottageMaterials }) },
+  { name: 'Keeper’s cottage', build: models.keepersCottage, coloring: {}, dress: (shape) => shape.mesh({ names: cottageMaterials }) },
   {
     name: 'Landing jetty',
     build: models.landingJetty,

@@ -2,11 +2,15 @@
 import { copyFileSync, mkdirSync, writeFileSync } from 'node:fs';
 import { archiveExtension } from '@/core/kit/contents';
 import { writeArchive } from '@/data/archive';
+import { encodePng } from '@/core/io/png';
 import { demoKit } from './kit';
+import { lineUp } from './lineUp';
 
 mkdirSync('public/demo', { recursive: true });
 mkdirSync('public/codecs', { recursive: true });
-const { state, blobs } = await demoKit();
+const kit = await demoKit();
+const { state, blobs } = kit;
 writeFileSync(`public/demo/brindle-skerry${archiveExtension}`, writeArchive(state, blobs));
+writeFileSync('public/demo/line-up.png', encodePng(lineUp(kit, 2100, 560)));
 copyFileSync('node_modules/draco3dgltf/draco_decoder_gltf.wasm', 'public/codecs/draco_decoder_gltf.wasm');
 if (process.argv.includes('--list')) for (const m of state.kit.models) console.log(`${m.name}: ${m.faces} faces`);

@@ -176,6 +176,7 @@ const model = Joi.object({
       .items(Joi.object({ name: text.required(), content: address.required() }))
       .max(1000)
       .required(),
+    bytes: Joi.number().integer().min(0),
     triangles: Joi.number().integer().min(0),
     mended: Joi.number().integer().min(0),
   }).required(),

@@ -61,13 +61,14 @@ export async function downloadArchive(): Promise<void> {
   download(await coreWorker().writeArchive(state, blobs), `${safeName(state.kit.name, 'kit')}${archiveExtension}`, 'application/zip');
 }
 
-/** Cost of all models, or of the one in view, as they came in. */
-export async function costBefore(what: What): Promise<Cost> {
+/** Cost of all models, or of the one in view, as they came in; `fileBytes` 0 where a model did not come from a file. */
+export async function costBefore(what: What): Promise<Cost & { fileBytes: number }> {
   const { models } = chosen(what);
-  const sum: Cost = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0 };
+  const sum = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0, fileBytes: 0 };
   for (const model of models) {
     const cost = await coreWorker().costBefore(model.mesh, await filesOf(model));
-    for (const key of Object.keys(sum) as (keyof Cost)[]) sum[key] += cost[key];
+    for (const key of Object.keys(cost) as (keyof Cost)[]) sum[key] += cost[key];
+    sum.fileBytes += model.source.bytes ?? 0;
   }
   return sum;
 }

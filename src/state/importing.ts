@@ -110,6 +110,7 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
         format: item.format,
         name: item.report.name,
         files: item.files.map(({ name, content }) => ({ name, content })),
+        bytes: item.fileBytes,
         triangles: item.triangles,
         mended: item.mended,
       },

@@ -93,6 +93,8 @@ export interface ModelSource {
   name: string;
   /** The file as it came, and those beside it; content addresses. */
   files: { name: string; content: string }[];
+  /** Size of the model's file, for the account of before and after. */
+  bytes?: number;
   /** Triangles before mending, for the report. */
   triangles?: number;
   mended?: number;

@@ -56,12 +56,7 @@ export function Phrase() {
         )}
         {act === 'take' && <span>from the pick.</span>}
         {act === 'add' && <span>to the pick.</span>}
-        {act === 'pick' && (
-          <>
-            <span>, then</span>
-            <span className="text-quiet">choose its color below.</span>
-          </>
-        )}
+        {act === 'pick' && <span className="-ml-1.5 text-quiet">, then choose its color below.</span>}
         {act === 'color' && (
           <>
             <span>with</span>

@@ -9,7 +9,7 @@ import { Choice } from '@/ui/Choice';
 import { bytes, count, number } from '@/ui/words';
 
 interface Account {
-  before: Cost;
+  before: Cost & { fileBytes: number };
   after: Cost & { fileBytes: number };
 }
 
@@ -141,11 +141,12 @@ function Format({ name, does, run, children }: { name: string; does: string; run
 }
 
 function Accounts({ account }: { account: Account | null }) {
-  const rows: [string, (c: Cost) => string, boolean][] = [
-    ['Materials', (c) => number(c.materials), true],
-    ['Draw calls', (c) => number(c.drawCalls), true],
-    ['Texture bytes', (c) => bytes(c.textureBytes), true],
-    ['GPU vertices', (c) => number(c.gpuVertices), true],
+  const rows: [string, (c: Account['after']) => string][] = [
+    ['Materials', (c) => number(c.materials)],
+    ['Draw calls', (c) => number(c.drawCalls)],
+    ['Texture bytes', (c) => bytes(c.textureBytes)],
+    ['GPU vertices', (c) => number(c.gpuVertices)],
+    ['File bytes', (c) => (c.fileBytes ? bytes(c.fileBytes) : 'made here')],
   ];
   return (
     <section aria-label="Before and after" className="h-fit border border-ink bg-white p-5">
@@ -168,13 +169,6 @@ function Accounts({ account }: { account: Account | null }) {
               <td className="text-right text-[15px] font-bold">{account ? say(account.after) : '…'}</td>
             </tr>
           ))}
-          <tr>
-            <th scope="row" className="py-2 text-left font-normal">
-              File
-            </th>
-            <td />
-            <td className="text-right text-[15px] font-bold">{account ? bytes(account.after.fileBytes) : '…'}</td>
-          </tr>
         </tbody>
       </table>
     </section>

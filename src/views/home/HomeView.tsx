@@ -134,36 +134,37 @@ export function HomeView() {
 
 function Invitation({ onDemo, onChoose, onFresh, busy }: { onDemo: () => void; onChoose: () => void; onFresh: () => void; busy: string }) {
   return (
-    <div className="grid grid-cols-[1.15fr_1fr] gap-14 pt-8">
-      <div>
-        <h1 className="text-[40px] leading-[1.08] font-bold" style={{ fontStretch: '112%' }}>
-          Few colors,
-          <br />
-          many models.
-        </h1>
-        <p className="mt-5 max-w-[440px] text-[15px]">
-          Pick faces, pick a color. Oligochrome seats the faces on one tiny texture that all models of your game share: no painting, no
-          unwrapping, no seams.
-        </p>
-        <div className="mt-8 flex flex-wrap gap-3">
-          <Button kind="solid" className="min-h-11 px-5 text-[15px]" onClick={onDemo} disabled={Boolean(busy)}>
-            {busy || 'Open the demo kit'}
-          </Button>
-          <Button className="min-h-11 px-5 text-[15px]" onClick={onChoose}>
-            Open a model
-          </Button>
-          <Button kind="bare" className="min-h-11 px-5 text-[15px]" onClick={onFresh}>
-            Begin an empty kit
-          </Button>
-        </div>
-        <p className="mt-6 text-quiet">
-          Or drop files anywhere: .obj with .mtl, .glb, .gltf, .ply, .stl, or a kit archive. Nothing leaves this computer.
-        </p>
+    <div className="pt-2">
+      <h1 className="text-[44px] leading-[1.06] font-bold" style={{ fontStretch: '112%' }}>
+        Few colors, many models.
+      </h1>
+      <p className="mt-4 max-w-[620px] text-[16px]">
+        Pick faces, pick a color. Oligochrome seats the faces on one tiny texture that all models of your game share: no painting, no
+        unwrapping, no seams.
+      </p>
+      <div className="mt-7 flex flex-wrap gap-3">
+        <Button kind="solid" className="min-h-11 px-5 text-[15px]" onClick={onDemo} disabled={Boolean(busy)}>
+          {busy || 'Open the demo kit'}
+        </Button>
+        <Button className="min-h-11 px-5 text-[15px]" onClick={onChoose}>
+          Open a model
+        </Button>
+        <Button kind="bare" className="min-h-11 px-5 text-[15px]" onClick={onFresh}>
+          Begin an empty kit
+        </Button>
       </div>
-      <div className="relative h-[320px] self-center border border-dashed border-[#8a8a8a]">
-        <span aria-hidden className="hatched absolute inset-3 opacity-60" />
-        <p className="absolute inset-0 m-auto h-fit w-fit bg-paper px-4 py-2 text-[15px] font-medium">Drop a model here</p>
-      </div>
+      <figure className="mt-9 border border-ink bg-surround">
+        {/* eslint-disable-next-line @next/next/no-img-element */}
+        <img
+          src="/demo/line-up.png"
+          alt="The demo kit’s eight models, half of them colored: light tower, cottage, jetty, buoy, fog bell, crab pots, tide gauge and rocks."
+          className="h-auto w-full px-4 pt-6 pb-5"
+        />
+        <figcaption className="flex justify-between border-t border-ink bg-paper px-4 py-2 text-[12px] text-quiet">
+          <span>Brindle Skerry, the demo kit: half colored, on a texture of 16 × 16 texels.</span>
+          <span>Or drop .obj, .glb, .gltf, .ply, .stl or a kit archive anywhere. Nothing leaves this computer.</span>
+        </figcaption>
+      </figure>
     </div>
   );
 }

@@ -23,16 +23,16 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
   const perspective = useView((s) => s.perspective);
   const { size, invalidate } = useThree();
+  const camera = useThree((s) => s.camera as Perspective | Orthographic);
   const eye = useRef<Eye | null>(null);
   const aspect = size.width / Math.max(1, size.height);
   const heightPerDistance = 2 * Math.tan((fov * Math.PI) / 360);
 
   useEffect(() => {
     const c = controls.current;
-    if (!c) return;
-    const camera = c.object as Perspective | Orthographic;
+    // For a moment after a change the controls still hold the camera before it.
+    if (!c || c.object !== camera || 'isOrthographicCamera' in camera === perspective) return;
     const apply = ({ target, direction, distance }: Eye) => {
-      eye.current = { target, direction, distance };
       camera.position.copy(direction).normalize().multiplyScalar(distance).add(target);
       if ('isOrthographicCamera' in camera) {
         camera.zoom = size.height / (distance * heightPerDistance);
@@ -45,6 +45,7 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
       camera.updateProjectionMatrix();
       c.target.copy(target);
       c.update();
+      eye.current = { target, direction, distance };
       invalidate();
     };
     const frameBox = (bounds: Bounds, direction: Vector3) => {
@@ -83,7 +84,7 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
     };
     // The frame is kept when the window changes its size.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [perspective, loaded, invalidate]);
+  }, [perspective, camera, loaded, invalidate]);
 
   return (
     <>

@@ -21,9 +21,9 @@ float line(vec2 p, float width) {
   return max(a.x, a.y);
 }
 void main() {
-  float fade = 1.0 - smoothstep(0.35, 1.0, length(world.xz) / reach);
-  float fine = line(world.xz / stride, 1.0) * 0.16;
-  float coarse = line(world.xz / (stride * 5.0), 1.2) * 0.22;
+  float fade = 1.0 - smoothstep(0.25, 1.0, length(world.xz) / reach);
+  float fine = line(world.xz / stride, 1.0) * 0.09;
+  float coarse = line(world.xz / (stride * 5.0), 1.2) * 0.13;
   outColor = vec4(0.0, 0.0, 0.0, max(fine, coarse) * fade);
 }`;
 

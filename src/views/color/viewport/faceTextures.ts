@@ -63,7 +63,7 @@ export function faceTextures(asRead: Uint8Array): FaceTextures {
 export const cellColorTexture = (table: Uint8Array): DataTexture =>
   texture(table, 256, table.length / 1024, RGBAFormat, UnsignedByteType, 'RGBA8');
 
-/** Copies values into a texture and uploads only the rows from the first to the last difference. */
+/** Copies values into a texture and uploads only what lies from the first to the last difference. */
 export function updateTexels(target: DataTexture, values: Uint8Array | Uint16Array): void {
   const data = target.image.data as Uint8Array | Uint16Array;
   let first = 0;
@@ -72,9 +72,14 @@ export function updateTexels(target: DataTexture, values: Uint8Array | Uint16Arr
   let last = values.length - 1;
   while (data[last] === values[last]) last--;
   data.set(values.subarray(first, last + 1), first);
-  const stride = target.image.width * (target.format === RGBAFormat ? 4 : 1);
-  const from = Math.floor(first / stride) * stride;
-  // Whole rows, so that one rectangle is enough.
-  target.addUpdateRange(from, Math.min(data.length, Math.ceil((last + 1) / stride) * stride) - from);
+  // three counts in texels of four components, whatever the format, and takes one row at a time.
+  const components = target.format === RGBAFormat ? 4 : 1;
+  const { width: w } = target.image;
+  const [from, to] = [Math.floor(first / components), Math.floor(last / components)];
+  for (let row = Math.floor(from / w); row <= Math.floor(to / w); row++) {
+    const start = Math.max(from, row * w);
+    const end = Math.min(to, row * w + w - 1);
+    target.addUpdateRange(start * 4, (end - start + 1) * 4);
+  }
   target.needsUpdate = true;
 }

@@ -21,7 +21,7 @@ export interface Framing {
 }
 
 /** How far the camera must be, looking from `direction`, so that all corners of the box are in view with air around. */
-export function frameBounds({ min, max }: Bounds, direction: Vector3, fovDegrees: number, aspect: number, air = 1.14): Framing {
+export function frameBounds({ min, max }: Bounds, direction: Vector3, fovDegrees: number, aspect: number, air = 1.1): Framing {
   const center = new Vector3((min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2);
   const forward = direction.clone().normalize();
   const right = new Vector3(0, 1, 0).cross(forward);
