@@ -8,3 +8,17 @@ declare module 'draco3dgltf/draco_decoder_gltf_nodejs.js' {
   const createDecoder: (options: { wasmBinary: ArrayBuffer }) => Promise<unknown>;
   export default createDecoder;
 }
+declare module 'draco3dgltf' {
+  const draco3d: { createDecoderModule(): Promise<unknown>; createEncoderModule(): Promise<unknown> };
+  export default draco3d;
+}
+declare module 'gltf-validator' {
+  const validator: {
+    validateBytes(
+      bytes: Uint8Array,
+    ): Promise<{
+      issues: { numErrors: number; numWarnings: number; messages: { code: string; severity: number; message: string; pointer?: string }[] };
+    }>;
+  };
+  export default validator;
+}

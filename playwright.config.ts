@@ -18,7 +18,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
-      executablePath: browserPaths.find((path) => existsSync(path)),
+      executablePath: browserPaths.find((path) => path !== undefined && existsSync(path)),
       args: [
         '--no-sandbox',
         '--use-gl=angle',

@@ -11,6 +11,6 @@ mkdirSync('public/codecs', { recursive: true });
 const kit = await demoKit();
 const { state, blobs } = kit;
 writeFileSync(`public/demo/brindle-skerry${archiveExtension}`, writeArchive(state, blobs));
-writeFileSync('public/demo/line-up.png', encodePng(lineUp(kit, 2100, 560)));
+writeFileSync('public/demo/line-up.png', encodePng(lineUp(kit, 2100, 430)));
 copyFileSync('node_modules/draco3dgltf/draco_decoder_gltf.wasm', 'public/codecs/draco_decoder_gltf.wasm');
 if (process.argv.includes('--list')) for (const m of state.kit.models) console.log(`${m.name}: ${m.faces} faces`);

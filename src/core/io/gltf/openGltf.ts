@@ -51,6 +51,8 @@ export async function openGltf(
   };
   json.buffers?.forEach((buffer, i) => {
     if (buffer.uri === undefined) {
+      // A placeholder for readers that cannot decompress.
+      if (buffer.extensions?.EXT_meshopt_compression || buffer.extensions?.KHR_meshopt_compression) return;
       if (i > 0 || !bin) throw new FileError(file, 'its binary part is missing.', `buffer ${i}`);
       return;
     }
@@ -60,7 +62,7 @@ export async function openGltf(
     resources[buffer.uri] = found.slice();
   });
   json.buffers?.forEach((buffer, i) => {
-    const data = buffer.uri === undefined ? bin : resources[buffer.uri];
+    const data = buffer.uri !== undefined ? resources[buffer.uri] : i === 0 ? bin : undefined;
     if (data && data.byteLength < buffer.byteLength)
       throw new FileError(
         file,
@@ -179,14 +181,15 @@ function checkDocument(file: string, json: GLTF.IGLTF): void {
   });
   json.scenes?.forEach((scene, i) => scene.nodes?.forEach((n) => check(n, 'nodes', `scene ${i}`)));
   check(json.scene, 'scenes', 'scene');
-  json.meshes?.forEach((mesh, i) =>
-    mesh.primitives?.forEach((primitive, k) => {
+  json.meshes?.forEach((mesh, i) => {
+    if (!Array.isArray(mesh.primitives)) throw new FileError(file, 'it has no list of primitives.', `mesh ${i}`);
+    mesh.primitives.forEach((primitive, k) => {
       const where = `mesh ${i}, primitive ${k}`;
       check(primitive.indices, 'accessors', where);
       check(primitive.material, 'materials', where);
       for (const accessor of Object.values(primitive.attributes ?? {})) check(accessor, 'accessors', where);
-    }),
-  );
+    });
+  });
   const widths: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
   const bytesOf: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
   json.accessors?.forEach((accessor, i) => {

@@ -121,6 +121,7 @@ function cutPrimitive(
   const primitive = setIndices(document, source.clone().setMode(4), index, rows.length);
   for (const name of source.listSemantics())
     primitive.setAttribute(name, pickedAccessor(document, source.getAttribute(name)!, name, vertices, turned));
+  dropIdleJoints(primitive);
   if (uv) primitive.setAttribute('TEXCOORD_0', createAccessor(document, 'VEC2', pickRows(uv, rows, 2)));
   for (const target of source.listTargets()) {
     primitive.removeTarget(target);
@@ -145,6 +146,16 @@ function pickedAccessor(document: Document, from: Accessor, name: string, vertic
   return createAccessor(document, from.getType() as 'VEC3', out)
     .setName(from.getName())
     .setNormalized(from.getNormalized());
+}
+
+/** A joint that moves a vertex by nothing is none: strict readers want it to be 0. */
+function dropIdleJoints(primitive: Primitive): void {
+  for (const name of primitive.listSemantics()) {
+    const weights = name.startsWith('JOINTS_') ? primitive.getAttribute(name.replace('JOINTS', 'WEIGHTS'))?.getArray() : null;
+    if (!weights) continue;
+    const joints = primitive.getAttribute(name)!.getArray()!;
+    for (let i = 0; i < joints.length; i++) if (!weights[i]) joints[i] = 0;
+  }
 }
 
 /** Files in the wild hold normals that are not of unit length; what goes out is valid. */

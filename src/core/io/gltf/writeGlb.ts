@@ -1,4 +1,14 @@
-import { Document, PropertyType, WebIO, type Material, type Mesh, type Node, type Primitive, type Scene } from '@gltf-transform/core';
+import {
+  Document,
+  Logger,
+  PropertyType,
+  WebIO,
+  type Material,
+  type Mesh,
+  type Node,
+  type Primitive,
+  type Scene,
+} from '@gltf-transform/core';
 import { ALL_EXTENSIONS, KHRMaterialsUnlit } from '@gltf-transform/extensions';
 import { mergeDocuments, prune, unpartition } from '@gltf-transform/functions';
 import { rgbFromHex } from '../../color/hex';
@@ -28,7 +38,7 @@ export interface WriteGlbOptions {
  */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: WriteGlbOptions = {}): Promise<Uint8Array> {
   const alone = models.length === 1 && isGltf(models[0]!) ? await openSource(models[0]!, options.codecs) : null;
-  const document = alone ?? new Document();
+  const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
   const scene = root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene(kit.name);
   root.setDefaultScene(scene);

@@ -1,0 +1,72 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, it } from 'vitest';
+import { decodePng } from '@/core/io/png';
+import { sampleWithThree } from '@/core/testing/sampleWithThree';
+
+const folder = mkdtempSync(join(tmpdir(), 'oligochrome-'));
+const headless = (...args: string[]) => spawnSync('node', ['--import', 'tsx', 'scripts/headless.ts', ...args], { encoding: 'utf8' });
+
+const obj = `mtllib hut.mtl
+v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 3 0 0\nv 4 0 0\nv 4 1 0
+usemtl wall\nf 1 2 3 4\nusemtl door\nf 5 6 7\n`;
+writeFileSync(join(folder, 'hut.obj'), obj);
+writeFileSync(join(folder, 'hut.mtl'), 'newmtl wall\nKd 1 0.5 0\nnewmtl door\nKd 0 0 1\n');
+writeFileSync(join(folder, 'bad.obj'), 'v 0 0 0\nf 1 2 3\n');
+
+it('inspects each file on a line of its own and fails at the end if one is bad', () => {
+  const { stdout, status } = headless('inspect', join(folder, 'bad.obj'), join(folder, 'hut.obj'));
+  const [bad, good] = stdout
+    .trim()
+    .split('\n')
+    .map((l) => JSON.parse(l) as Record<string, unknown>);
+  expect(status).toBe(1);
+  expect(bad!.error).toBe('bad.obj, line 2: a face uses vertex 2, but the file has 1 up to here.');
+  expect(good).toMatchObject({
+    format: 'obj',
+    faces: 2,
+    triangles: 3,
+    vertices: 7,
+    parts: 2,
+    materials: 2,
+    uvSets: 0,
+    vertexColors: false,
+    problems: [{ kind: 'open-border', count: 7 }],
+  });
+});
+
+it('colors by material into one tiny texture that other readers see', async () => {
+  const out = join(folder, 'out');
+  const { stdout, status } = headless('color', join(folder, 'hut.obj'), '--by', 'material', '--colors', '4', '--out', out);
+  expect(status).toBe(0);
+  expect(JSON.parse(stdout)).toMatchObject({
+    before: { materials: 2, drawCalls: 2, textureBytes: 0, gpuVertices: 7 },
+    after: { materials: 1, drawCalls: 1, gpuVertices: 7 },
+    colors: 2,
+    maxDeltaE: 0,
+  });
+  const seen = await sampleWithThree(new Uint8Array(readFileSync(join(out, 'hut.glb'))));
+  expect(seen.triangles.map((t) => t.color)).toEqual([
+    [255, 128, 0],
+    [255, 128, 0],
+    [0, 0, 255],
+  ]);
+  expect(decodePng(new Uint8Array(readFileSync(join(out, 'sheet.png'))))).toMatchObject({ width: 16, height: 16 });
+  expect(readFileSync(join(out, 'hut.obj'), 'utf8')).toMatch(/mtllib hut\.mtl[^]*usemtl Sheet[^]*f (\d+\/\d+\/\d+ ?){4}\n/);
+  const assimp = '/usr/bin/assimp';
+  if (!existsSync(assimp)) return;
+  for (const name of ['hut.glb', 'hut.obj']) {
+    const info = execFileSync(assimp, ['info', join(out, name)], { encoding: 'utf8' });
+    expect(info).toMatch(/Faces:\s+3\b/);
+    expect(info).toMatch(/Textures.*:\s*\d|sheet\.png/);
+  }
+});
+
+it('says which option is wrong', () => {
+  expect(headless('color', join(folder, 'hut.obj'), '--colors', 'many').stderr).toContain('--colors takes a whole number');
+  expect(JSON.parse(headless('color', join(folder, 'hut.obj'), '--by', 'vertex-color', '--out', folder).stdout)).toMatchObject({
+    error: 'The model has no vertex colors.',
+  });
+});

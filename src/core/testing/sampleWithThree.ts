@@ -1,0 +1,65 @@
+import { DataTexture, Mesh, NearestFilter, SRGBColorSpace, Vector3, type MeshStandardMaterial } from 'three';
+import { GLTFLoader, type GLTFParser } from 'three/addons/loaders/GLTFLoader.js';
+import { decodePng } from '../io/png';
+
+export interface Seen {
+  materials: { name: string; magFilter: string; isUnlit: boolean }[];
+  /** Each triangle with the sRGB color of the texel at the middle of its UVs (`null` without a texture), and its middle in the world. */
+  triangles: { color: number[] | null; middle: [number, number, number] }[];
+}
+
+/** Reads a GLB with three's loader and looks up what each triangle shows. */
+export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
+  const loader = new GLTFLoader();
+  // Node has no image decoder; the picture's bytes are decoded here instead.
+  loader.register((parser: GLTFParser) => ({
+    name: 'pictures without a browser',
+    loadTexture: async (index: number) => {
+      const { textures, images } = parser.json as { textures: { source: number; sampler?: number }[]; images: { bufferView: number }[] };
+      const bytes = (await parser.getDependency('bufferView', images[textures[index]!.source]!.bufferView)) as ArrayBuffer;
+      const { width, height, data } = decodePng(new Uint8Array(bytes));
+      const texture = new DataTexture(data as Uint8Array<ArrayBuffer>, width, height);
+      texture.colorSpace = SRGBColorSpace;
+      const sampler = (parser.json as { samplers?: { magFilter?: number }[] }).samplers?.[textures[index]!.sampler ?? 0];
+      if (sampler?.magFilter === 9728) texture.magFilter = NearestFilter;
+      else texture.magFilter = 1006;
+      return texture;
+    },
+  }));
+  const { scene } = await loader.parseAsync(glb.slice().buffer, '');
+  scene.updateMatrixWorld(true);
+  const seen: Seen = { materials: [], triangles: [] };
+  const known = new Set<unknown>();
+  scene.traverse((object) => {
+    if (!(object instanceof Mesh)) return;
+    const material = object.material as MeshStandardMaterial;
+    if (!known.has(material)) {
+      known.add(material);
+      seen.materials.push({
+        name: material.name,
+        magFilter: material.map?.magFilter === NearestFilter ? 'nearest' : 'linear',
+        isUnlit: material.type === 'MeshBasicMaterial',
+      });
+    }
+    const { index } = object.geometry;
+    const { uv, position } = object.geometry.attributes;
+    for (let t = 0; t < index!.count; t += 3) {
+      const ids = [0, 1, 2].map((k) => index!.getX(t + k));
+      const mean = (get: (i: number) => number) => ids.reduce((sum, i) => sum + get(i), 0) / 3;
+      const middle = new Vector3(
+        mean((i) => position!.getX(i)),
+        mean((i) => position!.getY(i)),
+        mean((i) => position!.getZ(i)),
+      ).applyMatrix4(object.matrixWorld);
+      let color: number[] | null = null;
+      const image = material.map?.image as { width: number; height: number; data: Uint8Array } | undefined;
+      if (image && uv) {
+        const x = Math.floor(mean((i) => uv.getX(i)) * image.width);
+        const y = Math.floor(mean((i) => uv.getY(i)) * image.height);
+        color = [...image.data.slice((y * image.width + x) * 4, (y * image.width + x) * 4 + 3)];
+      }
+      seen.triangles.push({ color, middle: middle.toArray() });
+    }
+  });
+  return seen;
+}

@@ -1,0 +1,185 @@
+import 'fake-indexeddb/auto';
+import { unzipSync, zipSync } from 'fflate';
+import { afterEach, describe, expect, it } from 'vitest';
+import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
+import { group, type Edit } from '@/core/edit/edit';
+import { canUndo, perform, redo, undo, type Step } from '@/core/edit/history';
+import { seatFaces } from '@/core/edit/seatFaces';
+import { contentAddress, pack, unpack } from '@/core/io/pack';
+import { newColor } from '@/core/sheet/newColor';
+import { newKit } from '@/core/sheet/starter';
+import { box } from '@/core/testing/meshes';
+import { readArchive, writeArchive } from './archive';
+import { Autosave, type SaveStatus } from './autosave';
+import { db } from './db';
+import { binKit, createKit, duplicateKit, listKits, loadKit, unbinKit } from './kits';
+
+const packed = pack(box());
+const address = await contentAddress(packed);
+
+function someKit(): KitState {
+  const kit = newKit('Brindle Skerry');
+  const model: Model = {
+    id: 'mBell',
+    name: 'Fog bell',
+    mesh: address,
+    faces: 6,
+    sheet: kit.sheets[0]!.id,
+    regions: [],
+    slots: [],
+    seams: [],
+    source: { format: 'made', name: 'Fog bell', files: [] },
+  };
+  return { kit: { ...kit, models: [model] }, seats: { mBell: emptySeats(6) } };
+}
+
+const plain = ({ kit, seats }: KitState) => ({ kit, seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, [...s.cell]])) });
+const colorFace = (step: Step, face: number, cell: number): Edit =>
+  seatFaces('mBell', step.state.seats.mBell!.cell, Uint32Array.of(face), cell)!;
+
+afterEach(async () => {
+  await Promise.all(db.tables.map((t) => t.clear()));
+});
+
+describe('autosave', () => {
+  async function session(initial: KitState) {
+    await createKit(initial);
+    const stored = (await loadKit(initial.kit.id))!;
+    const statuses: SaveStatus[] = [];
+    let step: Step = { state: stored.state, history: stored.history };
+    const autosave = new Autosave(step, stored.first, (s) => statuses.push(s));
+    const then = (next: Step) => {
+      step = next;
+      autosave.changed(step);
+    };
+    return {
+      statuses,
+      do: (make: (s: Step) => Edit) => then(perform(step, make(step))),
+      undo: () => then(undo(step)),
+      redo: () => then(redo(step)),
+      flush: () => autosave.flush(),
+      get state() {
+        return step.state;
+      },
+    };
+  }
+
+  it('brings a kit back as it was left, with undo and redo, however it was saved', async () => {
+    const s = await session(someKit());
+    for (let i = 0; i < 6; i++) s.do((step) => colorFace(step, i % 6, (i % 3) + 1));
+    await s.flush();
+    s.undo();
+    s.undo();
+    s.do((step) => newColor(step.state, { sheet: step.state.kit.sheets[0]!.id, color: '#334455', role: 'tar' }).edit);
+    s.undo();
+    await s.flush();
+    const loaded = (await loadKit(s.state.kit.id))!;
+    expect(plain(loaded.state)).toEqual(plain(s.state));
+    expect([loaded.history.cursor, loaded.history.edits.length]).toEqual([4, 5]);
+    let back: Step = redo(loaded);
+    expect(back.state.kit.sheets[0]!.cells.at(-1)!.role).toBe('tar');
+    while (canUndo(back.history)) back = undo(back);
+    expect([...back.state.seats.mBell!.cell]).toEqual([0, 0, 0, 0, 0, 0]);
+    expect(s.statuses.at(-1)).toBe('saved');
+  });
+
+  it('takes snapshots without cutting undo, also where a snapshot holds what is then forgotten', async () => {
+    const s = await session(someKit());
+    for (let i = 0; i < 260; i++) s.do((step) => colorFace(step, i % 6, (i % 12) + 1));
+    await s.flush();
+    expect((await db.kits.get(s.state.kit.id))!.snapshot).toBe(260);
+    for (let i = 0; i < 40; i++) s.undo();
+    s.do((step) => colorFace(step, 1, 15));
+    await s.flush();
+    const loaded = (await loadKit(s.state.kit.id))!;
+    expect(plain(loaded.state)).toEqual(plain(s.state));
+    expect(loaded.history.edits).toHaveLength(221);
+    let back: Step = loaded;
+    while (canUndo(back.history)) back = undo(back);
+    expect([...back.state.seats.mBell!.cell].every((c) => c === 0)).toBe(true);
+  });
+
+  it('keeps everything in memory when the storage is full, says so, and writes it when there is room', async () => {
+    const s = await session(someKit());
+    const put = db.edits.bulkPut;
+    db.edits.bulkPut = (() => Promise.reject(new DOMException('no room', 'QuotaExceededError'))) as never;
+    s.do((step) => colorFace(step, 2, 4));
+    await s.flush();
+    expect(s.statuses.at(-1)).toBe('full');
+    db.edits.bulkPut = put;
+    s.do((step) => colorFace(step, 3, 4));
+    await s.flush();
+    expect(s.statuses.at(-1)).toBe('saved');
+    expect(plain((await loadKit(s.state.kit.id))!.state)).toEqual(plain(s.state));
+  });
+});
+
+it('lists, duplicates and bins kits, and takes them out of the bin', async () => {
+  const kit = someKit();
+  await createKit(kit);
+  const copy = (await duplicateKit(kit.kit.id, 'Skerry copy'))!;
+  expect((await listKits()).map((k) => k.name).sort()).toEqual(['Brindle Skerry', 'Skerry copy']);
+  await binKit(copy);
+  expect(await loadKit(copy)).toBeNull();
+  await unbinKit(copy);
+  expect((await loadKit(copy))!.state.kit.name).toBe('Skerry copy');
+});
+
+describe('the archive', () => {
+  const blobs = new Map([[address, packed]]);
+
+  it('opens again to the identical kit, and to the same bytes', async () => {
+    const state = someKit();
+    state.seats.mBell!.cell.set([1, 2, 3, 0, 5, 6]);
+    const bytes = writeArchive(state, blobs);
+    const again = await readArchive('a.zip', bytes);
+    expect(plain(again.state)).toEqual(plain(state));
+    expect(again.blobs.get(address)).toEqual(packed);
+    expect(writeArchive(again.state, again.blobs)).toEqual(bytes);
+  });
+
+  it('is refused where anything in it does not fit together', async () => {
+    const good = unzipSync(writeArchive(someKit(), blobs));
+    const text = new TextDecoder().decode(good['kit.json']);
+    const with_ = (change: Record<string, Uint8Array>) => readArchive('a.zip', zipSync({ ...good, ...change }));
+    const json = (edit: (kit: Record<string, never>) => void) => {
+      const value = JSON.parse(text) as { kit: Record<string, never> };
+      edit(value.kit);
+      return with_({ 'kit.json': new TextEncoder().encode(JSON.stringify(value)) });
+    };
+    const cells = (kit: Record<string, never>) =>
+      (kit.sheets as unknown as { cells: { id: number; rect: { x: number }; fill: unknown }[] }[])[0]!.cells;
+    await expect(readArchive('a.zip', Uint8Array.of(1, 2, 3))).rejects.toThrow('not a zip');
+    await expect(readArchive('a.zip', zipSync({ 'x.txt': Uint8Array.of(1) }))).rejects.toThrow('kit.json is missing');
+    await expect(with_({ [`blobs/${address}.bin`]: packed.slice(1) })).rejects.toThrow('missing or damaged');
+    await expect(with_({ 'seats/mBell.bin': pack({ ...emptySeats(5) }) })).rejects.toThrow('do not fit');
+    await expect(with_({ 'seats/mBell.bin': pack({ cell: new Uint16Array(6).fill(99), region: new Uint16Array(6) }) })).rejects.toThrow(
+      'do not fit',
+    );
+    await expect(json((kit) => (cells(kit)[1]!.id = 1))).rejects.toThrow('same number');
+    await expect(json((kit) => (cells(kit)[1]!.rect.x = 2))).rejects.toThrow('overlap');
+    await expect(json((kit) => (cells(kit)[1]!.rect.x = 14))).rejects.toThrow('outside');
+    await expect(json((kit) => (cells(kit)[1]!.fill = { kind: 'solid', color: 'red' }))).rejects.toThrow('fill');
+    await expect(json((kit) => Object.assign(kit, { surprise: 1 }))).rejects.toThrow('surprise');
+  });
+
+  it('packs any arrays and refuses what reaches past its end', () => {
+    const value = { a: Float32Array.of(1.5, -2), b: [Uint8Array.of(7)], c: 'x', d: Int32Array.of(-1) };
+    expect(unpack(pack(value))).toEqual(value);
+    expect(() => unpack(pack(value).slice(0, -8))).toThrow('broken');
+    expect(() => unpack(new TextEncoder().encode('\u0020\0\0\0{"$array":"constructor","at":0}'))).toThrow('broken');
+  });
+});
+
+it('groups keep their label through storage', async () => {
+  const state = someKit();
+  await createKit(state);
+  const autosave = new Autosave({ state, history: { edits: [], cursor: 0 } }, 0, () => undefined);
+  const step = perform(
+    { state, history: { edits: [], cursor: 0 } },
+    group('Wash the walls', [colorFace({ state, history: { edits: [], cursor: 0 } }, 0, 3)]),
+  );
+  autosave.changed(step);
+  await autosave.flush();
+  expect((await loadKit(state.kit.id))!.history.edits[0]).toMatchObject({ label: 'Wash the walls' });
+});
