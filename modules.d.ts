@@ -14,9 +14,7 @@ declare module 'draco3dgltf' {
 }
 declare module 'gltf-validator' {
   const validator: {
-    validateBytes(
-      bytes: Uint8Array,
-    ): Promise<{
+    validateBytes(bytes: Uint8Array): Promise<{
       issues: { numErrors: number; numWarnings: number; messages: { code: string; severity: number; message: string; pointer?: string }[] };
     }>;
   };

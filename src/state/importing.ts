@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { Problem } from '@/core/check/inspectMesh';
 import type { Repair, RepairOptions } from '@/core/check/repair';
 import { group, type Edit } from '@/core/edit/edit';
-import { isModelFile, type NamedFile } from '@/core/io/readModel';
+import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { limits } from '@/core/io/errors';
 import { copySeats } from '@/core/edit/edit';
 import { emptySeats, newId, type Model, type Seats } from '@/core/kit/kit';

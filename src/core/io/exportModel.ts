@@ -3,7 +3,7 @@ import { triangulate, type Triangles } from '../mesh/triangulate';
 import { measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { layoutUvs } from '../seat/layout';
-import type { NamedFile } from './readModel';
+import type { NamedFile } from './fileKinds';
 
 /** All that leaves with one model. */
 export interface ExportModel {

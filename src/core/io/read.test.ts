@@ -4,7 +4,8 @@ import { adjacencyOf } from '../mesh/adjacency';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { bytesOf } from '../testing/meshes';
 import { FileError } from './errors';
-import { readModel, type NamedFile } from './readModel';
+import type { NamedFile } from './fileKinds';
+import { readModel } from './readModel';
 import { Scanner, utf8Bytes } from './text';
 
 const read = (name: string, data: string | Uint8Array, beside: Record<string, string | Uint8Array> = {}) =>

@@ -2,6 +2,7 @@ import { takeFaces } from '../mesh/build';
 import { isAllTriangles, mendQuads } from '../mesh/mendQuads';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { FileError, limits, type ReadContext } from './errors';
+import { modelExtensions, type NamedFile } from './fileKinds';
 import { openGltf, type GltfCodecs } from './gltf/openGltf';
 import { readGltf } from './gltf/readGltf';
 import { readMtl, type MtlMaterial } from './readMtl';
@@ -9,11 +10,6 @@ import { readObj } from './readObj';
 import { readPly } from './readPly';
 import { readStl } from './readStl';
 import { baseName, extensionOf, stemOf } from './text';
-
-export interface NamedFile {
-  name: string;
-  bytes: Uint8Array;
-}
 
 export type ModelFormat = 'obj' | 'gltf' | 'ply' | 'stl';
 
@@ -38,9 +34,6 @@ export interface ReadModelResult {
   keep: NamedFile[];
   notes: string[];
 }
-
-export const modelExtensions = ['obj', 'gltf', 'glb', 'ply', 'stl'] as const;
-export const isModelFile = (name: string): boolean => (modelExtensions as readonly string[]).includes(extensionOf(name));
 
 /** Reads one model with the files that were dropped beside it. Throws `FileError`; nothing is changed by a file that cannot be read. */
 export async function readModel(

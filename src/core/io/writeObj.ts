@@ -5,7 +5,7 @@ import { rasterSheet } from '../sheet/raster';
 import { groupFaces, groupUvs, type ExportModel } from './exportModel';
 import { safeName, uniqueNames } from './fileNames';
 import { encodePng } from './png';
-import type { NamedFile } from './readModel';
+import type { NamedFile } from './fileKinds';
 
 /** OBJ, MTL and pictures of models that share the kit's sheets; polygons stay whole. Names are unique and safe. `stem`: of the OBJ and MTL files. */
 export function writeObj(kit: Kit, models: readonly ExportModel[], stem: string): NamedFile[] {

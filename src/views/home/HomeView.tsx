@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { binKit, duplicateKit, listKits, renameKit, tidy, unbinKit, type KitEntry } from '@/data/kits';
-import { isModelFile } from '@/core/io/readModel';
+import { isModelFile } from '@/core/io/fileKinds';
 import { closeKit, openKit } from '@/state/editor';
 import { isArchive, makeKit, openArchive, openDemo } from '@/state/home';
 import { freeName, importFiles } from '@/state/importing';

@@ -79,13 +79,11 @@ describe('reading glTF', () => {
     const document = gridDocument(6);
     const plain = (await read(await toGlb(document))).mesh;
     await MeshoptEncoder.ready;
-    const io = new WebIO()
-      .registerExtensions(ALL_EXTENSIONS)
-      .registerDependencies({
-        'meshopt.encoder': MeshoptEncoder,
-        'meshopt.decoder': MeshoptDecoder,
-        'draco3d.encoder': await draco3d.createEncoderModule(),
-      });
+    const io = new WebIO().registerExtensions(ALL_EXTENSIONS).registerDependencies({
+      'meshopt.encoder': MeshoptEncoder,
+      'meshopt.decoder': MeshoptDecoder,
+      'draco3d.encoder': await draco3d.createEncoderModule(),
+    });
     if (how === 'draco')
       document
         .createExtension(KHRDracoMeshCompression)
