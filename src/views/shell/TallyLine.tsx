@@ -24,13 +24,12 @@ export function TallyLine() {
     [number(tally.uncolored), 'uncolored', 'Faces of all models that are not yet colored.'],
   ];
   return (
-    <dl aria-label="Tally" className="flex items-center gap-5">
+    <ul aria-label="Tally" className="flex items-center gap-5">
       {entries.map(([value, unit, hint]) => (
-        <div key={hint} title={hint} className="flex items-baseline gap-1.5">
-          <dd className="text-[13.5px] font-bold">{value}</dd>
-          <dt className="text-[12px] text-[#444]">{unit}</dt>
-        </div>
+        <li key={hint} title={hint} className="text-[12px] text-[#444]">
+          <strong className="text-[13.5px] text-ink">{value}</strong> {unit}
+        </li>
       ))}
-    </dl>
+    </ul>
   );
 }

@@ -1,0 +1,152 @@
+import type { Page } from '@playwright/test';
+import { boxesObj, bringIn, bytesOf, clickAt, expect, file, openBoxes, openDemo, saved, tally, test, viewport } from './kit';
+
+test('a file that cannot be read is named with its line, and the kit stays as it was', async ({ page }) => {
+  await openBoxes(page, 1);
+  await page.getByRole('link', { name: 'Gather' }).click();
+  await bringIn(page, [file('wreck.obj', 'v 0 0 0\nv 1 0 0\nf 1 2 7\n'), file('good.obj', boxesObj(1))]);
+  await expect(page.getByRole('alert').filter({ hasText: 'could not be read' })).toContainText(
+    'wreck.obj, line 3: a face uses vertex 7, but the file has 2 up to here.',
+  );
+  await expect(page.getByRole('article', { name: 'Report of good' })).toBeVisible();
+  await expect(page.getByText('2 models')).toBeVisible();
+  await bringIn(page, [file('letter.txt', 'the lamp is out')]);
+  await expect(page.getByText('letter.txt: models are read from')).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByText('2 models')).toBeVisible();
+});
+
+test('a killed page loses nothing that was finished a quarter second before', async ({ page, context }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('w');
+  await clickAt(page, 0.2, 0.5);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await clickAt(page, 0.8, 0.5);
+  await page.getByRole('button', { name: /^slate, 0 faces/ }).click();
+  // The promise is about time, so here time has to pass.
+  await page.waitForTimeout(250);
+  const address = page.url();
+  const devtools = await context.newCDPSession(page);
+  await Promise.race([devtools.send('Page.crash').catch(() => undefined), page.waitForEvent('crash')]);
+  await page.close({ runBeforeUnload: false });
+  const again = await context.newPage();
+  await again.goto(address);
+  await expect(tally(again)).toContainText('0 uncolored');
+  await again.keyboard.press('Control+z');
+  await expect(tally(again)).toContainText('6 uncolored');
+});
+
+test('a second tab only reads until it takes over', async ({ page, context }) => {
+  await openBoxes(page, 1);
+  await saved(page);
+  const second = await context.newPage();
+  await second.goto(page.url());
+  await expect(second.getByText('This kit is being edited in another tab.')).toBeVisible();
+  await second.keyboard.press('Control+a');
+  await second.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await expect(second.getByText('Take over to edit it here.')).toBeVisible();
+  await expect(tally(second)).toContainText('6 uncolored');
+
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await second.getByRole('button', { name: 'Edit here instead' }).click();
+  await expect(second.getByText('This kit is being edited in another tab.')).toBeHidden();
+  await expect(tally(second)).toContainText('0 uncolored');
+  await expect(page.getByText('This kit is being edited in another tab.')).toBeVisible();
+  await second.keyboard.press('Control+z');
+  await expect(tally(second)).toContainText('6 uncolored');
+  await saved(second);
+});
+
+/** Fills the origin's storage to the last kilobyte with a database of its own. */
+async function fillStorage(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    const open = indexedDB.open('ballast', 1);
+    const database = await new Promise<IDBDatabase>((resolve) => {
+      open.onupgradeneeded = () => open.result.createObjectStore('stones', { autoIncrement: true });
+      open.onsuccess = () => resolve(open.result);
+    });
+    const put = (bytes: number) =>
+      new Promise<boolean>((resolve) => {
+        const transaction = database.transaction('stones', 'readwrite');
+        transaction.objectStore('stones').add(crypto.getRandomValues(new Uint8Array(bytes)));
+        transaction.oncomplete = () => resolve(true);
+        transaction.onabort = () => resolve(false);
+      });
+    for (const bytes of [65536, 4096, 256]) while (await put(bytes));
+    database.close();
+  });
+}
+
+test('full storage is reported, and the kit can still leave', async ({ page, context, baseURL }) => {
+  await page.goto('/icon.svg');
+  const devtools = await context.newCDPSession(page);
+  await devtools.send('Storage.overrideQuotaForOrigin', { origin: baseURL!, quotaSize: 3_000_000 });
+  await openDemo(page);
+  await saved(page);
+  await fillStorage(page);
+  await page.keyboard.press('r');
+  await page.getByRole('button', { name: /^brass,/ }).click();
+  const alert = page.getByRole('alert').filter({ hasText: 'Not saved.' });
+  await expect(alert).toContainText('The storage of this browser is full');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    alert.getByRole('button', { name: 'Export the kit archive' }).click(),
+  ]);
+  expect((await bytesOf(download)).length).toBeGreaterThan(10_000);
+  // With room again, the next edit saves everything.
+  await devtools.send('Storage.overrideQuotaForOrigin', { origin: baseURL! });
+  await page.evaluate(() => indexedDB.deleteDatabase('ballast'));
+  await page.keyboard.press('r');
+  await page.getByRole('button', { name: /^timber,/ }).click();
+  await saved(page);
+  const text = await tally(page).textContent();
+  await page.reload();
+  await expect(tally(page)).toHaveText(text!);
+});
+
+test('an archive opens again to the same kit, in the Color view', async ({ page }) => {
+  await openDemo(page);
+  await page.keyboard.press('r');
+  await page.getByRole('button', { name: /^brass,/ }).click();
+  await expect(tally(page)).toContainText(' B');
+  const text = await tally(page).textContent();
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Kit archive' }).click()]);
+  expect(download.suggestedFilename()).toBe('Brindle-Skerry.oligochrome.zip');
+  const buffer = Buffer.from(await bytesOf(download));
+  await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
+  await page
+    .getByLabel('Open models or an archive')
+    .setInputFiles([{ name: download.suggestedFilename(), mimeType: 'application/zip', buffer }]);
+  await expect(viewport(page)).toBeVisible();
+  await expect(tally(page)).toHaveText(text!);
+});
+
+test('home: rename, duplicate, remove and undo; models within a kit likewise', async ({ page }) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: 'Actions for Fog bell' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(page.getByRole('button', { name: /Fog bell copy 373 faces, 222 bare/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Actions for Fog bell copy' }).click();
+  await page.getByRole('menuitem', { name: 'Remove' }).click();
+  await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(8);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(9);
+  await saved(page);
+
+  await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
+  await page.getByRole('button', { name: 'Actions for Brindle Skerry' }).click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByLabel('Kit name').fill('The islet');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Actions for The islet' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(page.getByText('The islet copy')).toBeVisible();
+  await page.getByRole('button', { name: 'Actions for The islet', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Remove' }).click();
+  await expect(page.getByRole('link', { name: 'Open The islet', exact: true })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('link', { name: 'Open The islet', exact: true }).click();
+  await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(9);
+});

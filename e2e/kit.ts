@@ -1,0 +1,93 @@
+import { readFileSync } from 'node:fs';
+import { test as base, expect, type Download, type Page } from '@playwright/test';
+import { decode } from 'fast-png';
+
+/** Every journey fails on a request to another origin, and on an error in the page. */
+export const test = base.extend<{ watched: void }>({
+  watched: [
+    async ({ context, baseURL }, use) => {
+      const strays: string[] = [];
+      const errors: string[] = [];
+      context.on('request', (r) => {
+        const url = new URL(r.url());
+        if (!['data:', 'blob:'].includes(url.protocol) && url.origin !== new URL(baseURL!).origin) strays.push(r.url());
+      });
+      context.on('weberror', (e) => errors.push(String(e.error())));
+      await use();
+      expect(strays, 'requests to another origin').toEqual([]);
+      expect(errors, 'errors in the page').toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+export async function openDemo(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: /Open the demo kit/ }).click();
+  await expect(page.getByRole('application', { name: /Light tower/ })).toBeVisible();
+}
+
+export const saved = (page: Page) => expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Saved');
+export const tally = (page: Page) => page.getByLabel('Tally');
+export const pickBar = (page: Page) => page.getByRole('group', { name: 'Pick' });
+export const viewport = (page: Page) => page.getByRole('application');
+
+/** Corners, faces and names of boxes one metre wide, standing beside each other a metre apart. */
+export function boxesObj(count: number, material?: (i: number) => string): string {
+  const lines: string[] = ['mtllib boxes.mtl'];
+  for (let i = 0; i < count; i++) {
+    lines.push(`o box ${i + 1}`);
+    for (let k = 0; k < 8; k++) lines.push(`v ${i * 2 + (k & 1)} ${(k >> 1) & 1} ${k >> 2}`);
+    if (material) lines.push(`usemtl ${material(i)}`);
+    for (const f of ['1 3 4 2', '5 6 8 7', '1 2 6 5', '3 7 8 4', '1 5 7 3', '2 4 8 6'])
+      lines.push(
+        `f ${f
+          .split(' ')
+          .map((v) => Number(v) + i * 8)
+          .join(' ')}`,
+      );
+  }
+  return lines.join('\n') + '\n';
+}
+
+export const file = (name: string, text: string) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) });
+
+export async function bringIn(page: Page, files: { name: string; mimeType: string; buffer: Buffer }[]): Promise<void> {
+  await page.getByLabel('Bring in model files').setInputFiles(files);
+}
+
+/** A fresh kit with boxes, in the Color view, seen from the front without perspective. */
+export async function openBoxes(page: Page, count: number): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
+  await bringIn(page, [file('boxes.obj', boxesObj(count))]);
+  await page.getByRole('button', { name: 'Color it' }).click();
+  await expect(viewport(page)).toBeVisible();
+  await page.getByRole('button', { name: 'Perspective' }).click();
+  await page.getByRole('button', { name: 'Front' }).click();
+}
+
+/** Clicks the viewport at shares of its width and height. */
+export async function clickAt(
+  page: Page,
+  x: number,
+  y: number,
+  options: Parameters<Page['mouse']['click']>[2] & { modifiers?: ('Shift' | 'Alt')[] } = {},
+): Promise<void> {
+  const box = (await viewport(page).boundingBox())!;
+  await viewport(page).click({ position: { x: box.width * x, y: box.height * y }, ...options });
+}
+
+/** The color that the screen shows at shares of the viewport, as hex. */
+export async function colorAt(page: Page, x: number, y: number): Promise<string> {
+  const box = (await viewport(page).boundingBox())!;
+  const shot = decode(
+    await page.screenshot({ clip: { x: Math.round(box.x + box.width * x), y: Math.round(box.y + box.height * y), width: 1, height: 1 } }),
+  );
+  return '#' + [0, 1, 2].map((k) => shot.data[k]!.toString(16).padStart(2, '0')).join('');
+}
+
+export async function bytesOf(download: Download): Promise<Uint8Array> {
+  return new Uint8Array(readFileSync((await download.path())!));
+}
