@@ -1,4 +1,4 @@
-import { sampleWithThree } from '../src/core/testing/sampleWithThree';
+import { sampleWithThree } from '@tests/sampleWithThree';
 import {
   boxesObj,
   bringIn,
@@ -142,8 +142,8 @@ test('a used color asks where its faces should go; an empty tray grows without m
   await editor.getByRole('button', { name: 'Make it spare' }).click();
   await editor.getByRole('button', { name: 'To slate, lit' }).click();
   await expect(page.getByRole('button', { name: /^slate, lit, 6 faces/ })).toBeVisible();
-  await expect(page.getByText('4-texel cells, 2 spare')).toBeVisible();
-  for (const role of ['one', 'two', 'three']) {
+  await expect(page.getByText('4-texel cells, 3 spare')).toBeVisible();
+  for (const role of ['one', 'two', 'three', 'four']) {
     await page.getByRole('button', { name: 'New color', exact: true }).click();
     const panel = page.getByRole('dialog', { name: 'A new color from this one' });
     await panel.getByLabel('Role').fill(role);

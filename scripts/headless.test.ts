@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { decodePng } from '@/core/io/png';
-import { sampleWithThree } from '@/core/testing/sampleWithThree';
+import { sampleWithThree } from '@tests/sampleWithThree';
 
 const folder = mkdtempSync(join(tmpdir(), 'oligochrome-'));
 const headless = (...args: string[]) => spawnSync('node', ['--import', 'tsx', 'scripts/headless.ts', ...args], { encoding: 'utf8' });

@@ -25,12 +25,13 @@ export const browserPaths = [process.env.CHROMIUM_PATH, '/usr/bin/chromium', '/u
   Boolean,
 );
 
-/** Installs Debian's Chromium where no browser is found and this may be done. */
-export function installBrowser() {
-  if (browserPaths.some(existsSync)) return;
+/** Installs Debian's Chromium and an independent reader of models where they are missing and this may be done. */
+export function installTools() {
+  const wanted = [...(browserPaths.some(existsSync) ? [] : ['chromium']), ...(existsSync('/usr/bin/assimp') ? [] : ['assimp-utils'])];
+  if (!wanted.length) return;
   const canInstall = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
   if (canInstall && run('apt-get', ['update', '-q']) === 0)
-    run('apt-get', ['install', '-y', '-q', 'chromium'], { env: { ...environment, DEBIAN_FRONTEND: 'noninteractive' } });
+    run('apt-get', ['install', '-y', '-q', ...wanted], { env: { ...environment, DEBIAN_FRONTEND: 'noninteractive' } });
   if (browserPaths.some(existsSync)) return;
   console.error(
     'The browser tests need Chromium. Install it (on Debian: sudo apt-get install chromium) or set CHROMIUM_PATH to a browser that is there.',

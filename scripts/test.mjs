@@ -1,10 +1,10 @@
 // Everything that must hold, on a fresh machine: lint, types, unit tests, the build, and the journeys in a browser.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { environment, installBrowser, installPackages, run } from './prepare.mjs';
+import { environment, installPackages, installTools, run } from './prepare.mjs';
 
 installPackages();
-installBrowser();
+installTools();
 rmSync('test-results', { recursive: true, force: true });
 mkdirSync('test-results', { recursive: true });
 let passed = 0;

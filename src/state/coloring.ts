@@ -79,13 +79,16 @@ export function openNewColor(from: number, onlyHere: boolean): void {
   useColoring.setState({ panel: { kind: 'new', from: source, onlyHere } });
 }
 
-/** The cell to start a new color from: that of the picked faces, of the face under the pointer, or of the phrase. */
+/** The cell to start a new color from: the one under the pointer, that of the picked faces, of the face under the pointer, or of the phrase. */
 export function sourceCell(): number {
   const c = current();
   if (!c) return 0;
   const { picked, face } = usePick.getState();
+  const { pointedCell } = useColoring.getState();
   const first = picked.indexOf(1);
-  return (first >= 0 && c.cells[first]) || (face >= 0 && c.cells[face]) || useColoring.getState().cell || firstColor(c.sheet);
+  return (
+    pointedCell || (first >= 0 && c.cells[first]) || (face >= 0 && c.cells[face]) || useColoring.getState().cell || firstColor(c.sheet)
+  );
 }
 
 /** Lands a color on a spare cell; picked faces take it in the same act. */

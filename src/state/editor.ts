@@ -183,6 +183,7 @@ export interface CurrentModel {
   model: Model;
   sheet: Sheet;
   cells: Uint16Array;
+  regions: Uint16Array;
   loaded: LoadedMesh | undefined;
 }
 
@@ -193,6 +194,7 @@ export function currentOf({ state, modelId, meshes }: Pick<EditorState, 'state' 
     model,
     sheet: state.kit.sheets.find((s) => s.id === model.sheet)!,
     cells: state.seats[model.id]!.cell,
+    regions: state.seats[model.id]!.region,
     loaded: meshes[model.mesh],
   };
 }

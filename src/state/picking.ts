@@ -1,7 +1,7 @@
 import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
-import { current, useEditor } from './editor';
+import { current, showModel, useEditor } from './editor';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
 import { pickedFaces, usePick } from './pickState';
@@ -127,7 +127,16 @@ export function pickNextUncolored(): void {
     announce(`${faces.length} uncolored faces picked`);
     return;
   }
-  announce('Every face of this model is colored.');
+  const { state, modelId } = useEditor.getState();
+  const { models } = state.kit;
+  const here = models.findIndex((m) => m.id === modelId);
+  const next = models.map((_, i) => models[(here + 1 + i) % models.length]!).find((m) => state.seats[m.id]!.cell.includes(0));
+  if (!next) {
+    announce('Every face of every model is colored.');
+    return;
+  }
+  showModel(next.id);
+  announce(`Every face of this model is colored; here is ${next.name}.`);
 }
 
 /** What the face under the pointer is, in words. */
@@ -138,8 +147,9 @@ export function faceName(face: number): string {
   const cell = c.cells[face]!;
   const parts = adjacency.partStart.length - 1;
   const role = c.sheet.cells.find((x) => x.id === cell)?.role || (cell ? 'a color without a role' : 'not yet colored');
+  const region = c.model.regions.find((r) => r.id === c.regions[face])?.name;
   const object = mesh.objects.length > 1 ? `${mesh.objects[mesh.faceObject[face]!]}, ` : '';
-  return `${object}part ${adjacency.part[face]! + 1} of ${parts}, face ${face + 1}, ${role}`;
+  return `${object}part ${adjacency.part[face]! + 1} of ${parts}, face ${face + 1}, ${region ? `${region}, ` : ''}${role}`;
 }
 
 /** The eyedropper: the phrase takes the cell of the face under the pointer. */

@@ -3,7 +3,7 @@ import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists, takeFaces } from '../mesh/build';
 import { boundsOf, measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
-import { box, boxFaces, grid } from '../testing/meshes';
+import { box, boxFaces, grid } from '@tests/meshes';
 import { inspectMesh } from './inspectMesh';
 import { proposedScale, repairMesh } from './repair';
 

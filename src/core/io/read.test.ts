@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { adjacencyOf } from '../mesh/adjacency';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
-import { bytesOf } from '../testing/meshes';
+import { bytesOf } from '@tests/meshes';
 import { FileError } from './errors';
 import type { NamedFile } from './fileKinds';
 import { readModel } from './readModel';
@@ -242,7 +242,7 @@ describe('files that cannot be read', () => {
   });
 
   it('never end in anything but a mesh that fits together or a clear error', async () => {
-    const { samples } = await import('../testing/samples');
+    const { samples } = await import('@tests/samples');
     const random = fc.tuple(
       fc.nat(samples.length - 1),
       fc.array(fc.tuple(fc.double({ min: 0, max: 1, maxExcluded: true, noNaN: true }), fc.nat(255)), { maxLength: 6 }),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { box, boxFaces, grid, triangulated } from '../testing/meshes';
+import { box, boxFaces, grid, triangulated } from '@tests/meshes';
 import { adjacencyOf, buildAdjacency } from './adjacency';
 import { meshFromLists } from './build';
 import { boundsOf, measureFaces } from './measure';

@@ -35,14 +35,14 @@ const starterPlans: readonly RampPlan[] = [
 ];
 const neutrals: RampPlan = {
   name: 'Stone',
-  steps: [lch(0.27, 0.012, 280), lch(0.62, 0.012, 110), lch(0.93, 0.018, 95)],
-  roles: ['near black', 'stone', 'lime white'],
+  steps: [lch(0.28, 0.014, 280), lch(0.9, 0.018, 95)],
+  roles: ['near black', 'chalk'],
 };
 
 export const starterSize = 16;
 export const starterCell = 4;
 
-/** A 16 × 16 sheet of 4-texel cells: 15 colors in five ramps of three, and a spare. `firstCell`: the id of its first cell. */
+/** A 16 × 16 sheet of 4-texel cells: four hues in three steps, two neutrals, and two spares. `firstCell`: the id of its first cell. */
 export function starterSheet(firstCell = 1, name = 'Sheet'): Sheet {
   const cells: Cell[] = [];
   const ramps: Ramp[] = [];

@@ -13,11 +13,11 @@ import { repairMesh } from '../../check/repair';
 import { faceCount, type PolyMesh } from '../../mesh/polyMesh';
 import { boundsOf, measureFaces } from '../../mesh/measure';
 import { newKit } from '../../sheet/starter';
-import { box } from '../../testing/meshes';
-import { gridDocument, toGlb } from '../../testing/samples';
+import { box } from '@tests/meshes';
+import { gridDocument, toGlb } from '@tests/samples';
 import type { ExportModel } from '../exportModel';
 import { readModel } from '../readModel';
-import { sampleWithThree } from '../../testing/sampleWithThree';
+import { sampleWithThree } from '@tests/sampleWithThree';
 import { writeGlb } from './writeGlb';
 
 const codecs = { draco: () => draco3d.createDecoderModule() };

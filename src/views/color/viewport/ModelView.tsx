@@ -46,16 +46,28 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       } else updateTexels(colors, next);
       invalidate();
     };
-    const faces = () => {
-      const { picked, wouldTake, shown, count } = usePick.getState();
+    const mark = (before: Uint32Array, now: Uint32Array, bit: number) => {
+      for (const f of before) state[f]! &= ~bit;
+      for (const f of now) state[f]! |= bit;
+    };
+    let [pointedNow, shownNow] = [none, none];
+    const picks = () => {
+      const { picked, shown, count } = usePick.getState();
       if (picked.length !== state.length) return;
-      for (let f = 0; f < state.length; f++) state[f] = picked[f]! * stateBits.picked;
-      for (const f of wouldTake) state[f]! |= stateBits.pointed;
-      for (const f of shown) state[f]! |= stateBits.shown;
+      for (let f = 0; f < state.length; f++) state[f] = (state[f]! & ~stateBits.picked) | (picked[f]! * stateBits.picked);
+      mark(shownNow, shown, stateBits.shown);
+      shownNow = shown;
       updateTexels(textures.states, state);
-      const list = shown.length ? shown : count ? everySet(picked) : [];
-      const isIn = shown.length ? (f: number) => (state[f]! & stateBits.shown) !== 0 : (f: number) => picked[f] === 1;
-      pick.set(outlineSegments(loaded, list, isIn));
+      const list = shown.length ? shown : count ? everySet(picked) : none;
+      pick.set(outlineSegments(loaded, list, shown.length ? (f) => (state[f]! & stateBits.shown) !== 0 : (f) => picked[f] === 1));
+      invalidate();
+    };
+    const pointer = () => {
+      const { picked, wouldTake } = usePick.getState();
+      if (picked.length !== state.length) return;
+      mark(pointedNow, wouldTake, stateBits.pointed);
+      pointedNow = wouldTake;
+      updateTexels(textures.states, state);
       pointed.set(outlineSegments(loaded, wouldTake, (f) => (state[f]! & stateBits.pointed) !== 0));
       invalidate();
     };
@@ -74,7 +86,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     };
     seats();
     table();
-    faces();
+    picks();
+    pointer();
     look();
     const stops = [
       useEditor.subscribe((now, before) => {
@@ -82,7 +95,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         if (now.state.kit.sheets !== before.state.kit.sheets) table();
       }),
       usePick.subscribe((now, before) => {
-        if (now.version !== before.version || now.wouldTake !== before.wouldTake || now.shown !== before.shown) faces();
+        if (now.version !== before.version || now.shown !== before.shown) picks();
+        if (now.wouldTake !== before.wouldTake) pointer();
         if (now.count !== before.count) look();
       }),
       useColoring.subscribe((now, before) => {
@@ -127,6 +141,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     </>
   );
 }
+
+const none = new Uint32Array(0);
 
 function* everySet(flags: Uint8Array): Iterable<number> {
   for (let f = 0; f < flags.length; f++) if (flags[f]) yield f;

@@ -1,6 +1,6 @@
 import { DataTexture, Mesh, NearestFilter, SRGBColorSpace, Vector3, type MeshStandardMaterial } from 'three';
 import { GLTFLoader, type GLTFParser } from 'three/addons/loaders/GLTFLoader.js';
-import { decodePng } from '../io/png';
+import { decodePng } from '@/core/io/png';
 
 export interface Seen {
   materials: { name: string; magFilter: string; isUnlit: boolean }[];
