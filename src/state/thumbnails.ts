@@ -9,7 +9,7 @@ import { useEditor } from './editor';
 
 const size = 80;
 
-/** Pictures of the models as they stand (data addresses by model id), and the encoded size of each sheet. */
+/** Pictures of the models as they stand (addresses by model id), and the encoded size of each sheet. */
 export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>; sheetBytes: number }>(() => ({
   pictures: {},
   sheetBytes: 0,
@@ -47,45 +47,29 @@ async function draw(): Promise<void> {
       const now = { cells: seats[model.id], mesh: model.mesh, sheets: kit.sheets };
       const before = drawn.get(model.id);
       if (before && before.cells === now.cells && before.mesh === now.mesh && before.sheets === now.sheets) continue;
-      const { data, width, height } = await coreWorker().thumbnail(model.mesh, seats[model.id]!.cell, table, size);
-      const picture = toPicture(data, width, height);
+      const picture = await coreWorker().thumbnail({ mesh: model.mesh, cells: seats[model.id]!.cell }, table, size);
       drawn.set(model.id, now);
       isChanged = true;
-      useThumbnails.setState((s) => ({ pictures: { ...s.pictures, [model.id]: picture } }));
+      show(model.id, picture);
     }
     const encoded = await Promise.all(kit.sheets.map((s) => coreWorker().encodePng(rasterSheet(s))));
     useThumbnails.setState({ sheetBytes: encoded.reduce((sum, b) => sum + b.length, 0) });
-    if (isChanged && !readOnly && kit.id) await keepKitPicture(kit);
+    const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
+    if (!isChanged || readOnly || !shown.length) return;
+    // The home page shows the first models of a kit side by side.
+    const portraits = shown.map((m) => ({ mesh: m.mesh, cells: seats[m.id]!.cell }));
+    const picture = await coreWorker().groupPortrait(portraits, table, size);
+    await db.kits.update(kit.id, { picture }).catch(() => 0);
   } finally {
     isDrawing = false;
   }
 }
 
-function toPicture(data: Uint8Array, width: number, height: number): string {
-  const canvas = document.createElement('canvas');
-  canvas.width = width;
-  canvas.height = height;
-  canvas.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
-  return canvas.toDataURL();
-}
-
-/** The home page shows the first models of a kit side by side. */
-async function keepKitPicture(kit: Kit): Promise<void> {
-  const { pictures } = useThumbnails.getState();
-  const shown = kit.models.filter((m) => pictures[m.id]).slice(0, 4);
-  if (!shown.length) return;
-  const canvas = document.createElement('canvas');
-  canvas.width = 4 * size;
-  canvas.height = size;
-  const context = canvas.getContext('2d')!;
-  for (const [i, model] of shown.entries()) {
-    const image = new Image();
-    image.src = pictures[model.id]!;
-    await image.decode();
-    context.drawImage(image, (i + (4 - shown.length) / 2) * size, 0);
-  }
-  const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve));
-  if (blob) await db.kits.update(kit.id, { picture: new Uint8Array(await blob.arrayBuffer()) }).catch(() => 0);
+function show(model: string, png: Uint8Array): void {
+  const before = useThumbnails.getState().pictures[model];
+  const address = URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }));
+  useThumbnails.setState((s) => ({ pictures: { ...s.pictures, [model]: address } }));
+  if (before) URL.revokeObjectURL(before);
 }
 
 /** Keeps thumbnails current while a kit is open; returns how to stop. */

@@ -25,7 +25,7 @@ import { facesOf, type PickRequest } from '@/core/pick/scopes';
 import { proposeAngles, type ProposedAngles } from '@/core/pick/proposeAngles';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
 import type { Raster } from '@/core/sheet/raster';
-import { thumbnail } from '@/core/view/thumbnail';
+import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { readArchive, writeArchive } from '@/data/archive';
 import { zipSync } from 'fflate';
 import { codecs } from './codecs';
@@ -79,6 +79,12 @@ export interface ImportedModel {
 export interface ImportOutcome {
   models: ImportedModel[];
   errors: { file: string; message: string }[];
+}
+
+/** What is portrayed: a mesh by its address, and the cell of each face. */
+export interface Portrait {
+  mesh: string;
+  cells: Uint16Array;
 }
 
 interface Resident {
@@ -139,21 +145,19 @@ const api = {
     return Comlink.transfer(faces, [faces.buffer]);
   },
 
-  thumbnail(id: string, cells: Uint16Array, cellColors: Uint8Array, size: number): Raster {
-    const { loaded } = residents.get(id)!;
-    const plain = [205, 205, 203];
-    const colorOf = (f: number) => {
-      const cell = cells[f]!;
-      if (cell) return cellColors.subarray(cell * 4, cell * 4 + 3);
-      return loaded.asRead[f * 4 + 3] ? loaded.asRead.subarray(f * 4, f * 4 + 3) : plain;
-    };
-    const { mesh, triangles } = loaded;
-    const input = {
-      positions: mesh.positions,
-      triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
-      triangleFace: triangles.face,
-    };
-    return thumbnail(input, loaded.bounds, loaded.adjacency.normals, colorOf, size);
+  /** A PNG of a model as it stands. */
+  thumbnail(of: Portrait, cellColors: Uint8Array, size: number): Uint8Array {
+    return encodePng(portray(of, cellColors, size));
+  },
+
+  /** One PNG of up to four models side by side. */
+  groupPortrait(models: Portrait[], cellColors: Uint8Array, size: number): Uint8Array {
+    return encodePng(
+      sideBySide(
+        models.map((m) => portray(m, cellColors, size)),
+        4,
+      ),
+    );
   },
 
   problems(id: string): { problems: Problem[]; proposedScale: number } {
@@ -244,6 +248,24 @@ async function costBefore(loaded: LoadedMesh, files: NamedFile[]): Promise<Cost>
     loaded.adjacency.normals,
     pictures.reduce((sum, f) => sum + f.bytes.length, 0),
   );
+}
+
+/** Bare faces without any color of their own. */
+const bare = [205, 205, 203];
+
+function portray({ mesh: id, cells }: Portrait, cellColors: Uint8Array, size: number): Raster {
+  const { mesh, triangles, asRead, bounds, adjacency } = residents.get(id)!.loaded;
+  const colorOf = (f: number) => {
+    const cell = cells[f]!;
+    if (cell) return cellColors.subarray(cell * 4, cell * 4 + 3);
+    return asRead[f * 4 + 3] ? asRead.subarray(f * 4, f * 4 + 3) : bare;
+  };
+  const input = {
+    positions: mesh.positions,
+    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
+    triangleFace: triangles.face,
+  };
+  return thumbnail(input, bounds, adjacency.normals, colorOf, size);
 }
 
 /** Keeps a mesh in this worker. */

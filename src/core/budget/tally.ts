@@ -21,42 +21,45 @@ export interface Tally {
 
 /** What stands at the top of every view. Draw calls: one for each sheet or imported material that faces of a model use. */
 export function tallyOf({ kit, seats }: KitState, models: readonly Model[], meshOf: (model: Model) => PolyMesh | undefined): Tally {
-  const used = new Set<number>();
   const sheetOfCell = new Map<number, string>();
   for (const sheet of kit.sheets) for (const cell of sheet.cells) sheetOfCell.set(cell.id, sheet.id);
   const tally: Tally = { drawCalls: 0, colors: 0, uncolored: 0, faces: 0 };
-  const seen = new Uint8Array(65536);
+  const used = new Uint8Array(65536);
+  const cellsHere = new Uint8Array(65536);
+  const slotsHere = new Uint8Array(65536);
   for (const model of models) {
     const { cell } = seats[model.id]!;
     const slots = meshOf(model)?.faceSlot;
-    const materials = new Set<string>();
-    seen.fill(0);
+    cellsHere.fill(0);
+    slotsHere.fill(0);
     for (let f = 0; f < cell.length; f++) {
       const id = cell[f]!;
-      if (id === 0) {
-        tally.uncolored++;
-        materials.add(`slot ${slots ? slots[f]! : 0}`);
-      } else if (!seen[id]) {
-        seen[id] = 1;
-        used.add(id);
-        materials.add(sheetOfCell.get(id) ?? '');
-      }
+      cellsHere[id] = 1;
+      if (id !== 0) continue;
+      tally.uncolored++;
+      slotsHere[slots ? slots[f]! : 0] = 1;
+    }
+    const sheets = new Set<string | undefined>();
+    for (let id = 1; id < kit.nextCell; id++) {
+      if (!cellsHere[id]) continue;
+      used[id] = 1;
+      sheets.add(sheetOfCell.get(id));
     }
     tally.faces += cell.length;
-    tally.drawCalls += materials.size;
+    tally.drawCalls += sheets.size + slotsHere.reduce((n, s) => n + s, 0);
   }
-  tally.colors = used.size;
+  tally.colors = used.reduce((n, u) => n + u, 0);
   return tally;
 }
 
 /** Faces of each cell over models: cell id to counts by model. */
-export function usesOfCells({ seats }: Pick<KitState, 'seats'>): Map<number, { faces: number; models: number }> {
+export function usesOfCells({ kit, seats }: KitState): Map<number, { faces: number; models: number }> {
   const uses = new Map<number, { faces: number; models: number }>();
   const counts = new Uint32Array(65536);
   for (const { cell } of Object.values(seats)) {
     counts.fill(0);
     for (let f = 0; f < cell.length; f++) counts[cell[f]!]!++;
-    for (let id = 1; id < counts.length; id++) {
+    for (let id = 1; id < kit.nextCell; id++) {
       if (!counts[id]) continue;
       const use = uses.get(id) ?? { faces: 0, models: 0 };
       use.faces += counts[id]!;

@@ -157,6 +157,15 @@ describe('edits', () => {
     expect([...undo(both).state.seats.bell!.cell].every((c) => c === 0)).toBe(true);
   });
 
+  it('join steps of one slider into one change', () => {
+    const one = start();
+    const recolor = (step: Step, color: string) => editCell(step.state.kit.sheets[0]!, 1, { fill: { kind: 'solid', color } });
+    const first = perform(one, recolor(one, '#111111'));
+    const second = performWithLast(first, recolor(first, '#222222'));
+    expect(second.history.edits).toEqual([expect.objectContaining({ kind: 'put', before: one.state.kit.sheets[0]!.cells[0] })]);
+    expect(frozen(undo(second).state)).toBe(frozen(one.state));
+  });
+
   it('refuse to guess when the kit is not as they expect', () => {
     const { state } = start();
     const remove: Edit = { kind: 'put', list: 'models', of: 'kit', index: 0, before: model('tower', 's'), after: null };

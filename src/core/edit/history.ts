@@ -24,8 +24,15 @@ export function perform({ state, history }: Step, edit: Edit): Step {
 export function performWithLast({ state, history }: Step, edit: Edit): Step {
   const last = history.edits[history.cursor - 1];
   if (!last) return perform({ state, history }, edit);
-  const edits = [...history.edits.slice(0, history.cursor - 1), group(labelOf(edit), [last, edit])];
+  const edits = [...history.edits.slice(0, history.cursor - 1), joined(last, edit)];
   return { state: applyEdit(state, edit), history: { edits, cursor: edits.length } };
+}
+
+/** Two changes of the same entry are one change; other edits become a group. */
+function joined(last: Edit, edit: Edit): Edit {
+  if (last.kind === 'put' && edit.kind === 'put' && last.after && last.after === edit.before && last.index === edit.index)
+    return { ...edit, before: last.before } as Edit;
+  return group(labelOf(edit), [last, edit]);
 }
 
 export const canUndo = (history: History): boolean => history.cursor > 0;

@@ -68,6 +68,17 @@ export function thumbnail(
   return { width: size, height: size, data };
 }
 
+/** Pictures of one size in a row, with room for `places`; fewer stand in the middle. */
+export function sideBySide(pictures: readonly Raster[], places: number): Raster {
+  const size = pictures[0]?.width ?? 1;
+  const out: Raster = { width: size * places, height: size, data: new Uint8Array(size * places * size * 4) };
+  const left = Math.floor(((places - pictures.length) * size) / 2);
+  pictures.forEach(({ data }, i) => {
+    for (let y = 0; y < size; y++) out.data.set(data.subarray(y * size * 4, (y + 1) * size * 4), (y * out.width + left + i * size) * 4);
+  });
+  return out;
+}
+
 function normalize(v: number[]): number[] {
   const length = Math.hypot(...v);
   return v.map((x) => x / length);

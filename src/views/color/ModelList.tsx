@@ -56,7 +56,7 @@ export function ModelList() {
                     </span>
                     <span className="min-w-0 pr-6">
                       <span className="block truncate font-medium">{m.name}</span>
-                      <span className={`block text-small ${isCurrent ? 'text-[#bbb]' : 'text-quiet'}`}>
+                      <span className={`block truncate text-small ${isCurrent ? 'text-[#bbb]' : 'text-quiet'}`}>
                         {bare === 0
                           ? count(m.faces, 'face')
                           : bare === m.faces

@@ -11,7 +11,8 @@ import { count } from '@/ui/words';
 /** Offers to seat faces on cells of the colors they came with. Declining loses nothing: the model keeps them. */
 export function ColorOffers({ id }: { id: string }) {
   const loaded = useEditor((s) => s.meshes[s.state.kit.models.find((m) => m.id === id)?.mesh ?? '']);
-  const bare = useEditor((s) => s.state.seats[id]?.cell.every((c) => c === 0) ?? false);
+  const seats = useEditor((s) => s.state.seats[id]);
+  const bare = useMemo(() => seats?.cell.every((c) => c === 0) ?? false, [seats]);
   const materials = useMemo(() => (loaded ? materialColors(loaded.mesh) : []), [loaded]);
   if (!loaded) return null;
   const hasPicture = loaded.mesh.slots.some((s) => s.picture);

@@ -1,7 +1,16 @@
 'use client';
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { BufferAttribute, BufferGeometry } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  LineBasicMaterial,
+  MathUtils,
+  Vector3,
+  type Camera,
+  type OrthographicCamera,
+  type PerspectiveCamera,
+} from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
@@ -22,9 +31,23 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     const textures = faceTextures(loaded.asRead);
     const colors = cellColorTexture(cellTable(useEditor.getState().state.kit));
     const material = modelMaterial({ ...textures, cellColors: colors });
-    const edges = new BufferGeometry();
-    edges.setAttribute('position', new BufferAttribute(edgeSegments(loaded), 3));
-    return { geometry: modelGeometry(loaded), material, textures, colors, edges, pick: outline(), pointed: outline() };
+    const segments = edgeSegments(loaded);
+    const edges = new BufferGeometry().setAttribute('position', new BufferAttribute(segments, 3));
+    const edgeMaterial = new LineBasicMaterial({ color: 0x000000, transparent: true, depthWrite: false });
+    const { min, max } = loaded.bounds;
+    const middle = new Vector3(...min).add(new Vector3(...max)).multiplyScalar(0.5);
+    return {
+      geometry: modelGeometry(loaded),
+      material,
+      textures,
+      colors,
+      edges,
+      edgeMaterial,
+      middle,
+      edgeLength: meanLength(segments),
+      pick: outline(),
+      pointed: outline(),
+    };
   }, [loaded]);
 
   useEffect(() => {
@@ -50,7 +73,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       for (const f of before) state[f]! &= ~bit;
       for (const f of now) state[f]! |= bit;
     };
-    let [pointedNow, shownNow] = [none, none];
+    let pointedNow: Uint32Array = none;
+    let shownNow: Uint32Array = none;
     const picks = () => {
       const { picked, shown, count } = usePick.getState();
       if (picked.length !== state.length) return;
@@ -112,6 +136,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     () => () => {
       parts.geometry.dispose();
       parts.edges.dispose();
+      parts.edgeMaterial.dispose();
       parts.material.dispose();
       for (const t of [parts.textures.cells, parts.textures.states, parts.textures.asRead]) t.dispose();
       parts.pick.dispose();
@@ -120,18 +145,17 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     [parts],
   );
 
-  useFrame(({ viewport }) => {
+  useFrame(({ viewport, camera, size }) => {
     parts.material.uniforms.pixelRatio!.value = viewport.dpr;
+    // Where edges lie closer than a few pixels they would only grey the color.
+    const pixels = pixelsPerMetre(camera, size.height, parts.middle) * parts.edgeLength;
+    parts.edgeMaterial.opacity = 0.22 * MathUtils.smoothstep(pixels, 2.5, 9);
   });
   const edges = useView((s) => s.edges);
   return (
     <>
       <mesh geometry={parts.geometry} material={parts.material} />
-      {edges && (
-        <lineSegments geometry={parts.edges}>
-          <lineBasicMaterial color="#000000" transparent opacity={0.22} depthWrite={false} />
-        </lineSegments>
-      )}
+      {edges && <lineSegments geometry={parts.edges} material={parts.edgeMaterial} />}
       {parts.pointed.objects.map((o) => (
         <primitive key={o.uuid} object={o} />
       ))}
@@ -140,6 +164,19 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       ))}
     </>
   );
+}
+
+function pixelsPerMetre(camera: Camera, height: number, at: Vector3): number {
+  if ('isOrthographicCamera' in camera) return (camera as OrthographicCamera).zoom;
+  const { fov } = camera as PerspectiveCamera;
+  return height / (2 * Math.tan(MathUtils.degToRad(fov) / 2) * camera.position.distanceTo(at) || 1);
+}
+
+function meanLength(segments: Float32Array): number {
+  let sum = 0;
+  for (let i = 0; i < segments.length; i += 6)
+    sum += Math.hypot(segments[i]! - segments[i + 3]!, segments[i + 1]! - segments[i + 4]!, segments[i + 2]! - segments[i + 5]!);
+  return sum / Math.max(1, segments.length / 6);
 }
 
 const none = new Uint32Array(0);
