@@ -132,11 +132,12 @@ export function proposeColor(cell: Cell | undefined): { color: Hex; role: string
   return { color: hexFromLch({ ...lch, l }), role: cell.role ? `${cell.role}, varied` : '' };
 }
 
-export function setCellColor(cell: number, color: Hex): void {
+/** `join`: one undo together with the change before, as when a slider goes on. */
+export function setCellColor(cell: number, color: Hex, { join = false } = {}): void {
   const found = findCell(useEditor.getState().state.kit, cell);
   useColoring.setState({ draft: null });
   if (!found || found.cell.fill.kind !== 'solid' || found.cell.fill.color === color) return;
-  if (dispatch(group('Change a color', [editCell(found.sheet, cell, { fill: { ...found.cell.fill, color } })]))) remember(color);
+  if (dispatch(editCell(found.sheet, cell, { fill: { ...found.cell.fill, color } }), { join })) remember(color, join);
 }
 
 export function setCellRole(cell: number, role: string): void {
@@ -179,5 +180,7 @@ export function makeSpare(cell: number, moveTo: number): void {
   if (dispatch(group('Make a cell spare', edits))) useColoring.setState((s) => ({ panel: null, cell: s.cell === cell ? moveTo : s.cell }));
 }
 
-const remember = (color: Hex): void =>
-  useColoring.setState(({ recent }) => ({ recent: [color, ...recent.filter((c) => c !== color)].slice(0, 8) }));
+/** `instead`: the newest recent color was only a step on the way to this one. */
+function remember(color: Hex, instead = false): void {
+  useColoring.setState(({ recent }) => ({ recent: [color, ...recent.slice(instead ? 1 : 0).filter((c) => c !== color)].slice(0, 8) }));
+}

@@ -23,7 +23,7 @@ export function Modal({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <Dialog.Content
           {...(description ? {} : { 'aria-describedby': undefined })}
-          className={`fixed top-1/2 left-1/2 z-50 max-h-[88vh] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-paper p-6 ${wide ? 'w-[760px]' : 'w-[440px]'}`}
+          className={`fixed top-1/2 left-1/2 z-50 max-h-[88vh] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-paper p-6 outline-none ${wide ? 'w-[760px]' : 'w-[440px]'}`}
         >
           <Dialog.Title className="text-phrase font-bold">{title}</Dialog.Title>
           {description && <Dialog.Description className="mt-1 text-quiet">{description}</Dialog.Description>}

@@ -75,7 +75,7 @@ export function EditCell({ id }: { id: number }) {
         </div>
       </div>
       <div className="mt-3">
-        <LchSliders value={lch} onChange={preview} onDone={(next) => setCellColor(id, hexFromLch(next))} />
+        <LchSliders value={lch} onChange={preview} onDone={(next, join) => setCellColor(id, hexFromLch(next), { join })} />
       </div>
       {recent.length > 0 && (
         <div role="group" aria-label="Recent colors" className="mt-1 flex items-center gap-1.5">

@@ -1,5 +1,5 @@
 'use client';
-import { useId } from 'react';
+import { useId, useRef } from 'react';
 import { hexFromLch } from '@/core/color/hex';
 import { fitToGamut, isInGamut, type Lch } from '@/core/color/oklab';
 
@@ -8,9 +8,23 @@ const names = { l: 'Lightness', c: 'Chroma', h: 'Hue' } as const;
 const steps = { l: 0.005, c: 0.002, h: 1 } as const;
 
 /** Three sliders in OKLCH. Their tracks show the colors they lead to; hatched stretches lie outside what a screen can show. */
-export function LchSliders({ value, onChange, onDone }: { value: Lch; onChange: (next: Lch) => void; onDone: (next: Lch) => void }) {
+export function LchSliders({
+  value,
+  onChange,
+  onDone,
+}: {
+  value: Lch;
+  onChange: (next: Lch) => void;
+  onDone: (next: Lch, isGoingOn: boolean) => void;
+}) {
   const id = useId();
   const isOut = !isInGamut(value);
+  // Steps by key are one change until the slider is left.
+  const hasStepped = useRef(false);
+  const finish = (byKey = false) => {
+    onDone(value, byKey && hasStepped.current);
+    hasStepped.current = byKey;
+  };
   return (
     <div className="space-y-2">
       {(['l', 'c', 'h'] as const).map((key) => (
@@ -24,9 +38,9 @@ export function LchSliders({ value, onChange, onDone }: { value: Lch; onChange: 
             step={steps[key]}
             value={value[key]}
             onChange={(e) => onChange({ ...value, [key]: Number(e.target.value) })}
-            onPointerUp={() => onDone(value)}
-            onKeyUp={() => onDone(value)}
-            onBlur={() => onDone(value)}
+            onPointerUp={() => finish()}
+            onKeyUp={(e) => e.key.startsWith('Arrow') && finish(true)}
+            onBlur={() => finish()}
             className="slider-plain"
             style={{ ['--track' as string]: track(value, key) }}
           />

@@ -12,6 +12,7 @@ import { ModelView } from './ModelView';
 /** The model on its floor. Frames are drawn only when something changes. */
 export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh; modelId: string; name: string }) {
   const [surface, setSurface] = useState<HTMLDivElement | null>(null);
+  const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
   const grid = useView((s) => s.grid);
   const size = Math.max(...[0, 1, 2].map((k) => loaded.bounds.max[k]! - loaded.bounds.min[k]!));
@@ -22,7 +23,11 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
       tabIndex={0}
       role="application"
       aria-label={`${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`}
-      className="absolute inset-0 touch-none focus-visible:outline-offset-[-3px]"
+      // A ring only for those who came by keyboard: a click followed by a key would show one too.
+      onFocus={(e) => setRinged(e.currentTarget.matches(':focus-visible'))}
+      onBlur={() => setRinged(false)}
+      onPointerDown={() => setRinged(false)}
+      className={`absolute inset-0 touch-none ${isRinged ? 'outline-2 outline-offset-[-3px] outline-ink' : 'outline-none'}`}
       style={{ background: `rgb(${surround} ${surround} ${surround})` }}
     >
       <Canvas frameloop="demand" flat linear dpr={[1, 2]} gl={{ antialias: !navigator.webdriver, powerPreference: 'high-performance' }}>
