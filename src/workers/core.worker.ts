@@ -17,7 +17,7 @@ import { writeObj } from '@/core/io/writeObj';
 import type { Kit } from '@/core/kit/kit';
 import { adjacencyOf, type Adjacency } from '@/core/mesh/adjacency';
 import { checkMesh } from '@/core/mesh/checkMesh';
-import { colorsAsRead } from '@/core/mesh/colorsAsRead';
+import { colorsAsRead, stackPictures, type PictureStack } from '@/core/mesh/colorsAsRead';
 import { boundsOf, type Bounds } from '@/core/mesh/measure';
 import { faceCount, materialCount, triangleCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate, type Triangles } from '@/core/mesh/triangulate';
@@ -38,8 +38,9 @@ export interface LoadedMesh {
   triangles: Triangles;
   bounds: Bounds;
   angles: ProposedAngles;
-  /** The color that each face came in with, 4 bytes. */
+  /** The color that each face came in with, 4 bytes, and the pictures. */
   asRead: Uint8Array;
+  pictures: PictureStack | null;
 }
 
 /** What the import report says of a model. */
@@ -272,6 +273,7 @@ function portray({ mesh: id, cells }: Portrait, cellColors: Uint8Array, size: nu
 function settle(id: string, mesh: PolyMesh, pictures: Map<string, Raster>): Resident {
   const adjacency = adjacencyOf(mesh);
   const triangles = triangulate(mesh, adjacency.normals);
+  const stack = stackPictures(mesh, pictures);
   const resident: Resident = {
     loaded: {
       id,
@@ -280,7 +282,8 @@ function settle(id: string, mesh: PolyMesh, pictures: Map<string, Raster>): Resi
       triangles,
       bounds: boundsOf(mesh),
       angles: proposeAngles(adjacency),
-      asRead: colorsAsRead(mesh, pictures),
+      asRead: colorsAsRead(mesh, pictures, stack?.names),
+      pictures: stack,
     },
   };
   residents.set(id, resident);

@@ -20,7 +20,7 @@ import { usePick } from '@/state/pickState';
 import { cellTable } from '@/state/thumbnails';
 import { useView } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/core.worker';
-import { cellColorTexture, faceTextures, updateTexels } from './faceTextures';
+import { cellColorTexture, faceTextures, pictureTexture, updateTexels } from './faceTextures';
 import { edgeSegments, modelGeometry, outlineSegments } from './modelGeometry';
 import { modelMaterial, shadingNumber, stateBits } from './modelMaterial';
 
@@ -30,7 +30,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
   const parts = useMemo(() => {
     const textures = faceTextures(loaded.asRead);
     const colors = cellColorTexture(cellTable(useEditor.getState().state.kit));
-    const material = modelMaterial({ ...textures, cellColors: colors });
+    const pictures = pictureTexture(loaded.pictures);
+    const material = modelMaterial({ ...textures, cellColors: colors, pictures });
     const segments = edgeSegments(loaded);
     const edges = new BufferGeometry().setAttribute('position', new BufferAttribute(segments, 3));
     const edgeMaterial = new LineBasicMaterial({ color: 0x000000, transparent: true, depthWrite: false });
@@ -40,6 +41,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       geometry: modelGeometry(loaded),
       material,
       textures,
+      pictures,
       colors,
       edges,
       edgeMaterial,
@@ -138,7 +140,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       parts.edges.dispose();
       parts.edgeMaterial.dispose();
       parts.material.dispose();
-      for (const t of [parts.textures.cells, parts.textures.states, parts.textures.asRead]) t.dispose();
+      for (const t of [parts.textures.cells, parts.textures.states, parts.textures.asRead, parts.pictures]) t.dispose();
       parts.pick.dispose();
       parts.pointed.dispose();
     },

@@ -1,5 +1,9 @@
 import {
+  DataArrayTexture,
   DataTexture,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  RepeatWrapping,
   NearestFilter,
   RedIntegerFormat,
   RGBAFormat,
@@ -8,6 +12,7 @@ import {
   type PixelFormat,
   type TextureDataType,
 } from 'three';
+import type { PictureStack } from '@/core/mesh/colorsAsRead';
 
 const width = 1024;
 
@@ -57,6 +62,18 @@ export function faceTextures(asRead: Uint8Array): FaceTextures {
     states: texture(new Uint8Array(width * rows), width, rows, RedIntegerFormat, UnsignedByteType, 'R8UI'),
     asRead: texture(padded, width, rows, RGBAFormat, UnsignedByteType, 'RGBA8'),
   };
+}
+
+/** The pictures that faces came with, as layers; a single white texel where there are none. */
+export function pictureTexture(stack: PictureStack | null): DataArrayTexture {
+  const { size, names, data } = stack ?? { size: 1, names: [''], data: new Uint8Array(4).fill(255) };
+  const t = new DataArrayTexture(data as Uint8Array<ArrayBuffer>, size, size, names.length);
+  t.wrapS = t.wrapT = RepeatWrapping;
+  t.magFilter = LinearFilter;
+  t.minFilter = LinearMipmapLinearFilter;
+  t.generateMipmaps = true;
+  t.needsUpdate = true;
+  return t;
 }
 
 /** Colors by cell id, 256 a row. */

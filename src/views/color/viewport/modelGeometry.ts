@@ -27,6 +27,7 @@ export function modelGeometry({ mesh, adjacency, triangles, bounds }: LoadedMesh
   faceId.gpuType = IntType;
   geometry.setAttribute('faceId', faceId);
   geometry.setAttribute('faceSize', new BufferAttribute(faceSize, 1));
+  if (mesh.uvSets[0]) geometry.setAttribute('uv', new BufferAttribute(mesh.uvSets[0], 2));
   geometry.setIndex(new BufferAttribute(triangles.corners, 1));
   geometry.boundingSphere = new Box3(new Vector3(...bounds.min), new Vector3(...bounds.max)).getBoundingSphere(new Sphere());
   return geometry;

@@ -1,4 +1,4 @@
-import { GLSL3, ShaderMaterial, type DataTexture } from 'three';
+import { GLSL3, ShaderMaterial, type DataArrayTexture, type DataTexture } from 'three';
 
 export const shadingNumber = { true: 0, light: 1, grey: 2 } as const;
 
@@ -8,6 +8,7 @@ export const stateBits = { picked: 1, pointed: 2, shown: 4 } as const;
 const vertexShader = /* glsl */ `
 in uint faceId;
 in float faceSize;
+out vec2 vUv;
 flat out uint vFace;
 flat out float vSize;
 out vec3 vNormal;
@@ -15,6 +16,7 @@ out vec3 vPosition;
 void main() {
   vFace = faceId;
   vSize = faceSize;
+  vUv = uv;
   vNormal = normal;
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   vPosition = seen.xyz;
@@ -27,6 +29,7 @@ uniform highp usampler2D cells;
 uniform highp usampler2D states;
 uniform sampler2D cellColors;
 uniform sampler2D asRead;
+uniform highp sampler2DArray pictures;
 uniform int textureWidth;
 uniform int shading;
 uniform uint previewCell;
@@ -38,6 +41,7 @@ flat in uint vFace;
 flat in float vSize;
 in vec3 vNormal;
 in vec3 vPosition;
+in vec2 vUv;
 out vec4 outColor;
 
 vec3 toLinear(vec3 c) { return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c)); }
@@ -68,7 +72,9 @@ void main() {
   if (cell == 0u) {
     vec4 read = texelFetch(asRead, at, 0);
     /* Not yet colored: what it came with, or bare paper, under a screen of dots; a little shade lets bare shapes read. */
-    color = (read.a > 0.5 ? read.rgb : vec3(0.86)) * (0.9 + 0.1 * normal.y + 0.05 * normal.x);
+    int layer = int(read.a * 255.0 + 0.5);
+    vec3 came = layer == 0 ? vec3(0.86) : layer == 255 ? read.rgb : texture(pictures, vec3(vUv, float(layer - 1)), -0.8).rgb;
+    color = came * (0.9 + 0.1 * normal.y + 0.05 * normal.x);
     vec2 dot2 = mod(vec2(screen.x + screen.y, screen.x - screen.y), 8.0) - 4.0;
     float ink = 1.0 - smoothstep(0.7, 1.4, length(dot2) * 0.7071);
     float dark = lightness(toLinear(color)) > 0.5 ? 0.0 : 1.0;
@@ -103,11 +109,12 @@ export interface ModelTextures {
   states: DataTexture;
   cellColors: DataTexture;
   asRead: DataTexture;
+  pictures: DataArrayTexture;
   width: number;
 }
 
 /** Flat colors by face: what a face looks like is looked up by its number, so that coloring uploads texels and never geometry. */
-export function modelMaterial({ cells, states, cellColors, asRead, width }: ModelTextures): ShaderMaterial {
+export function modelMaterial({ cells, states, cellColors, asRead, pictures, width }: ModelTextures): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,
     vertexShader,
@@ -122,6 +129,7 @@ export function modelMaterial({ cells, states, cellColors, asRead, width }: Mode
       states: { value: states },
       cellColors: { value: cellColors },
       asRead: { value: asRead },
+      pictures: { value: pictures },
       textureWidth: { value: width },
       shading: { value: 0 },
       previewCell: { value: 0 },
