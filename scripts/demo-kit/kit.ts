@@ -12,11 +12,7 @@ import type { Shape } from './shape';
 const lch = (l: number, c: number, h: number): Lch => ({ l, c, h });
 /** The palette of the islet, dark to light; made in OKLCH. */
 const ramps: [name: string, roles: string[], steps: Lch[]][] = [
-  [
-    'Lime wash',
-    ['lime wash, in shade', 'lime wash, weathered', 'lime wash'],
-    [lch(0.64, 0.012, 118), lch(0.82, 0.016, 105), lch(0.95, 0.02, 98)],
-  ],
+  ['Lime wash', ['lime wash, in shade', 'lime wash, weathered', 'lime wash'], [lch(0.64, 0.012, 118), lch(0.82, 0.016, 105), lch(0.95, 0.02, 98)]],
   ['Band', ['band, in shade', 'band', 'band, lit'], [lch(0.37, 0.1, 18), lch(0.54, 0.15, 29), lch(0.67, 0.13, 36)]],
   ['Slate', ['slate, in shade', 'slate', 'slate, lit'], [lch(0.31, 0.03, 268), lch(0.45, 0.042, 252), lch(0.61, 0.05, 246)]],
   ['Brass', ['timber', 'brass', 'lamp glow'], [lch(0.42, 0.075, 68), lch(0.63, 0.115, 76), lch(0.86, 0.105, 92)]],

@@ -154,12 +154,12 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
   const { state } = useEditor.getState();
   try {
     const files = await filesOf(model);
-    const { address, packed, loaded, faceMap, changed } = await coreWorker().repair(model.mesh, files, repair, options);
+    const { address, packed, loaded, oldFaces, changed } = await coreWorker().repair(model.mesh, files, repair, options);
     await db.blobs.put({ id: address, bytes: packed });
     keepMesh(loaded);
     const before = state.seats[id]!;
-    const faces = faceMap.length;
-    const seats: Seats = { cell: pick(before.cell, faceMap), region: pick(before.region, faceMap) };
+    const faces = oldFaces.length;
+    const seats: Seats = { cell: pick(before.cell, oldFaces), region: pick(before.region, oldFaces) };
     const placement = placementAfter(model, repair, options);
     const edit: Edit = {
       kind: 'remesh',

@@ -167,11 +167,11 @@ const api = {
   },
 
   async repair(id: string, files: NamedFile[], repair: Repair, options: RepairOptions) {
-    const { mesh, faceMap, changed } = repairMesh(residents.get(id)!.loaded.mesh, repair, options);
+    const { mesh, oldFaces, changed } = repairMesh(residents.get(id)!.loaded.mesh, repair, options);
     const packed = pack(mesh);
     const address = await contentAddress(packed);
     const { loaded } = settle(address, mesh, await readPictures(files));
-    return { address, packed, loaded, faceMap, changed };
+    return { address, packed, loaded, oldFaces, changed };
   },
 
   /** Vertex colors of a mesh grouped to at most `count`. */

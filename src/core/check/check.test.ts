@@ -38,9 +38,9 @@ describe('checking and repairing', () => {
     expect(problems(turn(box(), [2, 3]))).toEqual({ flipped: [2, [2, 3]] });
     expect(problems(turn(box(), [0, 1, 2, 3, 4, 5]))).toEqual({ 'inside-out': [6, [0, 1, 2, 3, 4, 5]] });
     for (const faces of [[2], [0, 1, 2, 3, 4, 5], [0, 1, 2, 3]]) {
-      const { mesh, faceMap, changed } = repairMesh(turn(box(), faces), 'turn-outward');
+      const { mesh, oldFaces, changed } = repairMesh(turn(box(), faces), 'turn-outward');
       expect(outward(mesh)).toEqual(Array(6).fill(true));
-      expect([...faceMap]).toEqual([0, 1, 2, 3, 4, 5]);
+      expect([...oldFaces]).toEqual([0, 1, 2, 3, 4, 5]);
       expect(changed).toBe(faces.length);
     }
     // A flag has no outside: the few follow the many.
@@ -58,7 +58,7 @@ describe('checking and repairing', () => {
     expect(found['open-border']![0]).toBe(2);
     const once = repairMesh(messy, 'drop-duplicate');
     const twice = repairMesh(once.mesh, 'drop-degenerate');
-    expect([...once.faceMap]).toEqual([0, 1, 2, 3, 4, 5, 7]);
+    expect([...once.oldFaces]).toEqual([0, 1, 2, 3, 4, 5, 7]);
     expect(problems(twice.mesh)).toEqual({});
     expect(problems(grid(2))).toEqual({ 'open-border': [8, [0, 1, 2, 3]] });
   });

@@ -9,7 +9,7 @@ export type Repair = 'turn-outward' | 'drop-degenerate' | 'drop-duplicate' | 'we
 export interface Repaired {
   mesh: PolyMesh;
   /** For each face of the new mesh, the face that it was. */
-  faceMap: Int32Array;
+  oldFaces: Int32Array;
   /** What changed: faces turned or dropped, vertices welded, or 1. */
   changed: number;
 }
@@ -26,7 +26,7 @@ export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOption
     case 'turn-outward': {
       const { turn } = orientFaces(mesh);
       const changed = turn.reduce((sum, t) => sum + t, 0);
-      return { mesh: takeFaces(mesh, allFaces(mesh), turn), faceMap: identity(mesh), changed };
+      return { mesh: takeFaces(mesh, allFaces(mesh), turn), oldFaces: identity(mesh), changed };
     }
     case 'drop-degenerate':
       return dropFaces(mesh, degenerateFaces(mesh));
@@ -43,7 +43,7 @@ export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOption
     }
     case 'flat-normals': {
       const { cornerNormals: _, ...rest } = mesh;
-      return { mesh: rest, faceMap: identity(mesh), changed: faceCount(mesh) };
+      return { mesh: rest, oldFaces: identity(mesh), changed: faceCount(mesh) };
     }
   }
 }
@@ -72,7 +72,7 @@ function dropFaces(mesh: PolyMesh, drop: Uint32Array): Repaired {
   const dropped = new Set(drop);
   const keep = allFaces(mesh).filter((f) => !dropped.has(f));
   if (!keep.length) throw new Error('No face would be left of this model.');
-  return { mesh: takeFaces(mesh, keep), faceMap: Int32Array.from(keep), changed: drop.length };
+  return { mesh: takeFaces(mesh, keep), oldFaces: Int32Array.from(keep), changed: drop.length };
 }
 
 type Point = [number, number, number];
@@ -89,7 +89,7 @@ function moved(mesh: PolyMesh, move: (p: Point) => Point): Repaired {
   };
   return {
     mesh: { ...mesh, positions: each(mesh.positions, false), ...(mesh.cornerNormals && { cornerNormals: each(mesh.cornerNormals, true) }) },
-    faceMap: identity(mesh),
+    oldFaces: identity(mesh),
     changed: 1,
   };
 }
@@ -128,5 +128,5 @@ function weldByTolerance(mesh: PolyMesh, tolerance: number): Repaired {
       else grid.set(key, [v]);
     }
   }
-  return { mesh: { ...mesh, positions: out }, faceMap: identity(mesh), changed };
+  return { mesh: { ...mesh, positions: out }, oldFaces: identity(mesh), changed };
 }
