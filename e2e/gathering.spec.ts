@@ -1,0 +1,145 @@
+import { WebIO } from '@gltf-transform/core';
+import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
+import draco3d from 'draco3dgltf';
+import { gridDocument } from '../tests/samples';
+import { boxesObj, bytesOf, clickAt, colorAt, expect, file, openBoxes, pickBar, saved, tally, test, viewport } from './kit';
+
+async function dracoGlb(): Promise<Buffer> {
+  const document = gridDocument(4, () => 0);
+  // Sequential, so that the triangles of a quad still follow each other.
+  document
+    .createExtension(KHRDracoMeshCompression)
+    .setRequired(true)
+    .setEncoderOptions({ method: KHRDracoMeshCompression.EncoderMethod.SEQUENTIAL });
+  const io = new WebIO()
+    .registerExtensions([KHRDracoMeshCompression])
+    .registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule() });
+  return Buffer.from(await io.writeBinary(document));
+}
+
+const ply = `ply
+format ascii 1.0
+element vertex 4
+property float x
+property float y
+property float z
+property uchar red
+property uchar green
+property uchar blue
+element face 2
+property list uchar int vertex_indices
+end_header
+0 0 0 200 60 40
+1 0 0 200 60 40
+1 1 0 200 60 40
+0 1 0 40 60 200
+3 0 1 2
+3 0 2 3
+`;
+
+test('several files of every kind dropped together, compressed ones too; triangles come as quads or stay', async ({ page }) => {
+  await openBoxes(page, 1);
+  const files = [
+    { name: 'jetty.glb', data: (await dracoGlb()).toString('base64') },
+    { name: 'flag.ply', data: Buffer.from(ply).toString('base64') },
+    { name: 'boxes.obj', data: Buffer.from(boxesObj(2, () => 'tar')).toString('base64') },
+    { name: 'boxes.mtl', data: Buffer.from('newmtl tar\nKd 0.1 0.1 0.12\n').toString('base64') },
+  ];
+  const transfer = await page.evaluateHandle((list) => {
+    const t = new DataTransfer();
+    for (const { name, data } of list) t.items.add(new File([Uint8Array.from(atob(data), (c) => c.charCodeAt(0))], name));
+    return t;
+  }, files);
+  await page.dispatchEvent('body', 'dragenter', { dataTransfer: transfer });
+  await expect(page.getByText('Drop models here')).toBeVisible();
+  await page.dispatchEvent('body', 'drop', { dataTransfer: transfer });
+
+  const jetty = page.getByRole('article', { name: 'Report of jetty' });
+  await expect(jetty).toContainText('16 quads mended from triangles');
+  await expect(page.getByRole('article', { name: 'Report of boxes 2' })).toContainText('1material');
+  await expect(page.getByText('4 models')).toBeVisible();
+
+  // The vertex colors of the flag, grouped to as many colors as the artist wants.
+  const flag = page.getByRole('article', { name: 'Report of flag' }).getByRole('region', { name: 'Its vertex colors' });
+  await expect(flag).toContainText('Error at most 0.000');
+  const before = Number(/(\d+) uncolored/.exec((await tally(page).textContent())!)![1]);
+  await flag.getByRole('button', { name: 'Take these colors' }).click();
+  await expect(tally(page)).toContainText(`${before - 1} uncolored`);
+
+  // Declined mending: the triangles stay.
+  await jetty.getByRole('button', { name: 'Keep the triangles' }).click();
+  await expect(jetty).toContainText('32faces');
+  await expect(jetty).toContainText('The file holds only triangles.');
+});
+
+test('reading can be cancelled, and leaves nothing behind', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
+  const chooser = page.getByLabel('Bring in model files');
+  await expect(chooser).toBeAttached();
+  // The worker's script is held back, so that there is something to cancel.
+  await page.route(/worker|\.js$/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 3000));
+    await route.continue();
+  });
+  await chooser.setInputFiles([file('boxes.obj', boxesObj(2))]);
+  await page.getByRole('dialog', { name: 'Reading files' }).getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('dialog', { name: 'Reading files' })).toBeHidden();
+  await expect(page.getByText('0 models')).toBeVisible();
+  await page.unroute(/worker|\.js$/);
+  await chooser.setInputFiles([file('boxes.obj', boxesObj(2))]);
+  await expect(page.getByRole('article', { name: 'Report of boxes' })).toBeVisible();
+});
+
+test('pointing shows before anything is done: faces of a cell, a color on the pick, the cell of a face', async ({ page }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('w');
+  await clickAt(page, 0.2, 0.5);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  const away = () => pickBar(page).hover();
+  const shown = (x: number) => colorAt(page, x, 0.45);
+  const hex = async (role: RegExp) => /#[0-9a-f]{6}/.exec((await page.getByRole('button', { name: role }).getAttribute('title'))!)![0];
+  const moss = await hex(/^moss, 6/);
+  await away();
+  await expect.poll(() => shown(0.15)).toBe(moss);
+
+  // With faces picked, pointing at a cell shows them in it, and leaves no trace.
+  await clickAt(page, 0.8, 0.5);
+  await page.getByRole('button', { name: /^slate, 0 faces/ }).hover();
+  await expect.poll(() => shown(0.75)).toBe(await hex(/^slate, 0/));
+  await page.keyboard.press('Escape');
+  await away();
+  await expect.poll(() => shown(0.75)).not.toBe(await hex(/^slate, 0/));
+
+  // Without a pick, pointing at a cell lights its faces and lets the others fade; it says how many.
+  const bare = await shown(0.75);
+  await page.getByRole('button', { name: /^moss, 6/ }).hover();
+  await expect.poll(() => shown(0.75)).not.toBe(bare);
+  expect(await shown(0.15)).toBe(moss);
+  await expect(page.getByRole('group', { name: 'This color' })).toContainText('6 faces, 1 model');
+
+  // Pointing at a face names its cell.
+  const box = (await viewport(page).boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.2, box.y + box.height * 0.5);
+  await expect(page.getByRole('group', { name: 'This color' })).toContainText('moss');
+  await page.keyboard.press('t');
+  await expect(page.getByRole('button', { name: /^moss, 6/ })).toHaveAttribute('aria-pressed', 'true');
+  await saved(page);
+});
+
+test('the whole kit leaves as OBJ and as its sheet', async ({ page }) => {
+  await openBoxes(page, 1);
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  const account = page.getByRole('region', { name: 'Before and after' });
+  await expect(account.getByRole('row', { name: /Materials/ })).toContainText('1');
+  const [obj] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download OBJ' }).click()]);
+  expect(obj.suggestedFilename()).toBe('New-kit-obj.zip');
+  const { unzipSync, strFromU8 } = await import('fflate');
+  const entries = unzipSync(await bytesOf(obj));
+  expect(Object.keys(entries)).toEqual(['New-kit.obj', 'New-kit.mtl', 'sheet.png']);
+  expect(strFromU8(entries['New-kit.obj']!)).toContain('usemtl Sheet');
+  const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Sheet' }).click()]);
+  expect(await bytesOf(sheet)).toEqual(entries['sheet.png']);
+});

@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { emptySeats, type Model } from '../kit/kit';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { newKit } from '../sheet/starter';
+import { box, grid } from '@tests/meshes';
+import type { ExportModel } from './exportModel';
+import { safeName, uniqueNames } from './fileNames';
+import { decodePng, encodePng } from './png';
+import { readModel } from './readModel';
+import { writeObj } from './writeObj';
+
+function item(name: string, mesh: PolyMesh, cell: (face: number) => number): ExportModel {
+  const faces = faceCount(mesh);
+  const model: Model = {
+    id: name,
+    name,
+    mesh: '',
+    faces,
+    sheet: '',
+    regions: [],
+    slots: [],
+    seams: [],
+    source: { format: 'made', name, files: [] },
+  };
+  return { model, mesh, seats: { ...emptySeats(faces), cell: Uint16Array.from({ length: faces }, (_, f) => cell(f)) }, files: [] };
+}
+
+describe('writing OBJ', () => {
+  it('leaves polygons whole, and what is read back is the same mesh on the same texels', async () => {
+    const kit = newKit('Skerry');
+    const bumpy = grid(3, (x, z) => Math.sin(x * 1.7) / 3 + z / 7);
+    const files = writeObj(kit, [item('Fog bell', box(0.1), () => 3), item('Crab pots', bumpy, (f) => (f % 2 ? 5 : 0))], 'skerry');
+    expect(files.map((f) => f.name)).toEqual(['skerry.obj', 'skerry.mtl', 'sheet.png']);
+    const [main, ...beside] = files;
+    const { mesh, notes } = await readModel(main!, beside, { mendQuads: false });
+    expect(notes).toEqual([]);
+    expect([faceCount(mesh), mesh.objects]).toEqual([15, ['Fog_bell', 'Crab_pots']]);
+    const corner = (m: PolyMesh, f: number) => [...m.positions.slice(m.cornerVertex[m.faceStart[f]!]! * 3).slice(0, 3)];
+    // Colored faces come first in each model; float32 positions survive the text exactly.
+    [1, 3, 5, 7].forEach((f, i) => expect(corner(mesh, 6 + i)).toEqual(corner(bumpy, f)));
+    const png = decodePng(beside[1]!.bytes);
+    const shown = (f: number) => {
+      const uv = mesh.uvSets[0]!.slice(mesh.faceStart[f]! * 2);
+      const at = (Math.floor(uv[1]! * png.height) * png.width + Math.floor(uv[0]! * png.width)) * 4;
+      return '#' + [...png.data.slice(at, at + 3)].map((v) => v.toString(16).padStart(2, '0')).join('');
+    };
+    const color = (id: number) => (kit.sheets[0]!.cells[id - 1]!.fill as { color: string }).color;
+    expect([shown(0), shown(6)]).toEqual([color(3), color(5)]);
+    expect(mesh.slots.map((s) => [s.name, s.picture])).toEqual([
+      ['Sheet', 'sheet.png'],
+      ['not_yet_colored', undefined],
+    ]);
+  });
+});
+
+describe('names of files', () => {
+  it('are taken by every file system, whatever the artist typed', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme', maxLength: 120 }), (name) => {
+        const safe = safeName(name);
+        expect(safe).toMatch(/^[\p{L}\p{N}_][\p{L}\p{N}._-]*$/u);
+        expect(safe).not.toMatch(/^(con|prn|aux|nul|com\d|lpt\d)(\.|$)|[.-]$/i);
+        expect([...safe].length).toBeLessThanOrEqual(90);
+      }),
+      { seed: 10 },
+    );
+    expect(safeName('Keeper’s cottage / 2: "new"')).toBe('Keeper-s-cottage-2-new');
+    expect([safeName('CON'), safeName('??'), safeName('früh')]).toEqual(['CON-model', 'model', 'früh']);
+    expect(uniqueNames(['Buoy', 'buoy', 'Buoy-2'])).toEqual(['Buoy', 'buoy-2', 'Buoy-2-2']);
+  });
+});
+
+it('PNG keeps every texel, with alpha only where there is some', () => {
+  const data = Uint8Array.from({ length: 4 * 4 * 4 }, (_, i) => (i % 4 === 3 ? 255 : (i * 37) % 256));
+  const opaque = encodePng({ width: 4, height: 4, data });
+  expect(decodePng(opaque)).toEqual({ width: 4, height: 4, data });
+  expect(opaque[25]).toBe(2);
+  const clear = data.slice();
+  clear[3] = 10;
+  expect(encodePng({ width: 4, height: 4, data: clear })[25]).toBe(6);
+  expect(decodePng(encodePng({ width: 4, height: 4, data: clear })).data).toEqual(clear);
+});
