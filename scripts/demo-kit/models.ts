@@ -94,7 +94,8 @@ export function keepersCottage(): Shape {
     for (const side of [1, -1])
       for (let row = 0; row < 4; row++) {
         const t0 = row / 4 - 0.02;
-        const t1 = (row + 1) / 4;
+        // The two slopes end short of each other, under the ridge.
+        const t1 = (row + 1) / 4 - (row === 3 ? 0.012 : 0);
         const at = (t: number, lift: number): [number, number] => [side * 2.85 * (1 - t), 2.42 + 2.16 * t + lift];
         for (let k = 0; k < 5; k++) {
           const z0 = -3.75 + k * 1.5;

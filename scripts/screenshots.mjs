@@ -1,0 +1,57 @@
+// Takes the pictures of the main views from the demo kit: build and start the application first, then `npm run screenshots`.
+import { existsSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+import { browserPaths } from './prepare.mjs';
+
+const address = process.env.ADDRESS ?? 'http://localhost:3000';
+const browser = await chromium.launch({
+  executablePath: browserPaths.find((p) => existsSync(p)),
+  args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'],
+});
+// Pictures are for eyes, so lines are smoothed as on ordinary hardware.
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+await context.addInitScript(() => Object.defineProperty(navigator, 'webdriver', { get: () => false }));
+const page = await context.newPage();
+const shot = async (name) => {
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+};
+const viewport = page.getByRole('application');
+const clickAt = async (x, y) => {
+  const box = await viewport.boundingBox();
+  await viewport.click({ position: { x: box.width * x, y: box.height * y } });
+};
+
+await page.goto(address);
+await page.getByRole('button', { name: /Open the demo kit/ }).waitFor();
+await shot('home-first');
+await page.getByRole('button', { name: /Open the demo kit/ }).click();
+await viewport.waitFor();
+await page.waitForTimeout(2500);
+await page.keyboard.press('a');
+await page.keyboard.press('c');
+await clickAt(0.52, 0.56);
+await page.mouse.move(640, 700);
+await shot('color');
+await page.keyboard.press('Escape');
+
+await page.getByRole('button', { name: /Keeper’s cottage/ }).first().click();
+await page.getByRole('radio', { name: 'In light' }).click();
+await page.getByRole('button', { name: /^band, \d/ }).dblclick();
+await page.mouse.move(640, 700);
+await shot('color-edit');
+await page.getByRole('button', { name: 'Close' }).click();
+await page.getByRole('radio', { name: 'True color' }).click();
+
+await page.getByRole('button', { name: 'Actions for Keeper’s cottage' }).click();
+await page.getByRole('menuitem', { name: 'Check the mesh' }).click();
+await page.getByRole('article').waitFor();
+await shot('gather-report');
+await page.getByRole('link', { name: 'Hand-off' }).click();
+await page.getByRole('row', { name: /GPU vertices/ }).waitFor();
+await page.waitForTimeout(2500);
+await shot('hand-off');
+await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
+await page.getByRole('link', { name: /Open Brindle Skerry/ }).waitFor();
+await shot('home');
+await browser.close();
