@@ -44,10 +44,12 @@ function fail(message: string): never {
 }
 
 async function read(path: string, mendQuads = true): Promise<ReadModelResult> {
+  const stats = statSync(path, { throwIfNoEntry: false });
+  if (!stats?.isFile()) throw new Error(`${baseName(path)}: ${stats ? 'it is a folder, not a file.' : 'there is no such file.'}`);
   // The size is looked at before the bytes are loaded.
-  if (statSync(path).size > limits.bytes)
+  if (stats.size > limits.bytes)
     throw new Error(
-      `${baseName(path)}: it has ${Math.round(statSync(path).size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
+      `${baseName(path)}: it has ${Math.round(stats.size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
     );
   const bytes = new Uint8Array(readFileSync(path));
   const beside: NamedFile[] = readdirSync(dirname(path)).flatMap((name) => {

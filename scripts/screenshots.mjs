@@ -35,7 +35,10 @@ await page.mouse.move(640, 700);
 await shot('color');
 await page.keyboard.press('Escape');
 
-await page.getByRole('button', { name: /Keeper’s cottage/ }).first().click();
+await page
+  .getByRole('button', { name: /Keeper’s cottage/ })
+  .first()
+  .click();
 await page.getByRole('radio', { name: 'In light' }).click();
 await page.getByRole('button', { name: /^band, \d/ }).dblclick();
 await page.mouse.move(640, 700);

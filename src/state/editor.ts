@@ -55,6 +55,9 @@ export const useEditor = create<EditorState>(() => ({
   preparing: 0,
 }));
 
+/** Work of the last moment is written before the page goes. */
+if (typeof window !== 'undefined') window.addEventListener('pagehide', () => void autosave?.flush());
+
 let autosave: Autosave | null = null;
 let lock: TabLock | null = null;
 

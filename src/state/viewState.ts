@@ -3,6 +3,17 @@ import { create } from 'zustand';
 export type Shading = 'true' | 'light' | 'grey';
 export type Side = 'front' | 'back' | 'left' | 'right' | 'top' | 'bottom' | 'free';
 
+/** What the camera is asked for; it obeys when it is there. The number makes the same wish twice differ. */
+export interface Wish {
+  number: number;
+  side?: Side;
+  frame?: 'model' | 'pick' | Uint32Array;
+  /** Degrees to the right and up. */
+  turn?: [number, number];
+  /** Above 1 nearer, below 1 farther. */
+  zoom?: number;
+}
+
 export interface ViewState {
   shading: Shading;
   edges: boolean;
@@ -12,8 +23,7 @@ export interface ViewState {
   surround: number;
   /** The hatch of the pick is hidden while its key is held. */
   hatchHidden: boolean;
-  /** A wish to the camera; the number makes the same wish twice differ. */
-  wish: { side?: Side; frame?: 'model' | 'pick' | Uint32Array; number: number };
+  wish: Wish;
 }
 
 export const useView = create<ViewState>(() => ({
@@ -26,6 +36,9 @@ export const useView = create<ViewState>(() => ({
   wish: { number: 0 },
 }));
 
-export const lookFrom = (side: Side): void => useView.setState(({ wish }) => ({ wish: { side, number: wish.number + 1 } }));
-export const frame = (what: 'model' | 'pick' | Uint32Array): void =>
-  useView.setState(({ wish }) => ({ wish: { frame: what, number: wish.number + 1 } }));
+const ask = (what: Omit<Wish, 'number'>): void => useView.setState(({ wish }) => ({ wish: { ...what, number: wish.number + 1 } }));
+
+export const lookFrom = (side: Side): void => ask({ side });
+export const turnView = (right: number, up: number): void => ask({ turn: [right, up] });
+export const zoomView = (zoom: number): void => ask({ zoom });
+export const frame = (what: 'model' | 'pick' | Uint32Array): void => ask({ frame: what });

@@ -13,6 +13,14 @@ const pointer: [string, string][] = [
   ['Right drag, two fingers', 'pan'],
   ['Wheel', 'zoom to the pointer'],
   ['Arrows in the viewport', 'step from face to face; Enter takes'],
+  ['Shift arrows there', 'turn'],
+  ['Page up, page down there', 'zoom'],
+];
+
+/** Keys that the shell listens for in every view. */
+const history = [
+  { shown: 'Ctrl Z', does: 'undo' },
+  { shown: 'Ctrl Shift Z', does: 'redo' },
 ];
 
 export function ShortcutSheet() {
@@ -23,7 +31,7 @@ export function ShortcutSheet() {
         {shortcutGroups.map(({ name, list }) => (
           <section key={name} className="mb-5 break-inside-avoid">
             <h3 className="mb-1.5 border-b border-ink pb-1 font-bold">{name}</h3>
-            {list.map((s) => (
+            {[...list, ...(name === 'Everywhere' ? history : [])].map((s) => (
               <p key={s.shown} className="flex justify-between gap-4 py-[3px]">
                 {s.does}
                 <Key>{s.shown}</Key>

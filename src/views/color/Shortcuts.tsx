@@ -1,12 +1,7 @@
 'use client';
 import { useEffect } from 'react';
+import { isTyping } from '@/ui/isTyping';
 import { shortcutFor, shortcutGroups } from './shortcutList';
-
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable ||
-    (target instanceof HTMLInputElement && target.type !== 'range' && target.type !== 'checkbox') ||
-    target.closest('[role="menu"]') !== null);
 
 /** Listens for keys while the Color view is open, except where something is typed. */
 export function Shortcuts() {

@@ -1,5 +1,4 @@
 import { chooseOfRamp, openNewColor, sourceCell, stepFaces } from '@/state/coloring';
-import { redoEdit, undoEdit } from '@/state/editor';
 import { useHelp } from '@/state/help';
 import { angleFor, bringBackPick, invertPick, pickEverything, pickNextUncolored, takeCellUnderPointer } from '@/state/picking';
 import { letPickGo, usePick } from '@/state/pickState';
@@ -95,12 +94,7 @@ export const shortcutGroups: ShortcutGroup[] = [
   },
   {
     name: 'Everywhere',
-    list: [
-      { keys: ['z'], ctrl: true, shown: 'Ctrl Z', does: 'undo', run: undoEdit },
-      { keys: ['z'], ctrl: true, shift: true, shown: 'Ctrl Shift Z', does: 'redo', run: redoEdit },
-      { keys: ['y'], ctrl: true, shown: 'Ctrl Y', does: 'redo', run: redoEdit },
-      { keys: ['?'], shown: '?', does: 'this sheet', run: () => useHelp.setState({ isOpen: true }) },
-    ],
+    list: [{ keys: ['?'], shown: '?', does: 'this sheet', run: () => useHelp.setState({ isOpen: true }) }],
   },
 ];
 

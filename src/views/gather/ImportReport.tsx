@@ -175,8 +175,7 @@ function ProblemRow({
     showModel(id);
     usePick.setState({ shown: problem.faces });
     router.push(`/kit/${kitId}/color`);
-    // The viewport frames them once it is there.
-    setTimeout(() => frame(problem.faces), 300);
+    frame(problem.faces);
   };
   return (
     <li className="flex min-h-11 items-center gap-3 border-t border-hairline py-1.5 first:border-0">

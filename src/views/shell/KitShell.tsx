@@ -12,6 +12,7 @@ import { KitName } from './KitName';
 import { Mark } from './Mark';
 import { SaveState } from './SaveState';
 import { TallyLine } from './TallyLine';
+import { UndoButtons } from './UndoButtons';
 
 const views = [
   ['gather', 'Gather'],
@@ -54,6 +55,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
           })}
         </nav>
         <div className="ml-auto flex items-center gap-6">
+          {status === 'ready' && <UndoButtons />}
           {status === 'ready' && <TallyLine />}
           {status === 'ready' && <SaveState />}
         </div>

@@ -57,19 +57,22 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
   root.getAsset().generator = 'Oligochrome';
   for (const extension of root.listExtensionsUsed()) if (/draco|meshopt/.test(extension.extensionName)) extension.dispose();
   if (!root.listBuffers().length) document.createBuffer();
-  const { MATERIAL, TEXTURE, ACCESSOR, MESH, PRIMITIVE, PRIMITIVE_TARGET, BUFFER } = PropertyType;
-  await document.transform(
-    prune({
-      propertyTypes: [MESH, PRIMITIVE, PRIMITIVE_TARGET, MATERIAL, TEXTURE, ACCESSOR, BUFFER],
-      keepAttributes: true,
-      keepLeaves: true,
-      keepIndices: true,
-      keepSolidTextures: true,
-      keepExtras: true,
-    }),
-    unpartition(),
-  );
+  await dropUnused(document);
   return new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);
+}
+
+/** What no face uses any more leaves the file; nodes, names, extras and animations stay. */
+async function dropUnused(document: Document): Promise<void> {
+  const { TEXTURE, ACCESSOR, MESH, PRIMITIVE, PRIMITIVE_TARGET, BUFFER } = PropertyType;
+  const keep = { keepAttributes: true, keepLeaves: true, keepIndices: true, keepSolidTextures: true, keepExtras: true };
+  await document.transform(prune({ propertyTypes: [MESH, PRIMITIVE, PRIMITIVE_TARGET], ...keep }));
+  for (const material of document.getRoot().listMaterials()) {
+    if (material.listParents().some((p) => p.propertyType !== PropertyType.ROOT)) continue;
+    // Extensions of a material would keep its textures.
+    for (const extension of material.listExtensions()) extension.dispose();
+    material.dispose();
+  }
+  await document.transform(prune({ propertyTypes: [TEXTURE, ACCESSOR, BUFFER], ...keep }), unpartition());
 }
 
 export const isGltf = ({ model, mesh, files }: ExportModel): boolean =>

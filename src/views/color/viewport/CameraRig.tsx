@@ -2,7 +2,7 @@
 import { OrbitControls, OrthographicCamera, PerspectiveCamera } from '@react-three/drei';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef, type ComponentRef } from 'react';
-import { Vector3, type OrthographicCamera as Orthographic, type PerspectiveCamera as Perspective } from 'three';
+import { MathUtils, Spherical, Vector3, type OrthographicCamera as Orthographic, type PerspectiveCamera as Perspective } from 'three';
 import { boundsOf, type Bounds } from '@/core/mesh/measure';
 import { usePick, pickedFaces } from '@/state/pickState';
 import { useView } from '@/state/viewState';
@@ -16,6 +16,17 @@ interface Eye {
   target: Vector3;
   direction: Vector3;
   distance: number;
+}
+
+/** The last wish that a camera has followed: one that was made before the viewport opened is followed then. */
+let obeyed = 0;
+
+/** Turned about the vertical by the first angle and up by the second, in degrees; never over the poles. */
+function turned(direction: Vector3, [right, up]: [number, number]): Vector3 {
+  const place = new Spherical().setFromVector3(direction);
+  place.theta += MathUtils.degToRad(right);
+  place.phi = MathUtils.clamp(place.phi - MathUtils.degToRad(up), 0.01, Math.PI - 0.01);
+  return new Vector3().setFromSpherical(place);
 }
 
 /** Drag turns, right drag or two fingers pan, the wheel zooms to the pointer. Follows wishes such as "from the top". */
@@ -60,7 +71,12 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
     };
     c.addEventListener('change', remember);
     const obey = () => {
-      const { side, frame } = useView.getState().wish;
+      const { side, frame, turn, zoom, number } = useView.getState().wish;
+      obeyed = number;
+      if ((turn || zoom) && eye.current) {
+        const { target, direction, distance } = eye.current;
+        return apply({ target, direction: turn ? turned(direction, turn) : direction, distance: distance / (zoom ?? 1) });
+      }
       const direction = side ? new Vector3(...sideDirection[side]) : (eye.current?.direction.clone() ?? new Vector3(...sideDirection.free));
       // Straight down, a hair of tilt keeps "up" defined.
       if (side === 'top' || side === 'bottom') direction.z = 1e-4;
@@ -75,7 +91,8 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
       }
       frameBox(bounds, direction);
     };
-    if (eye.current) apply(eye.current);
+    if (useView.getState().wish.number > obeyed) obey();
+    else if (eye.current) apply(eye.current);
     else frameBox(loaded.bounds, new Vector3(...sideDirection.free));
     const stop = useView.subscribe((now, before) => now.wish !== before.wish && obey());
     return () => {

@@ -5,6 +5,7 @@ import { Raycaster, Vector2, Vector3 } from 'three';
 import { announce } from '@/state/announce';
 import { clickFace, faceName, pointAtFace } from '@/state/picking';
 import { usePick } from '@/state/pickState';
+import { turnView, zoomView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { faceTowards } from './faceTowards';
@@ -90,7 +91,13 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
     };
     const onKey = (e: KeyboardEvent) => {
       const arrow = arrows[e.key];
-      if (arrow && !e.ctrlKey && !e.metaKey && !e.altKey) {
+      if (arrow && e.shiftKey) {
+        e.preventDefault();
+        turnView(arrow[0] * 15, arrow[1] * 15);
+      } else if (e.key === 'PageUp' || e.key === 'PageDown') {
+        e.preventDefault();
+        zoomView(e.key === 'PageUp' ? 1.25 : 0.8);
+      } else if (arrow && !e.ctrlKey && !e.metaKey && !e.altKey) {
         e.preventDefault();
         void moveCursor(arrow);
       } else if (e.key === 'Enter') {
