@@ -68,19 +68,7 @@ function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number;
           strokeDasharray="3 3"
         />
       )}
-      {isSeated && (
-        <circle
-          cx={box.x + box.width / 2}
-          cy={box.y + box.height / 2}
-          r={Math.min(3, box.width / 4)}
-          fill="#fff"
-          stroke="#111"
-          strokeWidth={1.5}
-        />
-      )}
-      {!isSeated && isUsed && (
-        <circle cx={box.x + box.width / 2} cy={box.y + box.height / 2} r={1.2} fill="#fff" stroke="#111" strokeWidth={1} />
-      )}
+      {isUsed && <Seat x={box.x + box.width / 2} y={box.y + box.height / 2} size={Math.min(box.width, box.height)} isHere={isSeated} />}
       {isLit && (
         <>
           <rect x={box.x + 1} y={box.y + 1} width={box.width - 2} height={box.height - 2} fill="none" stroke="#111" strokeWidth={2} />
@@ -97,4 +85,10 @@ function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number;
       )}
     </g>
   );
+}
+
+/** Where faces sit: large for the model in view, small for others; never so large as to hide the cell. */
+function Seat({ x, y, size, isHere }: { x: number; y: number; size: number; isHere: boolean }) {
+  const radius = Math.min(isHere ? 3 : 1.2, size / (isHere ? 7 : 10));
+  return <circle cx={x} cy={y} r={radius} fill="#fff" stroke="#111" strokeWidth={Math.min(1.5, radius / 2)} />;
 }

@@ -51,8 +51,8 @@ function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
           numbers={ramp.cells === numbered}
         />
       ))}
-      {chunks(single, 3).map((cells, i) => (
-        <Column key={`single ${cells[0]!.id}`} name={i === 0 ? 'Single colors' : ' '} cells={cells} uses={uses} />
+      {chunks(single, single.length > 6 ? 5 : 3).map((cells, i) => (
+        <Column key={`single ${cells[0]!.id}`} name={i === 0 ? 'Single colors' : '\u00a0'} cells={cells} uses={uses} />
       ))}
       {spare.length > 0 && (
         <div className="w-[72px] shrink-0" role="group" aria-label="Spare cells">

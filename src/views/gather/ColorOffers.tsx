@@ -54,7 +54,7 @@ function MaterialOffer({ id, colors }: { id: string; colors: SourceColor[] }) {
               <span aria-hidden className="h-4 w-4 shrink-0" style={{ background: c.color }} />
               <span className="truncate">{c.name}</span>
               <span className="ml-auto shrink-0 text-[12px] text-quiet">
-                {m.exact !== null ? 'has a cell' : isNear ? `near ${cell.role}` : count(c.faces.length, 'face')}
+                {m.exact !== null ? 'has a cell' : isNear ? `close to ${cell.role}` : count(c.faces.length, 'face')}
                 {isNear && <span aria-hidden className="ml-1.5 inline-block h-3 w-3 align-[-1px]" style={{ background: swatchOf(cell) }} />}
               </span>
             </li>

@@ -99,7 +99,7 @@ export function DropFiles() {
                   </li>
                 ))}
               </ul>
-              <p className="mt-2 text-quiet">The kit is as it was before these files.</p>
+              <p className="mt-2 text-quiet">What cannot be read leaves nothing behind in the kit.</p>
             </div>
             <Button onClick={() => useImport.setState({ errors: [] })}>Close</Button>
           </div>

@@ -9,8 +9,12 @@ export function SaveState() {
   const readOnly = useEditor((s) => s.readOnly);
   const isBad = save === 'full' || save === 'failed';
   return (
-    <span role="status" aria-label="Saving" className={`flex w-[68px] items-center gap-1 ${isBad ? 'font-bold' : 'text-[#444]'}`}>
-      {save === 'saved' && <Check size={13} aria-hidden />}
+    <span
+      role="status"
+      aria-label="Saving"
+      className={`flex w-[68px] items-center whitespace-nowrap gap-1 ${isBad ? 'font-bold' : 'text-[#444]'}`}
+    >
+      {save === 'saved' && !readOnly && <Check size={13} aria-hidden />}
       {readOnly ? 'Read only' : words[save]}
     </span>
   );
