@@ -2,7 +2,8 @@ import { newKit } from '@/core/sheet/starter';
 import { archiveExtension } from '@/core/kit/contents';
 import { newId } from '@/core/kit/kit';
 import { db, isStorageFull } from '@/data/db';
-import { createKit } from '@/data/kits';
+import { createKit, listKits } from '@/data/kits';
+import { freeName } from '@/core/kit/freeName';
 import { coreWorker } from '@/workers/client';
 
 export async function makeKit(name: string): Promise<string> {
@@ -16,7 +17,8 @@ export async function openArchive(name: string, bytes: Uint8Array): Promise<stri
   const { state, blobs } = await coreWorker().readArchive(name, bytes);
   try {
     await db.blobs.bulkPut([...blobs].map(([id, b]) => ({ id, bytes: b })));
-    const kit = { ...state.kit, id: newId('k') };
+    const names = (await listKits()).map((k) => k.name);
+    const kit = { ...state.kit, id: newId('k'), name: freeName(state.kit.name, names) };
     await createKit({ kit, seats: state.seats });
     return kit.id;
   } catch (error) {

@@ -6,6 +6,7 @@ import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { limits } from '@/core/io/errors';
 import { copySeats } from '@/core/edit/edit';
 import { emptySeats, newId, type Model, type Seats } from '@/core/kit/kit';
+import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
 import { db, isStorageFull } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
@@ -125,12 +126,6 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
   showModel(reports[0]!.model);
   await prepareMeshes();
   await flushEdits();
-}
-
-export function freeName(name: string, taken: readonly string[]): string {
-  let candidate = name;
-  for (let n = 2; taken.includes(candidate); n++) candidate = `${name} ${n}`;
-  return candidate;
 }
 
 export const putAwayReport = (model: string): void => useImport.setState((s) => ({ reports: s.reports.filter((r) => r.model !== model) }));

@@ -8,7 +8,8 @@ import { binKit, duplicateKit, listKits, renameKit, tidy, unbinKit, type KitEntr
 import { isModelFile } from '@/core/io/fileKinds';
 import { closeKit, openKit } from '@/state/editor';
 import { isArchive, makeKit, openArchive, openDemo } from '@/state/home';
-import { freeName, importFiles } from '@/state/importing';
+import { freeName } from '@/core/kit/freeName';
+import { importFiles } from '@/state/importing';
 import { notify } from '@/state/notices';
 import { Button } from '@/ui/Button';
 import { droppedFiles } from '@/ui/droppedFiles';
