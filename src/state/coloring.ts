@@ -64,7 +64,7 @@ export function stepFaces(direction: -1 | 1): void {
   });
   const word = direction < 0 ? 'darker' : 'lighter';
   if (edit) dispatch(group(`One step ${word}`, [edit]));
-  if (stuck) announce(`${stuck} faces are at the ${direction < 0 ? 'dark' : 'light'} end of their ramp.`);
+  if (stuck) announce(`${stuck === 1 ? '1 face is' : `${stuck} faces are`} at the ${direction < 0 ? 'dark' : 'light'} end of their ramp.`);
   else if (edit) announce(`One step ${word}`);
 }
 

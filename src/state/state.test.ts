@@ -1,0 +1,267 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { findCell, newId, type Kit, type KitState, type Model } from '@/core/kit/kit';
+import { adjacencyOf } from '@/core/mesh/adjacency';
+import { boundsOf } from '@/core/mesh/measure';
+import type { PolyMesh } from '@/core/mesh/polyMesh';
+import { triangulate } from '@/core/mesh/triangulate';
+import { newKit } from '@/core/sheet/starter';
+import { facesOf, type PickRequest } from '@/core/pick/scopes';
+import { db } from '@/data/db';
+import { createKit } from '@/data/kits';
+import { emptySeats } from '@/core/kit/kit';
+import { box, grid } from '@tests/meshes';
+
+const held = vi.hoisted(() => ({ meshes: new Map<string, unknown>(), tabHasKit: false, pickedInWorker: 0 }));
+
+function loaded(id: string, mesh: PolyMesh) {
+  const adjacency = adjacencyOf(mesh);
+  return {
+    id,
+    mesh,
+    adjacency,
+    triangles: triangulate(mesh),
+    bounds: boundsOf(mesh),
+    angles: { flat: 10, smooth: 60 },
+    asRead: new Uint8Array(adjacency.areas.length * 4),
+    pictures: null,
+  };
+}
+type Loaded = ReturnType<typeof loaded>;
+
+vi.mock('@/workers/client', () => ({
+  coreWorker: () => ({
+    load: async (id: string) => held.meshes.get(id),
+    pick: async (id: string, cells: Uint16Array, request: PickRequest) => {
+      held.pickedInWorker++;
+      const { mesh, adjacency } = held.meshes.get(id) as Loaded;
+      return facesOf({ mesh, adjacency, cells }, request);
+    },
+  }),
+  proxy: (f: unknown) => f,
+}));
+vi.mock('@/data/tabLock', () => ({ lockKit: async () => (held.tabHasKit ? null : { release: () => undefined }) }));
+vi.mock('sonner', () => ({ toast: Object.assign(() => undefined, { error: () => undefined }) }));
+
+const { openKit, closeKit, current, dispatch, redoEdit, showModel, undoEdit, useEditor } = await import('./editor');
+const { addColor, chooseCell, chooseOfRamp, makeSpare, proposeColor, setCellColor, sourceCell, stepFaces } = await import('./coloring');
+const { bringBackPick, clickFace, faceName, invertPick, pickEverything, pickNextUncolored, pointAtFace, takeCellUnderPointer } =
+  await import('./picking');
+const { pickedFaces, usePick } = await import('./pickState');
+const { usePhrase } = await import('./phrase');
+const { useColoring } = await import('./coloringState');
+const { useAnnouncement } = await import('./announce');
+
+const keys = { add: false, take: false };
+const cells = () => [...current()!.cells];
+const sheet = () => current()!.sheet;
+const ramp = (n: number) => sheet().ramps[n]!.cells;
+let clock = 0;
+/** A click long after the one before. */
+const click = (face: number, more = keys) => clickFace(face, more, (clock += 10_000));
+
+async function open(meshes: Record<string, PolyMesh>): Promise<void> {
+  const kit: Kit = newKit('Skerry');
+  const models = Object.entries(meshes).map(([name, mesh]): Model => {
+    const id = newId('x');
+    held.meshes.set(id, loaded(id, mesh));
+    return {
+      id: name,
+      name,
+      mesh: id,
+      faces: mesh.faceStart.length - 1,
+      sheet: kit.sheets[0]!.id,
+      regions: [],
+      slots: [],
+      seams: [],
+      source: { format: 'made', name, files: [] },
+    };
+  });
+  const state: KitState = { kit: { ...kit, models }, seats: Object.fromEntries(models.map((m) => [m.id, emptySeats(m.faces)])) };
+  await db.blobs.bulkPut(models.map((m) => ({ id: m.mesh, bytes: new Uint8Array(1) })));
+  await createKit(state);
+  await openKit(kit.id);
+}
+
+beforeEach(async () => {
+  await closeKit();
+  held.tabHasKit = false;
+  usePhrase.setState({ scope: 'face', flat: null, smooth: null, act: 'pick' });
+  useColoring.setState({ cell: 0, recent: [] });
+  await open({ box: box(), floor: grid(3) });
+});
+
+describe('picking', () => {
+  it('adds, takes away, inverts, and gives the last pick back', async () => {
+    await click(1);
+    await click(3, { add: true, take: false });
+    expect([...pickedFaces()]).toEqual([1, 3]);
+    await click(1, { add: false, take: true });
+    invertPick();
+    expect([...pickedFaces()]).toEqual([0, 1, 2, 4, 5]);
+    chooseCell(ramp(0)[0]!);
+    expect(usePick.getState().count).toBe(0);
+    bringBackPick();
+    expect([...pickedFaces()]).toEqual([0, 1, 2, 4, 5]);
+    expect(useAnnouncement.getState().text.trim()).toBe('5 faces picked');
+  });
+
+  it('widens on a second click at the same place, from what was picked before the first', async () => {
+    usePhrase.setState({ act: 'add' });
+    await click(5);
+    await clickFace(0, keys, (clock += 10_000));
+    await clickFace(0, keys, clock + 200);
+    // Face to flat area: on a box one face still; the third click goes on to the smooth area, the fourth to the part.
+    expect([...pickedFaces()]).toEqual([0, 5]);
+    await clickFace(0, keys, clock + 400);
+    await clickFace(0, keys, clock + 600);
+    expect(usePick.getState().count).toBe(6);
+  });
+
+  it('colors at once when asked to; a double click is one undo', async () => {
+    showModel('floor');
+    usePhrase.setState({ act: 'color' });
+    useColoring.setState({ cell: ramp(1)[1]! });
+    await clickFace(4, keys, (clock += 10_000));
+    expect(cells().filter(Boolean)).toHaveLength(1);
+    await clickFace(4, keys, clock + 100);
+    expect(cells().every((c) => c === ramp(1)[1])).toBe(true);
+    undoEdit();
+    expect(cells().every((c) => c === 0)).toBe(true);
+    redoEdit();
+    expect(cells().every((c) => c === ramp(1)[1])).toBe(true);
+  });
+
+  it('shows beforehand exactly what a click takes, also when the phrase changes under the pointer', async () => {
+    showModel('floor');
+    await pointAtFace(4);
+    expect([...usePick.getState().wouldTake]).toEqual([4]);
+    usePhrase.setState({ scope: 'flat' });
+    await vi.waitFor(() => expect(usePick.getState().wouldTake).toHaveLength(9));
+    await click(4);
+    expect(pickedFaces()).toHaveLength(9);
+    await pointAtFace(-1);
+    expect(usePick.getState().wouldTake).toHaveLength(0);
+  });
+
+  it('leaves large floods to the worker', async () => {
+    await closeKit();
+    await open({ sea: grid(250) });
+    usePhrase.setState({ scope: 'smooth' });
+    held.pickedInWorker = 0;
+    await click(7);
+    expect([usePick.getState().count, held.pickedInWorker]).toEqual([62_500, 1]);
+  });
+
+  it('walks from uncolored part to uncolored part and on to the next model', () => {
+    pickNextUncolored();
+    expect(usePick.getState().count).toBe(6);
+    chooseCell(ramp(0)[0]!);
+    pickNextUncolored();
+    expect(useEditor.getState().modelId).toBe('floor');
+    pickNextUncolored();
+    chooseCell(ramp(0)[0]!);
+    pickNextUncolored();
+    expect(useAnnouncement.getState().text).toContain('Every face of every model');
+  });
+
+  it('names a face by part and color, and takes its color', async () => {
+    expect(faceName(2)).toBe('part 1 of 1, face 3, not yet colored');
+    await click(2);
+    chooseCell(ramp(2)[0]!);
+    expect(faceName(2)).toBe('part 1 of 1, face 3, moss, in shade');
+    useColoring.setState({ cell: 0 });
+    await pointAtFace(2);
+    takeCellUnderPointer();
+    expect(useColoring.getState().cell).toBe(ramp(2)[0]);
+  });
+});
+
+describe('coloring', () => {
+  it('chooses by number from the ramp in use', () => {
+    useColoring.setState({ cell: ramp(3)[2]! });
+    pickEverything();
+    chooseOfRamp(0);
+    expect(cells().every((c) => c === ramp(3)[0])).toBe(true);
+    chooseOfRamp(7);
+    expect(useColoring.getState().cell).toBe(ramp(3)[0]);
+  });
+
+  it('steps each face along its own ramp, and says which are at the end', async () => {
+    for (const [face, cell] of [
+      [0, ramp(0)[1]!],
+      [1, ramp(2)[2]!],
+      [2, ramp(1)[0]!],
+    ] as const) {
+      await click(face);
+      chooseCell(cell);
+    }
+    pickEverything();
+    stepFaces(1);
+    expect(cells().slice(0, 4)).toEqual([ramp(0)[2], ramp(2)[2], ramp(1)[1], 0]);
+    expect(useAnnouncement.getState().text).toContain('1 face is at the light end');
+    undoEdit();
+    expect(cells().slice(0, 3)).toEqual([ramp(0)[1], ramp(2)[2], ramp(1)[0]]);
+  });
+
+  it('lands a new color on a spare cell beside its source by lightness, with the picked faces on it, in one act', () => {
+    const from = ramp(1)[1]!;
+    pickEverything();
+    addColor('#4a3a20', 'wet straw', from);
+    const made = useColoring.getState().cell;
+    expect(findCell(useEditor.getState().state.kit, made)!.cell).toMatchObject({ role: 'wet straw', fill: { color: '#4a3a20' } });
+    expect(ramp(1).indexOf(made)).toBe(1);
+    expect(cells().every((c) => c === made)).toBe(true);
+    undoEdit();
+    expect([ramp(1).includes(made), cells().some(Boolean)]).toEqual([false, false]);
+    expect(proposeColor(findCell(useEditor.getState().state.kit, from)!.cell).color).not.toBe('#4a3a20');
+  });
+
+  it('takes the source from the cell under the pointer first, then the pick, then the face under the pointer', async () => {
+    await click(0);
+    chooseCell(ramp(0)[0]!);
+    useColoring.setState({ cell: ramp(3)[0]! });
+    expect(sourceCell()).toBe(ramp(3)[0]);
+    await pointAtFace(0);
+    expect(sourceCell()).toBe(ramp(0)[0]);
+    useColoring.setState({ pointedCell: ramp(2)[2]! });
+    expect(sourceCell()).toBe(ramp(2)[2]);
+  });
+
+  it('moves the faces of all models when a color becomes spare, and brings everything back on undo', () => {
+    const cell = ramp(0)[1]!;
+    pickEverything();
+    chooseCell(cell);
+    showModel('floor');
+    pickEverything();
+    chooseCell(cell);
+    makeSpare(cell, ramp(1)[1]!);
+    const { seats, kit } = useEditor.getState().state;
+    expect([...seats.box!.cell, ...seats.floor!.cell].every((c) => c === ramp(1)[1])).toBe(true);
+    expect([findCell(kit, cell)!.cell.fill.kind, ramp(0).includes(cell)]).toEqual(['spare', false]);
+    undoEdit();
+    expect([ramp(0)[1], cells()[0]]).toEqual([cell, cell]);
+  });
+
+  it('keeps the steps of one slider as one change and one recent color', () => {
+    const cell = ramp(0)[0]!;
+    const before = useEditor.getState().history.cursor;
+    setCellColor(cell, '#101010');
+    setCellColor(cell, '#202020', { join: true });
+    setCellColor(cell, '#303030', { join: true });
+    expect(useEditor.getState().history.cursor).toBe(before + 1);
+    expect(useColoring.getState().recent).toEqual(['#303030']);
+  });
+
+  it('changes nothing while another tab has the kit', async () => {
+    const { id } = useEditor.getState().state.kit;
+    await closeKit();
+    held.tabHasKit = true;
+    await openKit(id);
+    expect(useEditor.getState().readOnly).toBe(true);
+    pickEverything();
+    chooseCell(ramp(0)[0]!);
+    expect(cells().some(Boolean)).toBe(false);
+    expect(dispatch({ kind: 'set', of: 'kit', before: {}, after: {} })).toBe(false);
+  });
+});
