@@ -210,3 +210,48 @@ test('materials that came along become cells; what is wrong is shown and repaire
   await page.getByRole('link', { name: 'Color', exact: true }).click();
   await expect(page.getByRole('button', { name: /^tar, 12 faces on 1 model/ })).toBeVisible();
 });
+
+test('ramps: one color becomes five, a ramp is tuned on the model, and steps go past its end', async ({ page }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('w');
+  await clickAt(page, 0.2, 0.5);
+  await page.getByRole('button', { name: /^rust, in shade/ }).click();
+
+  // Tuning shows at once, and is kept or not.
+  const shown = () => colorAt(page, 0.15, 0.45);
+  await pickBar(page).hover();
+  const before = await shown();
+  await page.getByRole('button', { name: 'Ramp Rust: tune, add steps' }).click();
+  const panel = page.getByRole('dialog', { name: 'Ramp' });
+  const cool = panel.getByRole('slider', { name: 'Cool shade' });
+  await cool.fill('50');
+  await expect.poll(shown).not.toBe(before);
+  await panel.getByRole('button', { name: 'As it was' }).click();
+  await expect.poll(shown).toBe(before);
+  await cool.fill('50');
+  await panel.getByRole('button', { name: 'Keep' }).click();
+  await panel.getByRole('button', { name: 'Close' }).click();
+  await expect.poll(shown).not.toBe(before);
+  await page.keyboard.press('Control+z');
+  await expect.poll(shown).toBe(before);
+
+  // Past the end of the ramp, by one key.
+  await clickAt(page, 0.2, 0.5);
+  await page.keyboard.press('d');
+  await expect(page.getByText('Make a darker step (Shift D)')).toBeVisible();
+  await page.keyboard.press('Shift+D');
+  await expect(page.getByRole('button', { name: /^rust, in shade, darker, 6 faces/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: /^rust, in shade, 6 faces/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('button', { name: 'New ramp' }).click();
+  const made = page.getByRole('dialog', { name: 'A new ramp' });
+  await made.getByLabel('Name').fill('sea');
+  await made.getByRole('radio', { name: '5' }).click();
+  await expect(made).toContainText('Only 2 spare: the sheet grows, nothing moves.');
+  await made.getByRole('button', { name: 'Make the ramp' }).click();
+  await expect(page.getByRole('group', { name: 'sea', exact: true }).getByRole('button', { name: /faces on/ })).toHaveCount(5);
+  await expect(page.getByText('16 × 32 texels', { exact: true })).toBeVisible();
+  await expect.poll(shown).toBe(before);
+});

@@ -1,12 +1,13 @@
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
-import { group, type Edit } from '@/core/edit/edit';
+import { applyEdit, group, type Edit } from '@/core/edit/edit';
 import { seatFaces } from '@/core/edit/seatFaces';
-import { findCell, type Cell, type Sheet } from '@/core/kit/kit';
+import { findCell, findSheet, type Cell, type Sheet } from '@/core/kit/kit';
+import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, rampOf, stepOf } from '@/core/sheet/cells';
 import { editRamp, newColor } from '@/core/sheet/newColor';
 import { announce } from './announce';
 import { current, dispatch, useEditor } from './editor';
-import { useColoring } from './coloringState';
+import { noDrafts, useColoring } from './coloringState';
 import { letPickGo, pickedFaces, usePick } from './pickState';
 import { notify } from './notices';
 
@@ -47,25 +48,56 @@ export function chooseOfRamp(index: number): void {
   if (cell) chooseCell(cell);
 }
 
-/** Picked faces, or else those under the pointer, walk one step along their own ramps. The pick stays, so that steps can be repeated. */
-export function stepFaces(direction: -1 | 1): void {
+/**
+ * Picked faces, or else those under the pointer, walk one step along their own ramps. The pick stays, so that steps can be repeated.
+ * `create`: where a ramp ends, it gets a further step first.
+ */
+export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
   const c = current();
   if (!c) return;
   const { count, wouldTake } = usePick.getState();
   const faces = count ? pickedFaces() : wouldTake;
-  let stuck = 0;
-  const steps = new Map<number, number | null>();
-  const edit = seatFaces(c.model.id, c.cells, faces, (before) => {
-    if (!before) return null;
-    if (!steps.has(before)) steps.set(before, stepOf(c.sheet, before, direction));
-    const next = steps.get(before)!;
-    if (next === null) stuck++;
-    return next;
-  });
   const word = direction < 0 ? 'darker' : 'lighter';
-  if (edit) dispatch(group(`One step ${word}`, [edit]));
-  if (stuck) announce(`${stuck === 1 ? '1 face is' : `${stuck} faces are`} at the ${direction < 0 ? 'dark' : 'light'} end of their ramp.`);
-  else if (edit) announce(`One step ${word}`);
+  const edits: Edit[] = [];
+  const steps = new Map<number, number | null>();
+  let next = useEditor.getState().state;
+  const stepFrom = (cell: number): number | null => {
+    const sheet = findSheet(next.kit, c.sheet.id);
+    const ramp = rampOf(sheet, cell);
+    const there = stepOf(sheet, cell, direction);
+    if (there !== null || !create || !ramp) return there;
+    const made = addStep(next, sheet.id, ramp.id, direction < 0 ? 0 : ramp.cells.length);
+    if (!made) return null;
+    edits.push(made.edit);
+    next = applyEdit(next, made.edit);
+    return made.cell;
+  };
+  let stuck = 0;
+  try {
+    const seated = seatFaces(c.model.id, c.cells, faces, (before) => {
+      if (!before) return null;
+      if (!steps.has(before)) steps.set(before, stepFrom(before));
+      const after = steps.get(before)!;
+      if (after === null) stuck++;
+      return after;
+    });
+    if (seated) edits.push(seated);
+  } catch (error) {
+    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    return;
+  }
+  if (edits.length) dispatch(group(`One step ${word}`, edits));
+  if (!stuck) {
+    if (edits.length) announce(`One step ${word}`);
+    return;
+  }
+  const where = `${stuck === 1 ? '1 face is' : `${stuck} faces are`} at the ${direction < 0 ? 'dark' : 'light'} end of their ramp.`;
+  announce(where);
+  if (create) notify(`${where} There is no ${word} color left.`);
+  else
+    notify(where, {
+      action: { label: `Make a ${word} step (Shift ${direction < 0 ? 'D' : 'E'})`, run: () => stepFaces(direction, { create: true }) },
+    });
 }
 
 export function openNewColor(from: number, onlyHere: boolean): void {
@@ -113,7 +145,7 @@ export function addColor(color: Hex, role: string, from: number): void {
     if (!dispatch(group('New color', edits))) return;
     if (count) letPickGo();
     remember(color);
-    useColoring.setState({ cell: made.cell, panel: null, draft: null });
+    useColoring.setState({ cell: made.cell, panel: null, drafts: noDrafts });
     const before = grew.find((s) => s.id === c.sheet.id)!;
     const after = current()!.sheet;
     if (after.width !== before.width || after.height !== before.height)
@@ -135,7 +167,7 @@ export function proposeColor(cell: Cell | undefined): { color: Hex; role: string
 /** `join`: one undo together with the change before, as when a slider goes on. */
 export function setCellColor(cell: number, color: Hex, { join = false } = {}): void {
   const found = findCell(useEditor.getState().state.kit, cell);
-  useColoring.setState({ draft: null });
+  useColoring.setState({ drafts: noDrafts });
   if (!found || found.cell.fill.kind !== 'solid' || found.cell.fill.color === color) return;
   if (dispatch(editCell(found.sheet, cell, { fill: { ...found.cell.fill, color } }), { join })) remember(color, join);
 }

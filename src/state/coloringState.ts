@@ -1,18 +1,28 @@
 import { create } from 'zustand';
 import type { Hex } from '@/core/color/hex';
 
+export type Drafts = Readonly<Record<number, Hex>>;
+export const noDrafts: Drafts = {};
+
 export interface ColoringState {
   /** The cell that the phrase names; 0 before any was chosen. */
   cell: number;
   /** The cell under the pointer in the tray; 0 none. */
   pointedCell: number;
-  /** A color that is being tried on a cell, before it is kept. */
-  draft: { cell: number; color: Hex } | null;
+  /** Colors that are being tried on cells, by cell, before they are kept. */
+  drafts: Drafts;
   /** The open panel beside the sheet. */
-  panel: null | { kind: 'edit'; cell: number } | { kind: 'new'; from: number; onlyHere: boolean };
+  panel:
+    | null
+    | { kind: 'edit'; cell: number }
+    | { kind: 'new'; from: number; onlyHere: boolean }
+    | { kind: 'ramp'; ramp: string }
+    | { kind: 'new ramp'; from: number };
   recent: Hex[];
 }
 
-export const useColoring = create<ColoringState>(() => ({ cell: 0, pointedCell: 0, draft: null, panel: null, recent: [] }));
+export const useColoring = create<ColoringState>(() => ({ cell: 0, pointedCell: 0, drafts: noDrafts, panel: null, recent: [] }));
 
-export const closeColoring = (): void => useColoring.setState({ pointedCell: 0, draft: null, panel: null });
+export const closeColoring = (): void => useColoring.setState({ pointedCell: 0, drafts: noDrafts, panel: null });
+
+export const closePanel = (): void => useColoring.setState({ panel: null, drafts: noDrafts });

@@ -4,7 +4,7 @@ import type { Kit } from '@/core/kit/kit';
 import { meanColor, rasterSheet } from '@/core/sheet/raster';
 import { db } from '@/data/db';
 import { coreWorker } from '@/workers/client';
-import { useColoring } from './coloringState';
+import { noDrafts, type Drafts } from './coloringState';
 import { useEditor } from './editor';
 
 const size = 80;
@@ -16,12 +16,12 @@ export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>
 }));
 
 /** RGBA of each cell by its id, for tables of the graphics card and of the worker. */
-export function cellTable(kit: Kit, draft: { cell: number; color: string } | null = null): Uint8Array {
+export function cellTable(kit: Kit, drafts: Drafts = noDrafts): Uint8Array {
   const rows = Math.ceil(kit.nextCell / 256);
   const table = new Uint8Array(rows * 256 * 4);
   for (const sheet of kit.sheets)
     for (const cell of sheet.cells)
-      table.set([...(draft?.cell === cell.id ? rgbFromHex(draft.color) : meanColor(cell.fill)), 255], cell.id * 4);
+      table.set([...(drafts[cell.id] ? rgbFromHex(drafts[cell.id]!) : meanColor(cell.fill)), 255], cell.id * 4);
   return table;
 }
 
@@ -75,10 +75,7 @@ function show(model: string, png: Uint8Array): void {
 /** Keeps thumbnails current while a kit is open; returns how to stop. */
 export function watchThumbnails(): () => void {
   redraw();
-  const stops = [
-    useEditor.subscribe((now, before) => (now.state !== before.state || now.meshes !== before.meshes) && redraw()),
-    useColoring.subscribe((now, before) => now.draft !== before.draft && now.draft === null && redraw()),
-  ];
+  const stops = [useEditor.subscribe((now, before) => (now.state !== before.state || now.meshes !== before.meshes) && redraw())];
   return () => {
     stops.forEach((stop) => stop());
     clearTimeout(timer);

@@ -12,7 +12,7 @@ import type { Uses } from './Tray';
 export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const pointed = useColoring((s) => s.pointedCell);
   const chosen = useColoring((s) => s.cell);
-  const draft = useColoring((s) => s.draft);
+  const drafts = useColoring((s) => s.drafts);
   const face = usePick((s) => s.face);
   const kit = useEditor((s) => s.state.kit);
   const under = useEditor((s) => (s.modelId && face >= 0 ? (s.state.seats[s.modelId]?.cell[face] ?? 0) : 0));
@@ -35,7 +35,7 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
           <p className="truncate font-bold" title={cell.role}>
             {cell.role || 'Without a role'}
           </p>
-          <p className="text-[12px] text-quiet uppercase">{draft?.cell === id ? draft.color : swatchOf(cell)}</p>
+          <p className="text-[12px] text-quiet uppercase">{drafts[id] ?? swatchOf(cell)}</p>
           <p className="text-[12px] text-quiet">{use ? `${count(use.faces, 'face')}, ${count(use.models, 'model')}` : 'not used yet'}</p>
         </div>
       ) : (

@@ -4,16 +4,14 @@ import { hexFromLch, lchFromHex, parseHex } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import { usesOfCells } from '@/core/budget/tally';
 import { findCell } from '@/core/kit/kit';
-import { swatchOf } from '@/core/sheet/cells';
+import { rampOf, swatchOf } from '@/core/sheet/cells';
 import { makeSpare, setCellColor, setCellRole } from '@/state/coloring';
-import { useColoring } from '@/state/coloringState';
+import { closePanel, noDrafts, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { Button } from '@/ui/Button';
 import { count } from '@/ui/words';
 import { LchSliders } from './LchSliders';
 import { SidePanel } from './SidePanel';
-
-const close = () => useColoring.setState({ panel: null, draft: null });
 
 /** Role and color of a cell. Every model follows while a slider is dragged; letting go keeps the change as one edit. */
 export function EditCell({ id }: { id: number }) {
@@ -32,13 +30,13 @@ export function EditCell({ id }: { id: number }) {
     if (hexFromLch(lch) !== stored) setLch(lchFromHex(stored));
   }
   useEffect(() => {
-    if (!found || found.cell.fill.kind !== 'solid') close();
+    if (!found || found.cell.fill.kind !== 'solid') closePanel();
   }, [found]);
   if (!found) return null;
   const color = hexFromLch(lch);
   const preview = (next: Lch) => {
     setLch(next);
-    useColoring.setState({ draft: { cell: id, color: hexFromLch(next) } });
+    useColoring.setState({ drafts: { [id]: hexFromLch(next) } });
   };
   const keep = (hex: string) => {
     setLch(lchFromHex(hex));
@@ -46,7 +44,7 @@ export function EditCell({ id }: { id: number }) {
   };
   const others = found.sheet.cells.filter((c) => c.id !== id && c.fill.kind !== 'spare');
   return (
-    <SidePanel title="Edit color" onClose={close}>
+    <SidePanel title="Edit color" onClose={closePanel}>
       <div className="flex items-end gap-3">
         <span aria-hidden className="h-14 w-14 shrink-0 border border-ink" style={{ background: color }} />
         <div className="min-w-0 flex-1">
@@ -59,13 +57,13 @@ export function EditCell({ id }: { id: number }) {
               onChange={(e) => {
                 setText(e.target.value);
                 const hex = parseHex(e.target.value);
-                if (hex) useColoring.setState({ draft: { cell: id, color: hex } });
+                if (hex) useColoring.setState({ drafts: { [id]: hex } });
               }}
               onBlur={() => {
                 const hex = text === null ? null : parseHex(text);
                 setText(null);
                 if (hex) keep(hex);
-                else useColoring.setState({ draft: null });
+                else useColoring.setState({ drafts: noDrafts });
               }}
               onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
               aria-invalid={text !== null && !parseHex(text)}
@@ -99,9 +97,16 @@ export function EditCell({ id }: { id: number }) {
             <span className="text-[12px] text-quiet">
               {uses ? `${count(uses.faces, 'face')} on ${count(uses.models, 'model')} follow` : 'No face uses it'}
             </span>
-            <Button kind="bare" className="-mr-3" onClick={() => (uses ? setAsking(true) : makeSpare(id, 0))}>
-              Make it spare
-            </Button>
+            <span className="flex">
+              {!rampOf(found.sheet, id) && (
+                <Button kind="bare" onClick={() => useColoring.setState({ panel: { kind: 'new ramp', from: id }, drafts: noDrafts })}>
+                  Make a ramp
+                </Button>
+              )}
+              <Button kind="bare" className="-mr-3" onClick={() => (uses ? setAsking(true) : makeSpare(id, 0))}>
+                Make it spare
+              </Button>
+            </span>
           </div>
         ) : (
           <div role="group" aria-label="Where should its faces go?">

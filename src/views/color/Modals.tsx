@@ -1,7 +1,9 @@
 'use client';
 import { useColoring } from '@/state/coloringState';
 import { EditCell } from './EditCell';
+import { EditRamp } from './EditRamp';
 import { NewColor } from './NewColor';
+import { NewRamp } from './NewRamp';
 import { ShortcutSheet } from './ShortcutSheet';
 
 export function Modals() {
@@ -10,6 +12,8 @@ export function Modals() {
     <>
       {panel?.kind === 'edit' && <EditCell key={panel.cell} id={panel.cell} />}
       {panel?.kind === 'new' && <NewColor key={`${panel.from} ${panel.onlyHere}`} from={panel.from} onlyHere={panel.onlyHere} />}
+      {panel?.kind === 'ramp' && <EditRamp key={panel.ramp} id={panel.ramp} />}
+      {panel?.kind === 'new ramp' && <NewRamp key={panel.from} from={panel.from} />}
       <ShortcutSheet />
     </>
   );

@@ -5,7 +5,7 @@ import type { Lch } from '@/core/color/oklab';
 import { findCell, spareCells } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
 import { addColor, proposeColor } from '@/state/coloring';
-import { useColoring } from '@/state/coloringState';
+import { closePanel } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { usePick } from '@/state/pickState';
 import { Button } from '@/ui/Button';
@@ -13,8 +13,6 @@ import { count } from '@/ui/words';
 import { RoleField } from './EditCell';
 import { LchSliders } from './LchSliders';
 import { SidePanel } from './SidePanel';
-
-const close = () => useColoring.setState({ panel: null, draft: null });
 
 /** A new color from one that is there: nudged, named, and landed on a spare cell in one act; picked faces take it. */
 export function NewColor({ from, onlyHere }: { from: number; onlyHere: boolean }) {
@@ -29,7 +27,7 @@ export function NewColor({ from, onlyHere }: { from: number; onlyHere: boolean }
   const sheet = found?.sheet ?? kit.sheets[0]!;
   const spares = spareCells(sheet).length;
   return (
-    <SidePanel title={onlyHere ? 'A color only here' : 'A new color from this one'} onClose={close}>
+    <SidePanel title={onlyHere ? 'A color only here' : 'A new color from this one'} onClose={closePanel}>
       <form
         onSubmit={(e) => {
           e.preventDefault();

@@ -44,7 +44,7 @@ function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number;
   const { rect, fill, id } = cell;
   const isChosen = useColoring((s) => s.cell === id);
   const isPointed = useColoring((s) => s.pointedCell === id);
-  const draft = useColoring((s) => (s.draft?.cell === id ? s.draft.color : null));
+  const draft = useColoring((s) => s.drafts[id]);
   const isUnder = useIsUnderPointer(id);
   const box = { x: rect.x * scale, y: rect.y * scale, width: rect.w * scale, height: rect.h * scale };
   const isSpare = fill.kind === 'spare';

@@ -45,6 +45,7 @@ function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
       {sheet.ramps.map((ramp) => (
         <Column
           key={ramp.id}
+          ramp={ramp.id}
           name={ramp.name}
           cells={ramp.cells.map((id) => byId.get(id)!)}
           uses={uses}
@@ -54,17 +55,21 @@ function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
       {chunks(single, single.length > 6 ? 5 : 3).map((cells, i) => (
         <Column key={`single ${cells[0]!.id}`} name={i === 0 ? 'Single colors' : '\u00a0'} cells={cells} uses={uses} />
       ))}
-      {spare.length > 0 && (
-        <div className="w-[72px] shrink-0" role="group" aria-label="Spare cells">
-          <div className="flex h-[106px] flex-col gap-0.5">
-            {spare.slice(0, 3).map((c) => (
-              <Well key={c.id} cell={c} of={Math.min(3, spare.length)} />
-            ))}
-          </div>
-          <p className="mt-1.5 text-[12px] leading-tight">Spare</p>
-          <p className="text-[11px] text-quiet">{count(spare.length, 'cell')}</p>
+      <div className="w-[84px] shrink-0" role="group" aria-label="Spare cells">
+        <div className="flex h-[106px] flex-col gap-0.5">
+          {spare.slice(0, 3).map((c) => (
+            <Well key={c.id} cell={c} of={Math.min(3, spare.length)} />
+          ))}
         </div>
-      )}
+        <p className="mt-1.5 text-[12px] leading-tight">{spare.length ? count(spare.length, 'spare cell') : 'No spare cell'}</p>
+        <button
+          type="button"
+          onClick={() => useColoring.setState({ panel: { kind: 'new ramp', from: 0 } })}
+          className="border-b border-[#999] text-[11px] hover:border-ink"
+        >
+          New ramp
+        </button>
+      </div>
     </div>
   );
 }
@@ -75,7 +80,19 @@ function chunks<T>(list: readonly T[], size: number): T[][] {
   return out;
 }
 
-function Column({ name, cells, uses, numbers = false }: { name: string; cells: Cell[]; uses: Uses; numbers?: boolean }) {
+function Column({
+  name,
+  cells,
+  uses,
+  ramp,
+  numbers = false,
+}: {
+  name: string;
+  cells: Cell[];
+  uses: Uses;
+  ramp?: string;
+  numbers?: boolean;
+}) {
   const faces = cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
   return (
     <div className="w-[72px] shrink-0" role="group" aria-label={name.trim() || 'More single colors'}>
@@ -90,9 +107,19 @@ function Column({ name, cells, uses, numbers = false }: { name: string; cells: C
           />
         ))}
       </div>
-      <p className="mt-1.5 truncate text-[12px] leading-tight" title={name}>
-        {name}
-      </p>
+      {ramp ? (
+        <button
+          type="button"
+          aria-label={`Ramp ${name}: tune, add steps`}
+          title="Tune this ramp, add steps"
+          onClick={() => useColoring.setState({ panel: { kind: 'ramp', ramp } })}
+          className="mt-1.5 block max-w-full truncate text-left text-[12px] leading-tight hover:underline"
+        >
+          {name}
+        </button>
+      ) : (
+        <p className="mt-1.5 truncate text-[12px] leading-tight">{name}</p>
+      )}
       <p className="text-[11px] text-quiet">{faces ? count(faces, 'face') : 'not used'}</p>
     </div>
   );
@@ -100,7 +127,7 @@ function Column({ name, cells, uses, numbers = false }: { name: string; cells: C
 
 function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number; models: number; digit: number }) {
   const isChosen = useColoring((s) => s.cell === cell.id);
-  const draft = useColoring((s) => (s.draft?.cell === cell.id ? s.draft.color : null));
+  const draft = useColoring((s) => s.drafts[cell.id]);
   const isUnder = useIsUnderPointer(cell.id);
   const color = draft ?? swatchOf(cell);
   return (

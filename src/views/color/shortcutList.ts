@@ -87,6 +87,8 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'], shown: '1 to 9', does: 'the steps of the ramp in use', run: () => undefined },
       { keys: ['d'], shown: 'D', does: 'one step darker', run: () => stepFaces(-1) },
       { keys: ['e'], shown: 'E', does: 'one step lighter', run: () => stepFaces(1) },
+      { keys: ['d'], shift: true, shown: 'Shift D', does: 'darker, past the end of the ramp', run: () => stepFaces(-1, { create: true }) },
+      { keys: ['e'], shift: true, shown: 'Shift E', does: 'lighter, past the end of the ramp', run: () => stepFaces(1, { create: true }) },
       { keys: ['t'], shown: 'T', does: 'take the color under the pointer', run: takeCellUnderPointer },
       { keys: ['b'], shown: 'B', does: 'a color only for the picked faces', run: () => openNewColor(sourceCell(), true) },
       { keys: ['b'], shift: true, shown: 'Shift B', does: 'a new color from this one', run: () => openNewColor(sourceCell(), false) },

@@ -63,7 +63,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       invalidate();
     };
     const table = () => {
-      const next = cellTable(useEditor.getState().state.kit, useColoring.getState().draft);
+      const next = cellTable(useEditor.getState().state.kit, useColoring.getState().drafts);
       if (next.length !== (colors.image.data as Uint8Array).length) {
         colors.dispose();
         colors = cellColorTexture(next);
@@ -126,7 +126,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         if (now.count !== before.count) look();
       }),
       useColoring.subscribe((now, before) => {
-        if (now.draft !== before.draft) table();
+        if (now.drafts !== before.drafts) table();
         if (now.pointedCell !== before.pointedCell) look();
       }),
       useView.subscribe(look),
