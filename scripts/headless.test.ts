@@ -70,3 +70,19 @@ it('says which option is wrong', () => {
     error: 'The model has no vertex colors.',
   });
 });
+
+it('reads palettes of every kind and converts between them', () => {
+  writeFileSync(join(folder, 'skerry.css'), ':root { --sea: #123; --foam: rgb(250 250 245); }');
+  writeFileSync(join(folder, 'odd.hex'), 'no color');
+  const made = ['a.gpl', 'a.png', 'a.json'].map((name) => join(folder, name));
+  for (const to of made) expect(headless('convert-palette', join(folder, 'skerry.css'), to).status).toBe(0);
+  const { stdout, status } = headless('palette', ...made, join(folder, 'odd.hex'));
+  expect(status).toBe(1);
+  const rows = stdout
+    .trim()
+    .split('\n')
+    .map((l) => JSON.parse(l) as { kind?: string; colors?: string[]; error?: string });
+  expect(rows.map((r) => r.kind)).toEqual(['gpl', 'pixels', 'tokens', undefined]);
+  for (const r of rows.slice(0, 3)) expect(r.colors).toEqual(['#112233', '#fafaf5']);
+  expect(rows[3]!.error).toBe('odd.hex, line 1: “no color” is no color in hex digits.');
+});

@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync, type Stats } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { costOfGltf } from '@/core/budget/costOfGltf';
@@ -13,7 +13,8 @@ import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { encodePng } from '@/core/io/png';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
-import { baseName, extensionOf } from '@/core/io/text';
+import { baseName, extensionOf, stemOf } from '@/core/io/text';
+import { kindOfExtension, readPalette, writePalette, type Palette } from '@/core/palette/paletteFile';
 import { writeObj } from '@/core/io/writeObj';
 import { emptySeats, findSheet, newId, usableCells, type KitState, type Model } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/mesh/adjacency';
@@ -27,7 +28,9 @@ import { nodeCodecs } from './nodePlatform';
 
 const usage = `Usage:
   npm run -s headless -- inspect FILE...
-  npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR`;
+  npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR
+  npm run -s headless -- palette FILE...
+  npm run -s headless -- convert-palette IN OUT`;
 
 await main();
 
@@ -35,6 +38,8 @@ async function main(): Promise<void> {
   const [command, ...rest] = process.argv.slice(2);
   if (command === 'inspect' && rest.length) process.exitCode = await inspect(rest);
   else if (command === 'color') await color(rest);
+  else if (command === 'palette' && rest.length) process.exitCode = inspectPalettes(rest);
+  else if (command === 'convert-palette' && rest.length === 2) convertPalette(rest[0]!, rest[1]!);
   else fail(usage);
 }
 
@@ -44,8 +49,7 @@ function fail(message: string): never {
 }
 
 async function read(path: string, mendQuads = true): Promise<ReadModelResult> {
-  const stats = statSync(path, { throwIfNoEntry: false });
-  if (!stats?.isFile()) throw new Error(`${baseName(path)}: ${stats ? 'it is a folder, not a file.' : 'there is no such file.'}`);
+  const stats = fileStats(path);
   // The size is looked at before the bytes are loaded.
   if (stats.size > limits.bytes)
     throw new Error(
@@ -58,6 +62,46 @@ async function read(path: string, mendQuads = true): Promise<ReadModelResult> {
     return size <= limits.bytes ? [{ name, bytes: new Uint8Array(readFileSync(join(dirname(path), name))) }] : [];
   });
   return readModel({ name: baseName(path), bytes }, beside, { codecs: nodeCodecs, mendQuads });
+}
+
+function fileStats(path: string): Stats {
+  const stats = statSync(path, { throwIfNoEntry: false });
+  if (!stats?.isFile()) throw new Error(`${baseName(path)}: ${stats ? 'it is a folder, not a file.' : 'there is no such file.'}`);
+  return stats;
+}
+
+function messageOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}
+
+function openPalette(path: string): Palette {
+  fileStats(path);
+  return readPalette(baseName(path), new Uint8Array(readFileSync(path)));
+}
+
+function inspectPalettes(files: string[]): number {
+  let code = 0;
+  for (const file of files) {
+    try {
+      const { kind, name, colors, notes } = openPalette(file);
+      console.log(JSON.stringify({ file, kind, ...(name && { name }), gradients: 0, colors: colors.map((c) => c.color), notes }));
+    } catch (error) {
+      code = 1;
+      console.log(JSON.stringify({ file, error: messageOf(error) }));
+    }
+  }
+  return code;
+}
+
+function convertPalette(from: string, to: string): void {
+  try {
+    const { colors, name, notes } = openPalette(from);
+    writeFileSync(to, writePalette(kindOfExtension(baseName(to)), colors, name ?? stemOf(from)));
+    console.log(JSON.stringify({ file: to, colors: colors.length, notes }));
+  } catch (error) {
+    console.log(JSON.stringify({ file: from, error: messageOf(error) }));
+    process.exitCode = 1;
+  }
 }
 
 async function inspect(files: string[]): Promise<number> {
@@ -81,7 +125,7 @@ async function inspect(files: string[]): Promise<number> {
       console.log(JSON.stringify(report));
     } catch (error) {
       code = 1;
-      console.log(JSON.stringify({ file, error: error instanceof Error ? error.message : String(error) }));
+      console.log(JSON.stringify({ file, error: messageOf(error) }));
     }
   }
   return code;
@@ -104,7 +148,7 @@ async function color(args: string[]): Promise<void> {
   try {
     console.log(JSON.stringify(await colorFile(path, values.by, count, values.out)));
   } catch (error) {
-    console.log(JSON.stringify({ file: path, error: error instanceof Error ? error.message : String(error) }));
+    console.log(JSON.stringify({ file: path, error: messageOf(error) }));
     process.exitCode = 1;
   }
 }

@@ -1,0 +1,32 @@
+import { FileError } from '../io/errors';
+import { decodeName, utf8Bytes } from '../io/text';
+import type { Palette, PaletteColor } from './paletteFile';
+
+/**
+ * One color a line in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it. `;`, `//` and a # that begins no color begin comments.
+ * Eight digits are red, green, blue, alpha; where every entry begins with ff and not every one ends so, alpha comes first, as some programs write it.
+ */
+export function readHexList(file: string, bytes: Uint8Array): Palette {
+  const entries: { digits: string; name: string }[] = [];
+  decodeName(utf8Bytes(bytes))
+    .split(/\r\n|\r|\n/)
+    .forEach((line, i) => {
+      const text = line.trim();
+      if (!text || text.startsWith(';') || text.startsWith('//')) return;
+      const found = /^(?:#|0x)?([0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4})(?:[\s,;]+(.*))?$/i.exec(text);
+      if (found) entries.push({ digits: found[1]!.toLowerCase(), name: found[2]?.trim() ?? '' });
+      else if (!text.startsWith('#')) throw new FileError(file, `“${text.slice(0, 40)}” is no color in hex digits.`, `line ${i + 1}`);
+    });
+  const long = entries.filter((e) => e.digits.length === 8);
+  const alphaFirst = long.length > 0 && long.every((e) => e.digits.startsWith('ff')) && !long.every((e) => e.digits.endsWith('ff'));
+  const colors = entries.map(({ digits, name }): PaletteColor => {
+    const wide = digits.length < 5 ? [...digits].map((d) => d + d).join('') : digits;
+    const color = alphaFirst && wide.length === 8 ? wide.slice(2) : wide.slice(0, 6);
+    const alpha = wide.length === 8 ? Number.parseInt(alphaFirst ? wide.slice(0, 2) : wide.slice(6), 16) / 255 : 1;
+    return { color: `#${color}`, ...(name && { name }), ...(alpha < 1 && { alpha }) };
+  });
+  return { kind: 'hex', colors, notes: [] };
+}
+
+export const writeHexList = (colors: readonly PaletteColor[]): Uint8Array =>
+  new TextEncoder().encode(colors.map((c) => c.color.slice(1)).join('\n') + '\n');

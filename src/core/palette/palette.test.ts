@@ -1,0 +1,117 @@
+import fc from 'fast-check';
+import { parse, converter } from 'culori';
+import { describe, expect, it } from 'vitest';
+import { hexFromRgb } from '../color/hex';
+import { FileError } from '../io/errors';
+import { bytesOf } from '@tests/meshes';
+import { parseCssColor } from './css';
+import { kindOfExtension, readPalette, writePalette, type WrittenKind } from './paletteFile';
+
+const byte = fc.integer({ min: 0, max: 255 });
+const color = fc.tuple(byte, byte, byte).map(hexFromRgb);
+const kinds: [WrittenKind, string][] = [
+  ['gpl', 'a.gpl'],
+  ['pal-text', 'a.pal'],
+  ['pal-riff', 'a.pal'],
+  ['hex', 'a.hex'],
+  ['css', 'a.css'],
+  ['tokens', 'a.json'],
+  ['pixels', 'a.png'],
+];
+
+describe('palette files', () => {
+  it.each(kinds)('%s: what is written is read back, color by color, with names where the format has them', (kind, file) => {
+    const palette = fc.array(fc.record({ color, name: fc.constantFrom('sail', 'tar', 'wet rope', 'Fog bell, lit', 'grün', '7') }), {
+      minLength: 1,
+      maxLength: 300,
+    });
+    fc.assert(
+      fc.property(palette, (colors) => {
+        const again = readPalette(file, writePalette(kind, colors, 'Brindle Skerry'));
+        expect(again.kind).toBe(kind);
+        expect(again.colors.map((c) => c.color)).toEqual(colors.map((c) => c.color));
+        if (kind === 'gpl') expect(again.colors.map((c) => c.name)).toEqual(colors.map((c) => c.name));
+      }),
+      { seed: 14, numRuns: 30 },
+    );
+  });
+
+  it('are read as they come in the wild', () => {
+    const colors = (file: string, text: string | Uint8Array) =>
+      readPalette(file, typeof text === 'string' ? bytesOf(text) : text).colors.map((c) => c.color);
+    expect(
+      colors('a.gpl', '\ufeffGIMP Palette\r\nName:  Two  spaces\r\nColumns: 4\r\n# note\r\n  1   2  3\tdeep  sea\r\n255 255 255\r\n'),
+    ).toEqual(['#010203', '#ffffff']);
+    expect(readPalette('a.gpl', bytesOf('10 20 30 tar\n'))).toMatchObject({
+      colors: [{ name: 'tar' }],
+      notes: ['Its title line is missing.'],
+    });
+    expect(readPalette('a.pal', bytesOf('JASC-PAL\r\n0100\r\n3\r\n1 2 3\r\n4 5 6 128\r\n'))).toMatchObject({
+      kind: 'pal-text',
+      colors: [{ color: '#010203' }, { alpha: 128 / 255 }],
+      notes: ['It announces 3 colors and holds 2.', expect.stringContaining('transparent')],
+    });
+    expect(colors('a.pal', Uint8Array.of(255, 0, 0, 0, 1, 200))).toEqual(['#ff0000', '#0001c8']);
+    expect(colors('a.hex', '#fff\r\n; comment\n# a heading\naabbcc  rope\n0x112233\n\nfa08\n')).toEqual([
+      '#ffffff',
+      '#aabbcc',
+      '#112233',
+      '#ffaa00',
+    ]);
+    expect(colors('a.txt', ';paint\nFF102030\nFFFF0000\n')).toEqual(['#102030', '#ff0000']);
+    expect(
+      colors(
+        'a.css',
+        ':root{--sea-deep:#123;--a:rgb(255 0 0 / 50%); --b: oklch(62% 0.1 30deg);--gap:4px;/* --no:#fff; */--h:hsl(120, 100%, 25%)}',
+      ),
+    ).toEqual(['#112233', '#ff0000', expect.stringMatching(/^#/), '#008000']);
+    expect(
+      readPalette(
+        'a.json',
+        bytesOf(
+          '{"sea":{"$type":"color","deep":{"$value":"#012"},"foam":{"$value":{"colorSpace":"srgb","components":[1,0.5,0],"alpha":0.5}}},"gap":{"$value":"4px"},"old":{"value":"#abc"}}',
+        ),
+      ).colors,
+    ).toEqual([
+      { color: '#001122', name: 'sea deep' },
+      { color: '#ff8000', alpha: 0.5, name: 'sea foam' },
+      { color: '#aabbcc', name: 'old' },
+    ]);
+    expect(colors('a.json', '["#000", "#fff"]')).toEqual(['#000000', '#ffffff']);
+    expect(colors('many.hex', Array.from({ length: 10_000 }, (_, i) => i.toString(16).padStart(6, '0')).join('\n'))).toHaveLength(10_000);
+  });
+
+  it.each([
+    ['a.gpl', 'GIMP Palette\n1 2 300 x', /a\.gpl, line 2: “1 2 300 x” is not three numbers/],
+    ['a.hex', 'aabbcc\nnot a color', /line 2/],
+    ['a.css', 'body { color: red }', /no color was found/],
+    ['a.json', '{', /not JSON/],
+    ['a.pal', 'RIFF\0\0\0\0WAVE', /no palette/],
+    ['a.ase', 'x', /palettes are read from/],
+    ['a.hex', '', /empty/],
+    ['many.hex', 'ffffff\n'.repeat(20_001), /holds 20001 colors/],
+  ])('%s is refused in words', (file, text, message) => {
+    expect(() => readPalette(file, bytesOf(text))).toThrow(message);
+    expect(() => readPalette(file, bytesOf(text))).toThrow(FileError);
+  });
+
+  it('colors of CSS agree with an independent reader', () => {
+    const rgb = converter('rgb');
+    for (const text of [
+      'rgb(10, 20, 30)',
+      'rgb(10% 20% 30%)',
+      'hsl(210 40% 60%)',
+      'hsl(-30 80% 40%)',
+      'oklch(0.7 0.1 140)',
+      'oklch(70% 25% 240)',
+      '#abcd',
+    ]) {
+      const theirs = rgb(parse(text))!;
+      const ours = parseCssColor(text)!;
+      const bytes = [theirs.r, theirs.g, theirs.b].map((v) => Math.round(v * 255));
+      [1, 3, 5].forEach((at, k) => expect(Math.abs(Number.parseInt(ours.color.slice(at, at + 2), 16) - bytes[k]!)).toBeLessThanOrEqual(1));
+    }
+    expect(['blue-ish', 'var(--a)', 'rgb(a b c)'].map(parseCssColor)).toEqual([null, null, null]);
+    expect(() => kindOfExtension('a.bmp')).toThrow('palettes are written to');
+  });
+});

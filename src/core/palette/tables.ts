@@ -1,0 +1,112 @@
+import { hexFromRgb, rgbFromHex } from '../color/hex';
+import { FileError } from '../io/errors';
+import { decodeName, utf8Bytes } from '../io/text';
+import type { Palette, PaletteColor } from './paletteFile';
+
+const lines = (bytes: Uint8Array): string[] => decodeName(utf8Bytes(bytes)).split(/\r\n|\r|\n/);
+const isByte = (v: number) => Number.isInteger(v) && v >= 0 && v <= 255;
+
+/**
+ * `.gpl`: a title line, `Name:` and `Columns:` lines, then red, green, blue and a name on each line; # begins a comment. The title and the
+ * names may be missing. Text `.pal` without its header reads the same way.
+ */
+export function readColorTable(file: string, bytes: Uint8Array, kind: 'gpl' | 'pal-text'): Palette {
+  const palette: Palette = { kind, colors: [], notes: [] };
+  const all = lines(bytes);
+  let hasTitle = false;
+  all.forEach((line, i) => {
+    const text = line.trim();
+    if (!text || text.startsWith('#')) return;
+    if (i === 0 && /palette/i.test(text)) {
+      hasTitle = true;
+      return;
+    }
+    const field = /^(name|columns)\s*:\s*(.*)$/i.exec(text);
+    if (field) {
+      if (field[1]!.toLowerCase() === 'name' && field[2]) palette.name = field[2];
+      return;
+    }
+    const entry = /^(\d+)[\s,;]+(\d+)[\s,;]+(\d+)(?:\s+(.*))?$/.exec(text);
+    const rgb = entry ? ([Number(entry[1]), Number(entry[2]), Number(entry[3])] as const) : null;
+    if (!rgb?.every(isByte)) throw new FileError(file, `“${text.slice(0, 40)}” is not three numbers from 0 to 255.`, `line ${i + 1}`);
+    const name = entry![4]?.trim();
+    palette.colors.push({ color: hexFromRgb(rgb), ...(name && name.toLowerCase() !== 'untitled' && { name }) });
+  });
+  if (kind === 'gpl' && !hasTitle) palette.notes.push('Its title line is missing.');
+  return palette;
+}
+
+/** `.pal` in text: its magic line, a version, a count, and red, green and blue (and perhaps alpha) on each line. */
+export function readTextPal(file: string, bytes: Uint8Array): Palette {
+  const [, , count, ...rest] = lines(bytes);
+  const announced = Number(count);
+  if (!Number.isInteger(announced) || announced < 0) throw new FileError(file, `“${count ?? ''}” is no number of colors.`, 'line 3');
+  const colors: PaletteColor[] = [];
+  rest.forEach((line, i) => {
+    if (!line.trim()) return;
+    const values = line
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
+    if (values.length < 3 || !values.slice(0, 4).every(isByte))
+      throw new FileError(file, `“${line.trim().slice(0, 40)}” is not three numbers from 0 to 255.`, `line ${i + 4}`);
+    const alpha = values[3] === undefined ? 1 : values[3] / 255;
+    colors.push({ color: hexFromRgb([values[0]!, values[1]!, values[2]!]), ...(alpha < 1 && { alpha }) });
+  });
+  const notes = colors.length === announced ? [] : [`It announces ${announced} colors and holds ${colors.length}.`];
+  return { kind: 'pal-text', colors, notes };
+}
+
+/** `.pal` in RIFF: a `data` chunk with a version, a count, and four bytes a color (the last are flags). */
+export function readRiff(file: string, bytes: Uint8Array): Palette {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const tag = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
+  if (bytes.length < 12 || tag(8) !== 'PAL ') throw new FileError(file, 'it is a RIFF file, but no palette.', 'byte 8');
+  for (let at = 12; at + 8 <= bytes.length;) {
+    const size = view.getUint32(at + 4, true);
+    if (tag(at) === 'data') {
+      const count = at + 12 <= bytes.length ? view.getUint16(at + 10, true) : 0;
+      if (at + 12 + count * 4 > bytes.length)
+        throw new FileError(file, `it announces ${count} colors, but the file ends before that.`, `byte ${at + 10}`);
+      const colors = Array.from({ length: count }, (_, i) => {
+        const c = at + 12 + i * 4;
+        return { color: hexFromRgb([bytes[c]!, bytes[c + 1]!, bytes[c + 2]!]) };
+      });
+      return { kind: 'pal-riff', colors, notes: [] };
+    }
+    at += 8 + size + (size % 2);
+  }
+  throw new FileError(file, 'its part with the colors is missing.');
+}
+
+const encode = (text: string[], end: string) => new TextEncoder().encode(text.join(end) + end);
+
+export function writeGpl(colors: readonly PaletteColor[], name: string): Uint8Array {
+  const clean = (text: string) => text.replace(/[\r\n]+/g, ' ').trim();
+  const rows = colors.map(
+    ({ color, name: n }) =>
+      `${rgbFromHex(color)
+        .map((v) => String(v).padStart(3))
+        .join(' ')}\t${clean(n ?? '') || 'Untitled'}`,
+  );
+  return encode(['GIMP Palette', `Name: ${clean(name)}`, 'Columns: 0', '#', ...rows], '\n');
+}
+
+export function writeTextPal(colors: readonly PaletteColor[]): Uint8Array {
+  return encode(['JASC-PAL', '0100', String(colors.length), ...colors.map((c) => rgbFromHex(c.color).join(' '))], '\r\n');
+}
+
+export function writeRiff(colors: readonly PaletteColor[]): Uint8Array {
+  const data = 4 + colors.length * 4;
+  const out = new Uint8Array(20 + data);
+  const view = new DataView(out.buffer);
+  const tag = (at: number, text: string) => [...text].forEach((c, i) => (out[at + i] = c.charCodeAt(0)));
+  tag(0, 'RIFF');
+  view.setUint32(4, out.length - 8, true);
+  tag(8, 'PAL data');
+  view.setUint32(16, data, true);
+  view.setUint16(20, 0x0300, true);
+  view.setUint16(22, colors.length, true);
+  colors.forEach((c, i) => out.set(rgbFromHex(c.color), 24 + i * 4));
+  return out;
+}
