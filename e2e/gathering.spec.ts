@@ -143,3 +143,44 @@ test('the whole kit leaves as OBJ and as its sheet', async ({ page }) => {
   const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Sheet' }).click()]);
   expect(await bytesOf(sheet)).toEqual(entries['sheet.png']);
 });
+
+test('a palette file lends its colors: tried on the models, taken one to one, or added; and the sheet’s leave as one', async ({ page }) => {
+  await openBoxes(page, 1);
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^rust, in shade, 0 faces/ }).click();
+  await pickBar(page).hover();
+  const shown = () => colorAt(page, 0.5, 0.45);
+  const before = await shown();
+  const chooser = page.getByLabel('Open a palette file');
+  await chooser.setInputFiles([file('wreck.hex', 'a0b0c0\nrust and rope\n')]);
+  await expect(page.getByText('wreck.hex, line 2: “rust and rope” is no color in hex digits.')).toBeVisible();
+
+  await chooser.setInputFiles([
+    file('storm.gpl', 'GIMP Palette\nName: Storm\n#\n58 74 92\tdeep\n120 140 160\tswell\n58 74 92\tdeep too\n'),
+  ]);
+  const panel = page.getByRole('dialog', { name: 'Storm' });
+  await expect(panel).toContainText('2 colors that the sheet does not have yet');
+  await panel.getByRole('radio', { name: /Replace/ }).click();
+  await expect.poll(shown).toBe('#3a4a5c');
+  await panel.getByRole('button', { name: 'Leave it' }).click();
+  await expect.poll(shown).toBe(before);
+
+  await chooser.setInputFiles([file('storm.gpl', 'GIMP Palette\nName: Storm\n#\n58 74 92\tdeep\n120 140 160\tswell\n')]);
+  await panel.getByRole('radio', { name: /Replace/ }).click();
+  await panel.getByRole('button', { name: 'Replace them' }).click();
+  await expect.poll(shown).toBe('#3a4a5c');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(shown).toBe(before);
+
+  await chooser.setInputFiles([file('storm.gpl', 'GIMP Palette\nName: Storm\n#\n58 74 92\tdeep\n120 140 160\tswell\n')]);
+  await panel.getByRole('button', { name: 'Add them' }).click();
+  await expect(page.getByRole('button', { name: /^swell, 0 faces/ })).toBeVisible();
+
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  await page.getByLabel('Kind of palette file').selectOption({ label: 'CSS custom properties' });
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Palette' }).click()]);
+  expect(download.suggestedFilename()).toBe('sheet.css');
+  const css = Buffer.from(await bytesOf(download)).toString();
+  expect(css).toContain(`--rust-in-shade: ${before};`);
+  expect(css).toContain('--swell: #788ca0;');
+});

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Hex } from '@/core/color/hex';
+import type { Palette } from '@/core/palette/paletteFile';
 
 export type Drafts = Readonly<Record<number, Hex>>;
 export const noDrafts: Drafts = {};
@@ -17,7 +18,8 @@ export interface ColoringState {
     | { kind: 'edit'; cell: number }
     | { kind: 'new'; from: number; onlyHere: boolean }
     | { kind: 'ramp'; ramp: string }
-    | { kind: 'new ramp'; from: number };
+    | { kind: 'new ramp'; from: number }
+    | { kind: 'palette'; file: string; palette: Palette };
   recent: Hex[];
 }
 

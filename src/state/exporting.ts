@@ -73,7 +73,7 @@ export async function costBefore(what: What): Promise<Cost & { fileBytes: number
   return sum;
 }
 
-function download(bytes: Uint8Array, name: string, type: string): void {
+export function download(bytes: Uint8Array, name: string, type: string): void {
   const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type }));
   const link = document.createElement('a');
   link.href = url;

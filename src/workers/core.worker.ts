@@ -26,6 +26,7 @@ import { proposeAngles, type ProposedAngles } from '@/core/pick/proposeAngles';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
 import type { Raster } from '@/core/sheet/raster';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
+import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import { readArchive, writeArchive } from '@/data/archive';
 import { zipSync } from 'fflate';
 import { codecs } from './codecs';
@@ -194,6 +195,8 @@ const api = {
     return zipSync(Object.fromEntries(uniqueNames(files.map((f) => f.name)).map((n, i) => [n, files[i]!.bytes])));
   },
 
+  readPalette,
+  writePalette,
   writeArchive,
   readArchive,
   encodePng: (raster: Raster) => encodePng(raster),

@@ -2,7 +2,11 @@ import fc from 'fast-check';
 import { parse, converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
+import { applyEdit, inverseOf } from '../edit/edit';
 import { FileError } from '../io/errors';
+import type { KitState } from '../kit/kit';
+import { newKit } from '../sheet/starter';
+import { addPalette, colorsInOrder, replaceByPalette } from './usePalette';
 import { bytesOf } from '@tests/meshes';
 import { parseCssColor } from './css';
 import { kindOfExtension, readPalette, writePalette, type WrittenKind } from './paletteFile';
@@ -113,5 +117,41 @@ describe('palette files', () => {
     }
     expect(['blue-ish', 'var(--a)', 'rgb(a b c)'].map(parseCssColor)).toEqual([null, null, null]);
     expect(() => kindOfExtension('a.bmp')).toThrow('palettes are written to');
+  });
+});
+
+describe('a palette on a sheet', () => {
+  const start = (): KitState => ({ kit: newKit('Skerry'), seats: {} });
+  const sheetOf = (s: KitState) => s.kit.sheets[0]!;
+
+  it('adds what is missing once, and growing moves nothing', () => {
+    const state = start();
+    const there = colorsInOrder(sheetOf(state)).map((c) => ({ color: (c.fill as { color: string }).color }));
+    const added = ['#010203', '#010203', '#0a0b0c', '#111213', '#141516'].map((color) => ({ color, name: 'sea' }));
+    const edit = addPalette(state, sheetOf(state).id, [...there, ...added], 'sea.gpl');
+    const after = applyEdit(state, edit);
+    expect(colorsInOrder(sheetOf(after))).toHaveLength(there.length + 4);
+    expect([sheetOf(after).height, sheetOf(after).cells.slice(0, 14)]).toEqual([32, sheetOf(state).cells.slice(0, 14)]);
+    expect(JSON.stringify(applyEdit(after, inverseOf(edit)))).toBe(JSON.stringify(state));
+    expect(() =>
+      addPalette(
+        state,
+        sheetOf(state).id,
+        Array.from({ length: 2500 }, (_, i) => ({ color: `#${(i + 1).toString(16).padStart(6, '0')}` })),
+        'x',
+      ),
+    ).toThrow('it can hold 2000');
+  });
+
+  it('replaces one to one in the order of the tray, and leaves roles and ramps', () => {
+    const state = start();
+    const after = applyEdit(state, replaceByPalette(state, sheetOf(state).id, [{ color: '#000001' }, { color: '#000002' }], 'x'));
+    const [first, second, third] = colorsInOrder(sheetOf(after));
+    expect([first!.fill, second!.fill, third]).toEqual([
+      { kind: 'solid', color: '#000001' },
+      { kind: 'solid', color: '#000002' },
+      colorsInOrder(sheetOf(state))[2],
+    ]);
+    expect([first!.role, sheetOf(after).ramps]).toEqual(['rust, in shade', sheetOf(state).ramps]);
   });
 });

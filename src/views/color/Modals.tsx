@@ -4,6 +4,7 @@ import { EditCell } from './EditCell';
 import { EditRamp } from './EditRamp';
 import { NewColor } from './NewColor';
 import { NewRamp } from './NewRamp';
+import { PalettePanel } from './PalettePanel';
 import { ShortcutSheet } from './ShortcutSheet';
 
 export function Modals() {
@@ -14,6 +15,7 @@ export function Modals() {
       {panel?.kind === 'new' && <NewColor key={`${panel.from} ${panel.onlyHere}`} from={panel.from} onlyHere={panel.onlyHere} />}
       {panel?.kind === 'ramp' && <EditRamp key={panel.ramp} id={panel.ramp} />}
       {panel?.kind === 'new ramp' && <NewRamp key={panel.from} from={panel.from} />}
+      {panel?.kind === 'palette' && <PalettePanel key={panel.file} file={panel.file} palette={panel.palette} />}
       <ShortcutSheet />
     </>
   );

@@ -1,11 +1,12 @@
 'use client';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
 import { chooseCell, currentRamp, openNewColor } from '@/state/coloring';
 import { useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
+import { openPalette } from '@/state/palettes';
 import { usePick } from '@/state/pickState';
 import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
@@ -62,13 +63,16 @@ function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
           ))}
         </div>
         <p className="mt-1.5 text-[12px] leading-tight">{spare.length ? count(spare.length, 'spare cell') : 'No spare cell'}</p>
-        <button
-          type="button"
-          onClick={() => useColoring.setState({ panel: { kind: 'new ramp', from: 0 } })}
-          className="border-b border-[#999] text-[11px] hover:border-ink"
-        >
-          New ramp
-        </button>
+        <span className="flex flex-col items-start gap-0.5">
+          <button
+            type="button"
+            onClick={() => useColoring.setState({ panel: { kind: 'new ramp', from: 0 } })}
+            className="border-b border-[#999] text-[11px] hover:border-ink"
+          >
+            New ramp
+          </button>
+          <PaletteChooser />
+        </span>
       </div>
     </div>
   );
@@ -177,4 +181,28 @@ export function useIsUnderPointer(cell: number): boolean {
   const face = usePick((s) => s.face);
   const seats = useEditor((s) => (s.modelId ? s.state.seats[s.modelId] : undefined));
   return face >= 0 && seats?.cell[face] === cell;
+}
+
+/** Colors from a palette file. */
+function PaletteChooser() {
+  const chooser = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <button type="button" onClick={() => chooser.current?.click()} className="border-b border-[#999] text-[11px] hover:border-ink">
+        From a file
+      </button>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        aria-label="Open a palette file"
+        accept=".gpl,.pal,.hex,.txt,.css,.json,.png"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = '';
+          if (file) void openPalette(file);
+        }}
+      />
+    </>
+  );
 }

@@ -3,7 +3,9 @@ import { useEffect, useState } from 'react';
 import type { Cost } from '@/core/budget/tally';
 import { currentOf, showModel, useEditor } from '@/state/editor';
 import { costBefore, downloadArchive, downloadGlb, downloadObj, downloadSheet, makeGlb, type What } from '@/state/exporting';
+import type { WrittenKind } from '@/core/palette/paletteFile';
 import { notify } from '@/state/notices';
+import { downloadPalette } from '@/state/palettes';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { bytes, count, number } from '@/ui/words';
@@ -112,6 +114,7 @@ export function HandOffView() {
                 run={run(() => downloadSheet(s.id))}
               />
             ))}
+            <PaletteFormat sheetId={state.kit.sheets[0]!.id} />
             <Format
               name="Kit archive"
               does="The whole kit in one zip of open formats, to keep or to open in another browser."
@@ -137,6 +140,41 @@ function Format({ name, does, run, children }: { name: string; does: string; run
         Download
       </Button>
     </li>
+  );
+}
+
+const paletteKinds: [WrittenKind, string][] = [
+  ['gpl', '.gpl, with roles as names'],
+  ['pal-text', '.pal, text'],
+  ['pal-riff', '.pal, RIFF'],
+  ['hex', '.hex list'],
+  ['css', 'CSS custom properties'],
+  ['tokens', 'JSON design tokens'],
+  ['pixels', 'PNG, one pixel a color'],
+];
+
+/** The sheet's colors as a palette file for other programs. */
+function PaletteFormat({ sheetId }: { sheetId: string }) {
+  const [kind, setKind] = useState<WrittenKind>('gpl');
+  return (
+    <Format
+      name="Palette"
+      does="The colors alone, in the order of the tray, for other programs."
+      run={() => void downloadPalette(sheetId, kind).catch((e: Error) => notify(e.message, { isError: true }))}
+    >
+      <select
+        aria-label="Kind of palette file"
+        value={kind}
+        onChange={(e) => setKind(e.target.value as WrittenKind)}
+        className="mt-2 h-[28px] border border-ink bg-white px-2"
+      >
+        {paletteKinds.map(([key, word]) => (
+          <option key={key} value={key}>
+            {word}
+          </option>
+        ))}
+      </select>
+    </Format>
   );
 }
 

@@ -6,6 +6,7 @@ import { useEditor } from '@/state/editor';
 import { isArchive, openArchive } from '@/state/home';
 import { cancelImport, importFiles, useImport } from '@/state/importing';
 import { notify } from '@/state/notices';
+import { isPaletteFile, openPalette } from '@/state/palettes';
 import { Button } from '@/ui/Button';
 
 /** Files may be dropped anywhere; what is being read shows its progress, and can be stopped. */
@@ -41,6 +42,9 @@ export function DropFiles() {
         } catch (error) {
           notify(error instanceof Error ? error.message : String(error), { isError: true });
         }
+      } else if (files.length === 1 && isPaletteFile(files[0]!.name)) {
+        router.push(`/kit/${kitId}/color`);
+        await openPalette(files[0]!);
       } else {
         router.push(`/kit/${kitId}/gather`);
         await importFiles(files);

@@ -1,0 +1,48 @@
+import { applyEdit, group, type Edit } from '../edit/edit';
+import { findSheet, usableCells, type Cell, type KitState, type Sheet } from '../kit/kit';
+import { editCell } from '../sheet/cells';
+import { newColor } from '../sheet/newColor';
+import type { PaletteColor } from './paletteFile';
+
+/** A sheet holds at most this many cells. */
+export const mostCells = 2000;
+
+/** Plain colors of a sheet in the order of the tray: ramps from dark to light, then single colors. */
+export function colorsInOrder(sheet: Sheet): Cell[] {
+  const byId = new Map(sheet.cells.map((c) => [c.id, c]));
+  const inRamps = sheet.ramps.flatMap((r) => r.cells);
+  const tied = new Set(inRamps);
+  const cells = [...inRamps.map((id) => byId.get(id)!), ...usableCells(sheet).filter((c) => !tied.has(c.id))];
+  return cells.filter((c) => c.fill.kind === 'solid');
+}
+
+/** The palette's colors that the sheet does not have, each once. */
+export function missingColors(sheet: Sheet, colors: readonly PaletteColor[]): PaletteColor[] {
+  const known = new Set(sheet.cells.map((c) => (c.fill.kind === 'solid' ? c.fill.color : '')));
+  return colors.filter(({ color }) => !known.has(color) && known.add(color));
+}
+
+/** Each missing color on a cell of its own; the sheet grows where it must. */
+export function addPalette(state: KitState, sheetId: string, colors: readonly PaletteColor[], name: string): Edit {
+  const missing = missingColors(findSheet(state.kit, sheetId), colors);
+  const used = usableCells(findSheet(state.kit, sheetId)).length;
+  if (used + missing.length > mostCells) throw new Error(`The sheet would hold ${used + missing.length} colors; it can hold ${mostCells}.`);
+  const edits: Edit[] = [];
+  let next = state;
+  for (const { color, name: role } of missing) {
+    const { edit } = newColor(next, { sheet: sheetId, color, role: role ?? '' });
+    edits.push(edit);
+    next = applyEdit(next, edit);
+  }
+  return group(`Add the colors of ${name}`, edits);
+}
+
+/** The sheet's colors take the palette's, one to one in the order of the tray; roles, ramps and faces stay. What is left over on either side stays as it is. */
+export function replaceByPalette(state: KitState, sheetId: string, colors: readonly PaletteColor[], name: string): Edit {
+  const sheet = findSheet(state.kit, sheetId);
+  if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
+  const edits = colorsInOrder(sheet)
+    .slice(0, colors.length)
+    .map((cell, i) => editCell(sheet, cell.id, { fill: { kind: 'solid', color: colors[i]!.color } }));
+  return group(`Take the colors of ${name}`, edits);
+}

@@ -1,0 +1,63 @@
+import type { Palette, WrittenKind } from '@/core/palette/paletteFile';
+import { addPalette, colorsInOrder, replaceByPalette } from '@/core/palette/usePalette';
+import { findSheet, type Cell } from '@/core/kit/kit';
+import { extensionOf } from '@/core/io/text';
+import { safeName } from '@/core/io/fileNames';
+import { coreWorker } from '@/workers/client';
+import { announce } from './announce';
+import { closePanel, noDrafts, useColoring } from './coloringState';
+import { current, dispatch, useEditor } from './editor';
+import { download } from './exporting';
+import { notify } from './notices';
+
+/** Kinds of file that are surely palettes when they are dropped; pictures and text may be something else. */
+export const isPaletteFile = (name: string): boolean => ['gpl', 'pal', 'hex', 'css', 'json'].includes(extensionOf(name));
+
+/** Reads a palette and shows what can be done with it; the kit stays as it is until then. */
+export async function openPalette(file: File): Promise<void> {
+  try {
+    const palette = await coreWorker().readPalette(file.name, new Uint8Array(await file.arrayBuffer()));
+    useColoring.setState({ panel: { kind: 'palette', file: file.name, palette }, drafts: noDrafts });
+  } catch (error) {
+    notify(error instanceof Error ? error.message : String(error), { isError: true });
+  }
+}
+
+export type PaletteUse = 'add' | 'replace';
+
+const sheetInUse = () => current()?.sheet ?? useEditor.getState().state.kit.sheets[0]!;
+
+/** Shows the models in the palette's colors while it is decided. */
+export function previewPalette(palette: Palette, use: PaletteUse): void {
+  const cells = colorsInOrder(sheetInUse()).slice(0, palette.colors.length);
+  useColoring.setState({ drafts: use === 'add' ? noDrafts : Object.fromEntries(cells.map((c, i) => [c.id, palette.colors[i]!.color])) });
+}
+
+export function takePalette(file: string, palette: Palette, use: PaletteUse): void {
+  const { state } = useEditor.getState();
+  const { id } = sheetInUse();
+  try {
+    const edit = use === 'add' ? addPalette(state, id, palette.colors, file) : replaceByPalette(state, id, palette.colors, file);
+    if (dispatch(edit)) announce(use === 'add' ? `Colors of ${file} added` : `Colors replaced by those of ${file}`);
+    closePanel();
+  } catch (error) {
+    notify(error instanceof Error ? error.message : String(error), { isError: true });
+  }
+}
+
+const extensions: Record<WrittenKind, string> = {
+  gpl: 'gpl',
+  'pal-text': 'pal',
+  'pal-riff': 'pal',
+  hex: 'hex',
+  css: 'css',
+  tokens: 'json',
+  pixels: 'png',
+};
+
+export async function downloadPalette(sheetId: string, kind: WrittenKind): Promise<void> {
+  const sheet = findSheet(useEditor.getState().state.kit, sheetId);
+  const colors = colorsInOrder(sheet).map((c: Cell) => ({ color: (c.fill as { color: string }).color, ...(c.role && { name: c.role }) }));
+  const bytes = await coreWorker().writePalette(kind, colors, sheet.name);
+  download(bytes, `${safeName(sheet.name.toLowerCase(), 'palette')}.${extensions[kind]}`, 'application/octet-stream');
+}

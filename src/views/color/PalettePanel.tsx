@@ -1,0 +1,67 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { RadioGroup } from 'radix-ui';
+import type { Palette } from '@/core/palette/paletteFile';
+import { colorsInOrder, missingColors } from '@/core/palette/usePalette';
+import { closePanel } from '@/state/coloringState';
+import { currentOf, useEditor } from '@/state/editor';
+import { previewPalette, takePalette, type PaletteUse } from '@/state/palettes';
+import { Button } from '@/ui/Button';
+import { count } from '@/ui/words';
+import { SidePanel } from './SidePanel';
+
+/** A palette file, and what to do with it: its colors are added, or take the place of the sheet's, which shows on the models first. */
+export function PalettePanel({ file, palette }: { file: string; palette: Palette }) {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const sheet = currentOf({ state, modelId, meshes })?.sheet ?? state.kit.sheets[0]!;
+  const [use, setUse] = useState<PaletteUse>('add');
+  useEffect(() => previewPalette(palette, use), [palette, use]);
+  const missing = missingColors(sheet, palette.colors).length;
+  const replaced = Math.min(colorsInOrder(sheet).length, palette.colors.length);
+  const options: [PaletteUse, string, string][] = [
+    ['add', 'Add its colors', missing ? `${count(missing, 'color')} that the sheet does not have yet` : 'the sheet has them all'],
+    ['replace', 'Replace the sheet’s colors', `the first ${replaced} one to one, in the order of the tray; roles and faces stay`],
+  ];
+  return (
+    <SidePanel title={palette.name ?? file} onClose={closePanel}>
+      <p className="mb-2 text-[12px] text-quiet">
+        {file}, {count(palette.colors.length, 'color')}
+      </p>
+      <div role="img" aria-label={`${palette.colors.length} colors`} className="flex max-h-28 flex-wrap overflow-y-auto">
+        {palette.colors.slice(0, 512).map((c, i) => (
+          <span key={i} className="h-5 w-5" style={{ background: c.color }} title={`${c.name ?? ''} ${c.color}`} />
+        ))}
+      </div>
+      {palette.notes.map((note) => (
+        <p key={note} className="mt-2 text-[12px]">
+          {note}
+        </p>
+      ))}
+      <RadioGroup.Root
+        value={use}
+        onValueChange={(v) => setUse(v as PaletteUse)}
+        aria-label="What to do with it"
+        className="my-3 space-y-1"
+      >
+        {options.map(([key, word, hint]) => (
+          <RadioGroup.Item
+            key={key}
+            value={key}
+            className="block w-full border border-hairline px-3 py-2 text-left hover:border-ink data-[state=checked]:border-ink data-[state=checked]:bg-ink data-[state=checked]:text-paper"
+          >
+            <span className="block font-medium">{word}</span>
+            <span className="block text-[12px] opacity-75">{hint}</span>
+          </RadioGroup.Item>
+        ))}
+      </RadioGroup.Root>
+      <div className="flex justify-end gap-2 border-t border-hairline pt-3">
+        <Button onClick={closePanel}>Leave it</Button>
+        <Button kind="solid" disabled={use === 'add' && missing === 0} onClick={() => takePalette(file, palette, use)}>
+          {use === 'add' ? 'Add them' : 'Replace them'}
+        </Button>
+      </div>
+    </SidePanel>
+  );
+}
