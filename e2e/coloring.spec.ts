@@ -150,9 +150,9 @@ test('a used color asks where its faces should go; an empty tray grows without m
     await panel.getByRole('button', { name: 'Make the color' }).click();
     await expect(panel).toBeHidden();
   }
-  await expect(page.getByText('16 × 32 texels', { exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: '16 × 32 texels' })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('16 × 16 texels', { exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: '16 × 16 texels' })).toBeVisible();
 });
 
 test('the keyboard alone picks and colors', async ({ page }) => {
@@ -252,6 +252,6 @@ test('ramps: one color becomes five, a ramp is tuned on the model, and steps go 
   await expect(made).toContainText('Only 2 spare: the sheet grows, nothing moves.');
   await made.getByRole('button', { name: 'Make the ramp' }).click();
   await expect(page.getByRole('group', { name: 'sea', exact: true }).getByRole('button', { name: /faces on/ })).toHaveCount(5);
-  await expect(page.getByText('16 × 32 texels', { exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: '16 × 32 texels' })).toBeVisible();
   await expect.poll(shown).toBe(before);
 });

@@ -2,6 +2,7 @@ import { WebIO } from '@gltf-transform/core';
 import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import draco3d from 'draco3dgltf';
 import { gridDocument } from '../tests/samples';
+import { sampleWithThree } from '../tests/sampleWithThree';
 import { boxesObj, bytesOf, clickAt, colorAt, expect, file, openBoxes, pickBar, saved, tally, test, viewport } from './kit';
 
 async function dracoGlb(): Promise<Buffer> {
@@ -183,4 +184,39 @@ test('a palette file lends its colors: tried on the models, taken one to one, or
   const css = Buffer.from(await bytesOf(download)).toString();
   expect(css).toContain(`--rust-in-shade: ${before};`);
   expect(css).toContain('--swell: #788ca0;');
+});
+
+test('the sheet shrinks to what it holds, and no pixel of the model changes', async ({ page }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('w');
+  await clickAt(page, 0.2, 0.5);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await clickAt(page, 0.8, 0.5);
+  await page.getByRole('button', { name: /^slate, 0 faces/ }).click();
+  await pickBar(page).hover();
+  const shown = async () => [await colorAt(page, 0.15, 0.45), await colorAt(page, 0.75, 0.45)];
+  const texels = async () => {
+    await page.getByRole('link', { name: 'Hand-off' }).click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download GLB' }).click()]);
+    const { triangles } = await sampleWithThree(await bytesOf(download));
+    await page.getByRole('link', { name: 'Color', exact: true }).click();
+    return triangles.map((t) => String(t.color));
+  };
+  const [before, exported] = [await shown(), await texels()];
+  await page.getByRole('button', { name: '16 × 16 texels: lay out anew' }).click();
+  const panel = page.getByRole('dialog', { name: 'Lay out the sheet anew' });
+  await expect(panel).toContainText('then 4 × 4 texels');
+  await panel.getByLabel('Leave out 12 colors that no face uses').check();
+  await expect(panel).toContainText('then 2 × 2 texels');
+  await expect(panel).toContainText(/PNG \d+ B, then \d+ B/);
+  await panel.getByRole('button', { name: 'Lay it out so' }).click();
+  await expect(page.getByRole('button', { name: '2 × 2 texels: lay out anew' })).toBeVisible();
+  await page.getByRole('button', { name: 'Perspective' }).click();
+  await page.getByRole('button', { name: 'Front' }).click();
+  expect(await texels()).toEqual(exported);
+  await page.getByRole('button', { name: 'Front' }).click();
+  await pickBar(page).hover();
+  await expect.poll(shown).toEqual(before);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: '16 × 16 texels: lay out anew' })).toBeVisible();
 });

@@ -19,7 +19,8 @@ export interface ColoringState {
     | { kind: 'new'; from: number; onlyHere: boolean }
     | { kind: 'ramp'; ramp: string }
     | { kind: 'new ramp'; from: number }
-    | { kind: 'palette'; file: string; palette: Palette };
+    | { kind: 'palette'; file: string; palette: Palette }
+    | { kind: 'relay'; sheet: string };
   recent: Hex[];
 }
 

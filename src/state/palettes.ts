@@ -1,5 +1,6 @@
 import type { Palette, WrittenKind } from '@/core/palette/paletteFile';
-import { addPalette, colorsInOrder, replaceByPalette } from '@/core/palette/usePalette';
+import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
+import { colorsInOrder } from '@/core/sheet/order';
 import { findSheet, type Cell } from '@/core/kit/kit';
 import { extensionOf } from '@/core/io/text';
 import { safeName } from '@/core/io/fileNames';

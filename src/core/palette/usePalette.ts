@@ -1,20 +1,12 @@
 import { applyEdit, group, type Edit } from '../edit/edit';
-import { findSheet, usableCells, type Cell, type KitState, type Sheet } from '../kit/kit';
+import { findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
 import { editCell } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
+import { colorsInOrder } from '../sheet/order';
 import type { PaletteColor } from './paletteFile';
 
 /** A sheet holds at most this many cells. */
 export const mostCells = 2000;
-
-/** Plain colors of a sheet in the order of the tray: ramps from dark to light, then single colors. */
-export function colorsInOrder(sheet: Sheet): Cell[] {
-  const byId = new Map(sheet.cells.map((c) => [c.id, c]));
-  const inRamps = sheet.ramps.flatMap((r) => r.cells);
-  const tied = new Set(inRamps);
-  const cells = [...inRamps.map((id) => byId.get(id)!), ...usableCells(sheet).filter((c) => !tied.has(c.id))];
-  return cells.filter((c) => c.fill.kind === 'solid');
-}
 
 /** The palette's colors that the sheet does not have, each once. */
 export function missingColors(sheet: Sheet, colors: readonly PaletteColor[]): PaletteColor[] {

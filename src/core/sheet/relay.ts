@@ -85,15 +85,18 @@ export function relaySheet(kit: Kit, sheet: Sheet, plan: Relay): Edit {
   const free = [...plan.free];
   const edits: Edit[] = [];
   const { width, height } = sheet;
-  if (width !== plan.width || height !== plan.height) edits.push({ kind: 'set', of: sheet.id, before: { width, height }, after: { width: plan.width, height: plan.height } });
+  if (width !== plan.width || height !== plan.height)
+    edits.push({ kind: 'set', of: sheet.id, before: { width, height }, after: { width: plan.width, height: plan.height } });
   sheet.ramps.forEach((ramp, index) => {
     const cells = ramp.cells.filter((id) => !dropped.has(id));
-    if (cells.length < ramp.cells.length && cells.length) edits.push({ kind: 'put', list: 'ramps', of: sheet.id, index, before: ramp, after: { ...ramp, cells } });
+    if (cells.length < ramp.cells.length && cells.length)
+      edits.push({ kind: 'put', list: 'ramps', of: sheet.id, index, before: ramp, after: { ...ramp, cells } });
   });
   // From the last to the first, so that what goes does not move what is still to come.
   for (let index = sheet.ramps.length - 1; index >= 0; index--) {
     const ramp = sheet.ramps[index]!;
-    if (ramp.cells.every((id) => dropped.has(id))) edits.push({ kind: 'put', list: 'ramps', of: sheet.id, index, before: ramp, after: null });
+    if (ramp.cells.every((id) => dropped.has(id)))
+      edits.push({ kind: 'put', list: 'ramps', of: sheet.id, index, before: ramp, after: null });
   }
   const after = new Map<number, Cell | null>();
   for (const cell of sheet.cells) {
@@ -105,12 +108,20 @@ export function relaySheet(kit: Kit, sheet: Sheet, plan: Relay): Edit {
     const before = sheet.cells[index]!;
     const next = after.get(before.id)!;
     if (next === null) length--;
-    if (next === null || !isSameRect(before.rect, next.rect)) edits.push({ kind: 'put', list: 'cells', of: sheet.id, index, before, after: next });
+    if (next === null || !isSameRect(before.rect, next.rect))
+      edits.push({ kind: 'put', list: 'cells', of: sheet.id, index, before, after: next });
   }
   let id = kit.nextCell;
   for (const rect of free) {
     if (id > 65535) break;
-    edits.push({ kind: 'put', list: 'cells', of: sheet.id, index: length++, before: null, after: { id: id++, rect, role: '', fill: { kind: 'spare' } } });
+    edits.push({
+      kind: 'put',
+      list: 'cells',
+      of: sheet.id,
+      index: length++,
+      before: null,
+      after: { id: id++, rect, role: '', fill: { kind: 'spare' } },
+    });
   }
   if (id !== kit.nextCell) edits.push({ kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell: id } });
   return group('Lay out the sheet anew', edits);

@@ -23,9 +23,15 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const isEven = sheet.cells.every((c) => c.rect.w === size && c.rect.h === size);
   return (
     <div className="flex min-w-0 flex-1 flex-col pt-3.5 pr-4 pb-3 pl-1">
-      <p className="font-bold">
+      <button
+        type="button"
+        title="Lay out the sheet anew: smaller, or with more room"
+        aria-label={`${sheet.width} × ${sheet.height} texels: lay out anew`}
+        onClick={() => useColoring.setState({ panel: { kind: 'relay', sheet: sheet.id } })}
+        className="self-start border-b-2 border-ink font-bold hover:bg-wash"
+      >
         {sheet.width} × {sheet.height} texels
-      </p>
+      </button>
       <p className="text-[12px] text-quiet">
         {isEven ? `${size}-texel cells, ` : ''}
         {spareCells(sheet).length} spare

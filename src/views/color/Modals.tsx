@@ -5,6 +5,7 @@ import { EditRamp } from './EditRamp';
 import { NewColor } from './NewColor';
 import { NewRamp } from './NewRamp';
 import { PalettePanel } from './PalettePanel';
+import { RelayPanel } from './RelayPanel';
 import { ShortcutSheet } from './ShortcutSheet';
 
 export function Modals() {
@@ -16,6 +17,7 @@ export function Modals() {
       {panel?.kind === 'ramp' && <EditRamp key={panel.ramp} id={panel.ramp} />}
       {panel?.kind === 'new ramp' && <NewRamp key={panel.from} from={panel.from} />}
       {panel?.kind === 'palette' && <PalettePanel key={panel.file} file={panel.file} palette={panel.palette} />}
+      {panel?.kind === 'relay' && <RelayPanel sheetId={panel.sheet} />}
       <ShortcutSheet />
     </>
   );

@@ -2,7 +2,8 @@
 import { useEffect, useState } from 'react';
 import { RadioGroup } from 'radix-ui';
 import type { Palette } from '@/core/palette/paletteFile';
-import { colorsInOrder, missingColors } from '@/core/palette/usePalette';
+import { missingColors } from '@/core/palette/usePalette';
+import { colorsInOrder } from '@/core/sheet/order';
 import { closePanel } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { previewPalette, takePalette, type PaletteUse } from '@/state/palettes';
