@@ -46,6 +46,16 @@ await shot('color-edit');
 await page.getByRole('button', { name: 'Close' }).click();
 await page.getByRole('radio', { name: 'True color' }).click();
 
+await page
+  .getByRole('button', { name: /Channel buoy/ })
+  .first()
+  .click();
+await page.getByRole('button', { name: /^Ramp Band/ }).click();
+await page.getByRole('slider', { name: 'Cool shade' }).fill('30');
+await page.mouse.move(640, 700);
+await shot('color-ramp');
+await page.getByRole('button', { name: 'Close' }).click();
+
 await page.getByRole('button', { name: 'Actions for Keeper’s cottage' }).click();
 await page.getByRole('menuitem', { name: 'Check the mesh' }).click();
 await page.getByRole('article').waitFor();
