@@ -109,7 +109,12 @@ const api = {
     for (const [i, file] of models.entries()) {
       try {
         await onProgress(i / models.length, `Reading ${file.name}`);
-        const result = await readModel(file, beside, { codecs, mendQuads: mend });
+        const result = await readModel(file, beside, {
+          codecs,
+          mendQuads: mend,
+          // Not awaited: the message leaves although this worker goes on reading.
+          onProgress: (share, doing) => void onProgress((i + share * 0.7) / models.length, `${doing} ${file.name}`),
+        });
         await onProgress((i + 0.7) / models.length, `Checking ${file.name}`);
         outcome.models.push(await finishImport(file, result));
       } catch (error) {

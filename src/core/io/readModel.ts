@@ -55,7 +55,7 @@ export async function readModel(
   const { mesh, dropped } = dropUnusable(raw);
   if (dropped) notes.push(`${dropped} faces have positions that are not numbers; they were left out.`);
   if (!faceCount(mesh)) throw new FileError(file, 'none of its faces has usable positions.');
-  options.onProgress?.(0.9, 'Mending quads');
+  options.onProgress?.(0.9, 'Mending quads of');
   const mended = options.mendQuads === false ? mesh : mendQuads(mesh);
   return {
     name: stemOf(file) || file,
