@@ -4,6 +4,7 @@ import {
   bringIn,
   bytesOf,
   clickAt,
+  pickAt,
   colorAt,
   expect,
   file,
@@ -214,7 +215,7 @@ test('materials that came along become cells; what is wrong is shown and repaire
 test('ramps: one color becomes five, a ramp is tuned on the model, and steps go past its end', async ({ page }) => {
   await openBoxes(page, 2);
   await page.keyboard.press('w');
-  await clickAt(page, 0.2, 0.5);
+  await pickAt(page, 0.2, 0.5, 6);
   await page.getByRole('button', { name: /^rust, in shade/ }).click();
 
   // Tuning shows at once, and is kept or not.
@@ -236,7 +237,7 @@ test('ramps: one color becomes five, a ramp is tuned on the model, and steps go 
   await expect.poll(shown).toBe(before);
 
   // Past the end of the ramp, by one key.
-  await clickAt(page, 0.2, 0.5);
+  await pickAt(page, 0.2, 0.5, 6);
   await page.keyboard.press('d');
   await expect(page.getByText('Make a darker step (Shift D)')).toBeVisible();
   await page.keyboard.press('Shift+D');

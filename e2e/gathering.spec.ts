@@ -3,7 +3,7 @@ import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import draco3d from 'draco3dgltf';
 import { gridDocument } from '../tests/samples';
 import { sampleWithThree } from '../tests/sampleWithThree';
-import { boxesObj, bytesOf, clickAt, colorAt, expect, file, openBoxes, pickBar, saved, tally, test, viewport } from './kit';
+import { boxesObj, bytesOf, colorAt, expect, file, openBoxes, pickAt, pickBar, saved, tally, test, viewport } from './kit';
 
 async function dracoGlb(): Promise<Buffer> {
   const document = gridDocument(4, () => 0);
@@ -95,7 +95,7 @@ test('reading can be cancelled, and leaves nothing behind', async ({ page }) => 
 test('pointing shows before anything is done: faces of a cell, a color on the pick, the cell of a face', async ({ page }) => {
   await openBoxes(page, 2);
   await page.keyboard.press('w');
-  await clickAt(page, 0.2, 0.5);
+  await pickAt(page, 0.2, 0.5, 6);
   await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
   const away = () => pickBar(page).hover();
   const shown = (x: number) => colorAt(page, x, 0.45);
@@ -105,7 +105,7 @@ test('pointing shows before anything is done: faces of a cell, a color on the pi
   await expect.poll(() => shown(0.15)).toBe(moss);
 
   // With faces picked, pointing at a cell shows them in it, and leaves no trace.
-  await clickAt(page, 0.8, 0.5);
+  await pickAt(page, 0.8, 0.5, 6);
   await page.getByRole('button', { name: /^slate, 0 faces/ }).hover();
   await expect.poll(() => shown(0.75)).toBe(await hex(/^slate, 0/));
   await page.keyboard.press('Escape');
@@ -189,9 +189,9 @@ test('a palette file lends its colors: tried on the models, taken one to one, or
 test('the sheet shrinks to what it holds, and no pixel of the model changes', async ({ page }) => {
   await openBoxes(page, 2);
   await page.keyboard.press('w');
-  await clickAt(page, 0.2, 0.5);
+  await pickAt(page, 0.2, 0.5, 6);
   await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
-  await clickAt(page, 0.8, 0.5);
+  await pickAt(page, 0.8, 0.5, 6);
   await page.getByRole('button', { name: /^slate, 0 faces/ }).click();
   await pickBar(page).hover();
   const shown = async () => [await colorAt(page, 0.15, 0.45), await colorAt(page, 0.75, 0.45)];

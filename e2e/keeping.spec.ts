@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { boxesObj, bringIn, bytesOf, clickAt, expect, file, openBoxes, openDemo, saved, tally, test, viewport } from './kit';
+import { boxesObj, bringIn, bytesOf, expect, file, openBoxes, openDemo, pickAt, saved, tally, test, viewport } from './kit';
 
 test('a file that cannot be read is named with its line, and the kit stays as it was', async ({ page }) => {
   await openBoxes(page, 1);
@@ -19,9 +19,9 @@ test('a file that cannot be read is named with its line, and the kit stays as it
 test('a killed page loses nothing that was finished a quarter second before', async ({ page, context }) => {
   await openBoxes(page, 2);
   await page.keyboard.press('w');
-  await clickAt(page, 0.2, 0.5);
+  await pickAt(page, 0.2, 0.5, 6);
   await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
-  await clickAt(page, 0.8, 0.5);
+  await pickAt(page, 0.8, 0.5, 6);
   await page.getByRole('button', { name: /^slate, 0 faces/ }).click();
   // The promise is about time, so here time has to pass.
   await page.waitForTimeout(250);

@@ -79,6 +79,12 @@ export async function clickAt(
   await viewport(page).click({ position: { x: box.width * x, y: box.height * y }, ...options });
 }
 
+/** Clicks, and waits until so many faces are picked: the ray is cast in the worker, and what follows needs its answer. */
+export async function pickAt(page: Page, x: number, y: number, faces: number): Promise<void> {
+  await clickAt(page, x, y);
+  await expect(pickBar(page)).toContainText(`${faces} face${faces === 1 ? '' : 's'} picked`);
+}
+
 /** The color that the screen shows at shares of the viewport, as hex. */
 export async function colorAt(page: Page, x: number, y: number): Promise<string> {
   const box = (await viewport(page).boundingBox())!;
