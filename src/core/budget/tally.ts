@@ -1,4 +1,4 @@
-import type { Sheet, KitState, Model } from '../kit/kit';
+import type { KitState, Model } from '../kit/kit';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { firstEqualRows, type Column } from '../mesh/rows';
 
@@ -69,9 +69,6 @@ export function usesOfCells({ kit, seats }: KitState): Map<number, { faces: numb
   }
   return uses;
 }
-
-/** Uncompressed bytes of a sheet in RGB, about what its file takes at these sizes. */
-export const rawBytes = (sheet: Sheet): number => sheet.width * sheet.height * 3;
 
 /** Distinct vertices that a graphics card gets for the faces of one primitive. `uvs`: 2 for each corner, or none. */
 export function gpuVertices(mesh: PolyMesh, faces: ArrayLike<number>, uvs: Float32Array | undefined, faceNormals: Float32Array): number {
