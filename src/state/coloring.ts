@@ -4,7 +4,8 @@ import { seatFaces } from '@/core/edit/seatFaces';
 import { findCell, findSheet, type Cell, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, rampOf, stepOf } from '@/core/sheet/cells';
-import { editRamp, newColor } from '@/core/sheet/newColor';
+import { spareColors } from '@/core/sheet/mergeColors';
+import { newColor } from '@/core/sheet/newColor';
 import { announce } from './announce';
 import { current, dispatch, useEditor } from './editor';
 import { noDrafts, useColoring } from './coloringState';
@@ -182,34 +183,8 @@ export function makeSpare(cell: number, moveTo: number): void {
   const { state } = useEditor.getState();
   const found = findCell(state.kit, cell);
   if (!found) return;
-  const edits: Edit[] = [];
-  for (const model of state.kit.models) {
-    const cells = state.seats[model.id]!.cell;
-    const faces: number[] = [];
-    for (let f = 0; f < cells.length; f++) if (cells[f] === cell) faces.push(f);
-    const edit = seatFaces(model.id, cells, Uint32Array.from(faces), moveTo);
-    if (edit) edits.push(edit);
-  }
-  const ramp = rampOf(found.sheet, cell);
-  if (ramp)
-    edits.push(
-      editRamp(
-        found.sheet,
-        ramp.id,
-        ramp.cells.filter((id) => id !== cell),
-      ),
-    );
-  const { finish: _, ...plain } = found.cell;
-  const index = found.sheet.cells.indexOf(found.cell);
-  edits.push({
-    kind: 'put',
-    list: 'cells',
-    of: found.sheet.id,
-    index,
-    before: found.cell,
-    after: { ...plain, role: '', fill: { kind: 'spare' } },
-  });
-  if (dispatch(group('Make a cell spare', edits))) useColoring.setState((s) => ({ panel: null, cell: s.cell === cell ? moveTo : s.cell }));
+  if (dispatch(spareColors(state, found.sheet, new Set([cell]), moveTo)))
+    useColoring.setState((s) => ({ panel: null, cell: s.cell === cell ? moveTo : s.cell }));
 }
 
 /** `instead`: the newest recent color was only a step on the way to this one. */

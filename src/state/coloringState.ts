@@ -20,6 +20,7 @@ export interface ColoringState {
     | { kind: 'ramp'; ramp: string }
     | { kind: 'new ramp'; from: number }
     | { kind: 'palette'; file: string; palette: Palette }
+    | { kind: 'plan'; sheet: string }
     | { kind: 'relay'; sheet: string };
   recent: Hex[];
 }

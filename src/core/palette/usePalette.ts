@@ -1,12 +1,9 @@
 import { applyEdit, group, type Edit } from '../edit/edit';
 import { findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
-import { editCell } from '../sheet/cells';
+import { editCell, mostCells } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import { colorsInOrder } from '../sheet/order';
 import type { PaletteColor } from './paletteFile';
-
-/** A sheet holds at most this many cells. */
-export const mostCells = 2000;
 
 /** The palette's colors that the sheet does not have, each once. */
 export function missingColors(sheet: Sheet, colors: readonly PaletteColor[]): PaletteColor[] {

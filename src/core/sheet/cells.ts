@@ -4,6 +4,8 @@ import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
 import { meanColor } from './raster';
 
 export const maxSheetSize = 4096;
+/** Cells of one sheet. */
+export const mostCells = 2000;
 
 /** The color by which a cell is drawn as a swatch. */
 export const swatchOf = (cell: Cell): string => hexFromRgb(meanColor(cell.fill));
@@ -51,7 +53,7 @@ export function growSheet(kit: Kit, sheet: Sheet): Edit[] {
 }
 
 /** Size of most cells of the sheet, in texels. */
-function commonCellSize(sheet: Sheet): { w: number; h: number } {
+export function commonCellSize(sheet: Pick<Sheet, 'width' | 'height'> & { cells: readonly Cell[] }): { w: number; h: number } {
   const counts = new Map<string, number>();
   for (const { rect } of sheet.cells) counts.set(`${rect.w},${rect.h}`, (counts.get(`${rect.w},${rect.h}`) ?? 0) + 1);
   const [most] = [...counts].sort((p, q) => q[1] - p[1])[0] ?? ['1,1'];

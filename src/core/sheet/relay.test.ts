@@ -2,54 +2,10 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
 import { applyEdit, inverseOf } from '../edit/edit';
-import { emptySeats, spareCells, usableCells, type Cell, type KitState, type Sheet } from '../kit/kit';
-import { faceCount } from '../mesh/polyMesh';
-import { layoutUvs } from '../seat/layout';
-import { grid } from '@tests/meshes';
-import { newColor } from './newColor';
-import { rasterSheet, type Raster } from './raster';
+import { spareCells, usableCells, type Cell, type Sheet } from '../kit/kit';
+import { colorsSeen, expectDisjoint, kits } from '@tests/sheets';
 import { planRelay, relaySheet } from './relay';
 import { newKit } from './starter';
-
-const mesh = grid(5);
-const faces = faceCount(mesh);
-
-/** The next smaller mip level: each texel the mean of four, as graphics cards make it. */
-function half({ width, height, data }: Raster): Raster {
-  const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)];
-  const out = new Uint8Array(w * h * 4);
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++)
-      for (let k = 0; k < 4; k++) {
-        const at = (dx: number, dy: number) => data[(Math.min(height - 1, y * 2 + dy) * width + Math.min(width - 1, x * 2 + dx)) * 4 + k]!;
-        out[(y * w + x) * 4 + k] = Math.round((at(0, 0) + at(1, 0) + at(0, 1) + at(1, 1)) / 4);
-      }
-  return { width: w, height: h, data: out };
-}
-
-function colorsSeen(sheet: Sheet, cell: Uint16Array, level: number): string[] {
-  const uvs = layoutUvs(mesh, { ...emptySeats(faces), cell }, sheet);
-  let raster = rasterSheet(sheet);
-  for (let n = 0; n < level; n++) raster = half(raster);
-  return Array.from({ length: faces }, (_, f) => {
-    const at = (Math.floor(uvs[f * 8 + 1]! * raster.height) * raster.width + Math.floor(uvs[f * 8]! * raster.width)) * 4;
-    return raster.data.slice(at, at + 3).join();
-  });
-}
-
-/** A kit with a number of colors more, some of them used by faces. */
-const kits = fc.tuple(fc.nat(60), fc.array(fc.nat(1000), { minLength: faces, maxLength: faces })).map(([more, choice]) => {
-  let state: KitState = { kit: newKit('Skerry'), seats: {} };
-  const sheetId = state.kit.sheets[0]!.id;
-  for (let i = 0; i < more; i++)
-    state = applyEdit(
-      state,
-      newColor(state, { sheet: sheetId, color: `#${(i * 7919 + 99).toString(16).padStart(6, '0').slice(-6)}`, role: `c${i}`, beside: 2 })
-        .edit,
-    );
-  const usable = usableCells(state.kit.sheets[0]!);
-  return { state, cell: Uint16Array.from(choice, (n) => usable[n % usable.length]!.id) };
-});
 
 it('keeps every face’s color at every promised mip level, on the smallest sheet, and is undone exactly', () => {
   const options = fc.record({ exactTo: fc.constantFrom(0 as const, 1 as const, 2 as const), spares: fc.nat(5), dropUnused: fc.boolean() });
@@ -74,13 +30,6 @@ it('keeps every face’s color at every promised mip level, on the smallest shee
     { seed: 15, numRuns: 50 },
   );
 });
-
-function expectDisjoint({ cells, width, height }: Sheet): void {
-  const taken = new Uint8Array(width * height);
-  for (const { rect } of cells)
-    for (let y = rect.y; y < rect.y + rect.h; y++) for (let x = rect.x; x < rect.x + rect.w; x++) taken[y * width + x]!++;
-  expect(taken.every((t) => t === 1)).toBe(true);
-}
 
 it('keeps gradients and art at their size, and a frozen sheet as it is', () => {
   const { kit } = { kit: newKit('Skerry') };

@@ -1,6 +1,7 @@
 import { group, type Edit } from '../edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
 import { colorsInOrder } from './order';
+import { changeCells } from './arrange';
 import { maxSheetSize } from './cells';
 
 export interface RelayOptions {
@@ -20,6 +21,13 @@ export interface Relay {
   dropped: Cell[];
   /** Rectangles of the spare cells. */
   free: Rect[];
+}
+
+/** Down to which mip level the solid colors of a sheet are exact as it is laid out. */
+export function exactnessOf(sheet: Sheet): RelayOptions['exactTo'] {
+  const isExact = (n: number) =>
+    sheet.cells.every(({ fill, rect: { x, y, w, h } }) => fill.kind !== 'solid' || (w >= n && h >= n && x % n === 0 && y % n === 0));
+  return isExact(4) ? 2 : isExact(2) ? 1 : 0;
 }
 
 /**
@@ -83,48 +91,9 @@ export function relaySheet(kit: Kit, sheet: Sheet, plan: Relay): Edit {
   const rectOf = new Map(plan.places.map(({ cell, rect }) => [cell.id, rect]));
   const dropped = new Set(plan.dropped.map((c) => c.id));
   const free = [...plan.free];
-  const edits: Edit[] = [];
-  const { width, height } = sheet;
-  if (width !== plan.width || height !== plan.height)
-    edits.push({ kind: 'set', of: sheet.id, before: { width, height }, after: { width: plan.width, height: plan.height } });
-  sheet.ramps.forEach((ramp, index) => {
-    const cells = ramp.cells.filter((id) => !dropped.has(id));
-    if (cells.length < ramp.cells.length && cells.length)
-      edits.push({ kind: 'put', list: 'ramps', of: sheet.id, index, before: ramp, after: { ...ramp, cells } });
-  });
-  // From the last to the first, so that what goes does not move what is still to come.
-  for (let index = sheet.ramps.length - 1; index >= 0; index--) {
-    const ramp = sheet.ramps[index]!;
-    if (ramp.cells.every((id) => dropped.has(id)))
-      edits.push({ kind: 'put', list: 'ramps', of: sheet.id, index, before: ramp, after: null });
-  }
-  const after = new Map<number, Cell | null>();
-  for (const cell of sheet.cells) {
+  const cells = sheet.cells.flatMap((cell) => {
     const rect = rectOf.get(cell.id) ?? (dropped.has(cell.id) ? undefined : free.shift());
-    after.set(cell.id, rect ? { ...cell, rect } : null);
-  }
-  let length = sheet.cells.length;
-  for (let index = sheet.cells.length - 1; index >= 0; index--) {
-    const before = sheet.cells[index]!;
-    const next = after.get(before.id)!;
-    if (next === null) length--;
-    if (next === null || !isSameRect(before.rect, next.rect))
-      edits.push({ kind: 'put', list: 'cells', of: sheet.id, index, before, after: next });
-  }
-  let id = kit.nextCell;
-  for (const rect of free) {
-    if (id > 65535) break;
-    edits.push({
-      kind: 'put',
-      list: 'cells',
-      of: sheet.id,
-      index: length++,
-      before: null,
-      after: { id: id++, rect, role: '', fill: { kind: 'spare' } },
-    });
-  }
-  if (id !== kit.nextCell) edits.push({ kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell: id } });
-  return group('Lay out the sheet anew', edits);
+    return rect ? [{ ...cell, rect }] : [];
+  });
+  return group('Lay out the sheet anew', changeCells(kit, sheet, { width: plan.width, height: plan.height, cells }, free));
 }
-
-const isSameRect = (a: Rect, b: Rect) => a.x === b.x && a.y === b.y && a.w === b.w && a.h === b.h;

@@ -2,12 +2,13 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { currentOf, useEditor } from '@/state/editor';
-import { Modals } from './Modals';
+import { SheetPanels } from '@/views/sheet/SheetPanels';
+import { Tray } from '@/views/sheet/Tray';
 import { ModelList } from './ModelList';
 import { Phrase } from './Phrase';
 import { PickBar } from './PickBar';
 import { Shortcuts } from './Shortcuts';
-import { Tray } from './Tray';
+import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
 
 const Viewport = dynamic(() => import('./viewport/Viewport'), { ssr: false });
@@ -37,7 +38,8 @@ export function ColorView() {
       </div>
       <Tray />
       <Shortcuts />
-      <Modals />
+      <SheetPanels />
+      <ShortcutSheet />
     </>
   );
 }

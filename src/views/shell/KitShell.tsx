@@ -16,6 +16,7 @@ import { UndoButtons } from './UndoButtons';
 
 const views = [
   ['gather', 'Gather'],
+  ['palette', 'Palette'],
   ['color', 'Color'],
   ['hand-off', 'Hand-off'],
 ] as const;

@@ -1,19 +1,25 @@
 'use client';
 import { X } from 'lucide-react';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useRef, type ReactNode } from 'react';
 
-/** A panel over the viewport's right side: the model stays in view while its colors change. */
+/** Whether panels stand in a column of their own, as in Palette, or over the viewport. */
+export const Docked = createContext(false);
+
+/** A panel about colors: over the viewport's right side, so that the model stays in view while its colors change, or docked. */
 export function SidePanel({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
   const panel = useRef<HTMLDivElement>(null);
+  const isDocked = useContext(Docked);
   useEffect(() => {
+    // A docked panel follows the selection; it must not take the focus from it.
+    if (isDocked) return;
     const before = document.activeElement as HTMLElement | null;
     panel.current?.querySelector<HTMLElement>('input')?.focus();
     return () => before?.focus?.();
-  }, []);
+  }, [isDocked]);
   return (
     <div
       ref={panel}
-      role="dialog"
+      role={isDocked ? 'region' : 'dialog'}
       aria-label={title}
       onKeyDown={(e) => {
         if (e.key === 'Escape') {
@@ -21,7 +27,7 @@ export function SidePanel({ title, onClose, children }: { title: string; onClose
           onClose();
         }
       }}
-      className="absolute right-5 bottom-[208px] z-30 w-[316px] border border-ink bg-paper p-4"
+      className={isDocked ? 'p-4' : 'absolute right-5 bottom-[208px] z-30 w-[316px] border border-ink bg-paper p-4'}
     >
       <div className="mb-3 flex items-center justify-between">
         <h2 className="text-[14px] font-bold">{title}</h2>

@@ -4,12 +4,13 @@ import { hexFromLch, lchFromHex, parseHex } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import { usesOfCells } from '@/core/budget/tally';
 import { findCell } from '@/core/kit/kit';
-import { rampOf, swatchOf } from '@/core/sheet/cells';
+import { rampOf } from '@/core/sheet/cells';
 import { makeSpare, setCellColor, setCellRole } from '@/state/coloring';
 import { closePanel, noDrafts, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { Button } from '@/ui/Button';
 import { count } from '@/ui/words';
+import { FacesGoWhere } from './FacesGoWhere';
 import { LchSliders } from './LchSliders';
 import { SidePanel } from './SidePanel';
 
@@ -109,28 +110,14 @@ export function EditCell({ id }: { id: number }) {
             </span>
           </div>
         ) : (
-          <div role="group" aria-label="Where should its faces go?">
-            <p className="font-bold">Where should its {count(uses?.faces ?? 0, 'face')} go?</p>
-            <div className="mt-2 flex max-h-28 flex-wrap gap-1.5 overflow-y-auto">
-              {others.map((c) => (
-                <button
-                  key={c.id}
-                  type="button"
-                  aria-label={`To ${c.role || swatchOf(c)}`}
-                  title={c.role}
-                  onClick={() => makeSpare(id, c.id)}
-                  className="h-7 w-7 border border-hairline hover:border-ink"
-                  style={{ background: swatchOf(c) }}
-                />
-              ))}
-            </div>
-            <div className="mt-2 flex gap-2">
-              <Button onClick={() => makeSpare(id, 0)}>Leave them uncolored</Button>
-              <Button kind="bare" onClick={() => setAsking(false)}>
-                Keep the color
-              </Button>
-            </div>
-          </div>
+          <FacesGoWhere
+            faces={uses?.faces ?? 0}
+            to={others}
+            onDone={(to) => {
+              setAsking(false);
+              if (to !== null) makeSpare(id, to);
+            }}
+          />
         )}
       </div>
     </SidePanel>

@@ -5,10 +5,11 @@ import { EditRamp } from './EditRamp';
 import { NewColor } from './NewColor';
 import { NewRamp } from './NewRamp';
 import { PalettePanel } from './PalettePanel';
+import { PlanPanel } from './PlanPanel';
 import { RelayPanel } from './RelayPanel';
-import { ShortcutSheet } from './ShortcutSheet';
 
-export function Modals() {
+/** The open panel about colors, beside the sheet. */
+export function SheetPanels() {
   const panel = useColoring((s) => s.panel);
   return (
     <>
@@ -17,8 +18,8 @@ export function Modals() {
       {panel?.kind === 'ramp' && <EditRamp key={panel.ramp} id={panel.ramp} />}
       {panel?.kind === 'new ramp' && <NewRamp key={panel.from} from={panel.from} />}
       {panel?.kind === 'palette' && <PalettePanel key={panel.file} file={panel.file} palette={panel.palette} />}
+      {panel?.kind === 'plan' && <PlanPanel sheetId={panel.sheet} />}
       {panel?.kind === 'relay' && <RelayPanel sheetId={panel.sheet} />}
-      <ShortcutSheet />
     </>
   );
 }

@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useRef } from 'react';
+import { useMemo, useRef, type ReactNode } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
@@ -34,7 +34,7 @@ export function Tray() {
   );
 }
 
-function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
+export function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const byId = useMemo(() => new Map(sheet.cells.map((c) => [c.id, c])), [sheet]);
   const inRamps = new Set(sheet.ramps.flatMap((r) => r.cells));
   const single = sheet.cells.filter((c) => !inRamps.has(c.id) && c.fill.kind !== 'spare');
@@ -71,7 +71,7 @@ function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
           >
             New ramp
           </button>
-          <PaletteChooser />
+          <PaletteChooser>From a file</PaletteChooser>
         </span>
       </div>
     </div>
@@ -184,12 +184,18 @@ export function useIsUnderPointer(cell: number): boolean {
 }
 
 /** Colors from a palette file. */
-function PaletteChooser() {
+export function PaletteChooser({
+  children,
+  className = 'border-b border-[#999] text-[11px] hover:border-ink',
+}: {
+  children: ReactNode;
+  className?: string;
+}) {
   const chooser = useRef<HTMLInputElement>(null);
   return (
     <>
-      <button type="button" onClick={() => chooser.current?.click()} className="border-b border-[#999] text-[11px] hover:border-ink">
-        From a file
+      <button type="button" onClick={() => chooser.current?.click()} className={className}>
+        {children}
       </button>
       <input
         ref={chooser}

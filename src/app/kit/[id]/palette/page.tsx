@@ -1,0 +1,5 @@
+import { PaletteView } from '@/views/palette/PaletteView';
+
+export default function Page() {
+  return <PaletteView />;
+}

@@ -1,0 +1,166 @@
+import { hexFromLch, lchFromHex, type Hex } from '../color/hex';
+import { fitToGamut, labDistance, labFromLch, type Lch } from '../color/oklab';
+import { makeRamp, turnToward } from '../ramp/makeRamp';
+import { stateWords, thingColors } from './words';
+
+export interface PlannedRole {
+  name: string;
+  /** Colors from dark to light; one for a single color. */
+  steps: number;
+  /** The base color; left out where it is to be proposed. */
+  color?: Hex;
+}
+
+export interface PlannedColor {
+  name: string;
+  /** Whether the color comes from the name, was given, or was spread away from the others. */
+  from: 'name' | 'given' | 'spread';
+  /** Dark to light. */
+  colors: Hex[];
+  baseIndex: number;
+}
+
+export const mostRoles = 64;
+
+/**
+ * Roles from a typed or pasted list: one a line, or divided by commas or semicolons; bullets, numbering and doubles are dropped. A number at the end
+ * ("rope 3") sets the steps of that role, up to 9.
+ */
+export function readRoles(text: string, steps: number): PlannedRole[] {
+  const seen = new Set<string>();
+  const roles: PlannedRole[] = [];
+  for (const part of text.split(/[\n,;]+/)) {
+    const clean = part.replace(/^[\s\-–*•·]*(\d+[.)]\s*)?/, '').trim();
+    const [, name = clean, own] = /^(.*\D)\s*[x×:\s]\s*([1-9])$/u.exec(clean) ?? [];
+    const role = name.trim().slice(0, 80);
+    if (!role || seen.has(role.toLowerCase())) continue;
+    seen.add(role.toLowerCase());
+    roles.push({ name: role, steps: own ? Number(own) : steps });
+    if (roles.length === mostRoles) break;
+  }
+  return roles;
+}
+
+/** The color that a name stands for: its last known thing, changed by the states before it; `null` where no word is known. */
+export function colorOfName(name: string): Lch | null {
+  const words = name.toLowerCase().match(/\p{L}+/gu) ?? [];
+  let thing: Lch | null = null;
+  for (let i = words.length - 1; i >= 0 && !thing; i--) {
+    const pair = i > 0 ? lookUp(`${words[i - 1]} ${words[i]}`) : null;
+    thing = pair ?? lookUp(words[i]!);
+  }
+  const known = words.flatMap((w) => stateWords.get(w) ?? []);
+  if (!thing) return null;
+  return known.reduce<Lch>((at, state) => {
+    const h = state.toward ? turnToward(at.h, state.toward.hue, state.toward.degrees) : at.h;
+    // A stain shows on what has no color of its own.
+    const stain = state.toward && state.chroma > 0.6 ? state.toward.degrees * 0.0006 : 0;
+    return {
+      l: Math.min(0.96, Math.max(0.2, at.l + state.l)),
+      c: Math.max(at.c * state.chroma, stain),
+      h: at.c < 0.03 && state.toward ? state.toward.hue : h,
+    };
+  }, thing);
+}
+
+/** A word as it is, or its singular. */
+function lookUp(word: string): Lch | null {
+  const forms = [word, word.replace(/s$/, ''), word.replace(/es$/, ''), word.replace(/ies$/, 'y'), word.replace(/(en|y)$/, '')];
+  for (const form of forms) {
+    const found = thingColors.get(form);
+    if (found) return found;
+  }
+  return null;
+}
+
+/** Base colors closer than this (OKLab) would be taken for one another. */
+const leastDistance = 0.06;
+
+/**
+ * A balanced proposal: names that mean a thing take its color and are pushed apart a little where they would be twins; the others take, one after another,
+ * the color that lies farthest from all that are there (`present`: those of the sheet). Steps are made by `makeRamp`.
+ */
+export function planColors(roles: readonly PlannedRole[], present: readonly Hex[] = []): PlannedColor[] {
+  const bases: (Lch | null)[] = roles.map((r) => (r.color ? lchFromHex(r.color) : colorOfName(r.name)));
+  const taken = present.map(lchFromHex);
+  roles.forEach((role, i) => {
+    const base = bases[i];
+    if (!base) return;
+    const settled = role.color ? base : keepApart(fitToGamut(base), taken);
+    bases[i] = settled;
+    taken.push(settled);
+  });
+  roles.forEach((_, i) => {
+    if (bases[i]) return;
+    const spread = farthest(taken);
+    bases[i] = spread;
+    taken.push(spread);
+  });
+  return roles.map((role, i) => {
+    const base = role.color ?? hexFromLch(bases[i]!);
+    const from = role.color ? 'given' : colorOfName(role.name) ? 'name' : 'spread';
+    if (role.steps <= 1) return { name: role.name, from, colors: [base], baseIndex: 0 };
+    const { l } = bases[i]!;
+    const ramp = makeRamp(base, {
+      steps: role.steps,
+      dark: Math.max(0.16, l - 0.13 * (role.steps - 1)),
+      light: Math.min(0.97, l + 0.09 * (role.steps - 1)),
+    });
+    return { name: role.name, from, ...ramp };
+  });
+}
+
+/** The nearest variation of a color, in lightness, hue and chroma, that is no twin of another; the farthest of them where all are. */
+function keepApart(color: Lch, others: readonly Lch[]): Lch {
+  const isApart = (at: Lch) => distanceToNearest(at, others) >= leastDistance;
+  if (isApart(color)) return color;
+  let best = color;
+  let bestDistance = -1;
+  for (let ring = 1; ring <= 4; ring++)
+    for (const [dl, dh, dc] of directions) {
+      const at = fitToGamut({
+        l: clamp(color.l + dl * ring * 0.035, 0.2, 0.96),
+        h: (color.h + dh * ring * 6 + 360) % 360,
+        c: Math.max(0, color.c * (1 + dc * ring * 0.15)),
+      });
+      if (isApart(at)) return at;
+      const distance = distanceToNearest(at, others);
+      if (distance > bestDistance) [best, bestDistance] = [at, distance];
+    }
+  return best;
+}
+
+const directions = [
+  [1, 0, 0],
+  [-1, 0, 0],
+  [1, 1, 0],
+  [-1, -1, 0],
+  [1, -1, 1],
+  [-1, 1, 1],
+  [0, 1, 1],
+  [0, -1, 1],
+] as const;
+
+const clamp = (v: number, least: number, most: number) => Math.max(least, Math.min(most, v));
+
+function distanceToNearest(color: Lch, others: readonly Lch[]): number {
+  const lab = labFromLch(color);
+  let least = Infinity;
+  for (const other of others) least = Math.min(least, labDistance(lab, labFromLch(other)));
+  return least;
+}
+
+/** Of calm candidates all around the hues, the one farthest from what is there. */
+function farthest(others: readonly Lch[]): Lch {
+  let best: Lch = { l: 0.58, c: 0.1, h: 235 };
+  if (!others.length) return best;
+  let most = -1;
+  for (let h = 10; h < 360; h += 15)
+    for (const l of [0.58, 0.7, 0.46, 0.82])
+      for (const c of [0.1, 0.06]) {
+        const at = fitToGamut({ l, c, h });
+        const distance = distanceToNearest(at, others);
+        if (distance > most + 1e-9) [best, most] = [at, distance];
+      }
+  return best;
+}

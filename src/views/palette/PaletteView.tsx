@@ -1,0 +1,33 @@
+'use client';
+import { useColoring } from '@/state/coloringState';
+import { sheetOnBoard, useBoard } from '@/state/board';
+import { useEditor } from '@/state/editor';
+import { Docked } from '@/views/sheet/SidePanel';
+import { SheetPanels } from '@/views/sheet/SheetPanels';
+import { Overview } from './Overview';
+import { SheetBoard } from './SheetBoard';
+import { SheetSentence } from './SheetSentence';
+import { Sources } from './Sources';
+
+/** Where the sheet is designed: what colors come from at the left, the sheet in the middle, the chosen color at the right. */
+export function PaletteView() {
+  const state = useEditor((s) => s.state);
+  const sheetId = useBoard((s) => s.sheetId);
+  const hasPanel = useColoring((s) => s.panel !== null);
+  const sheet = sheetOnBoard(state, sheetId);
+  return (
+    <div className="flex min-h-0 flex-1">
+      <Sources sheet={sheet} />
+      <section aria-label="Sheet" className="relative flex min-w-0 flex-1 flex-col">
+        <SheetSentence sheet={sheet} />
+        <SheetBoard key={sheet.id} sheet={sheet} />
+      </section>
+      <aside aria-label="Colors" className="w-[332px] shrink-0 overflow-y-auto border-l border-hairline bg-paper">
+        <Docked value={true}>
+          <SheetPanels />
+        </Docked>
+        {!hasPanel && <Overview sheet={sheet} />}
+      </aside>
+    </div>
+  );
+}

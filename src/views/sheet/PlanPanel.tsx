@@ -1,0 +1,163 @@
+'use client';
+import { Minus, Plus } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { usesOfCells } from '@/core/budget/tally';
+import { planColors, readRoles, type PlannedColor, type PlannedRole } from '@/core/plan/planColors';
+import { planSheet } from '@/core/plan/planEdit';
+import { applyEdit, type Edit } from '@/core/edit/edit';
+import { findSheet } from '@/core/kit/kit';
+import { exactnessOf } from '@/core/sheet/relay';
+import { colorsInOrder } from '@/core/sheet/order';
+import { attempt, selectCells } from '@/state/board';
+import { closePanel } from '@/state/coloringState';
+import { useEditor } from '@/state/editor';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { count } from '@/ui/words';
+import { SheetPicture } from './SheetPicture';
+import { SidePanel } from './SidePanel';
+
+const stepChoices = (['1', '2', '3', '4', '5'] as const).map((n) => [n, n] as const);
+const origins: Record<PlannedColor['from'], string> = {
+  name: 'from its name',
+  given: 'as given',
+  spread: 'no word known: apart from the others',
+};
+
+/** Roles typed or pasted become ramps on the smallest sheet that holds them. */
+export function PlanPanel({ sheetId }: { sheetId: string }) {
+  const state = useEditor((s) => s.state);
+  const sheet = findSheet(state.kit, sheetId);
+  const used = useMemo(() => new Set(usesOfCells(state).keys()), [state]);
+  const [text, setText] = useState('');
+  const [steps, setSteps] = useState(3);
+  const [own, setOwn] = useState<Readonly<Record<string, number>>>({});
+  const [keepUnused, setKeepUnused] = useState(false);
+  const unused = colorsInOrder(sheet).filter((c) => !used.has(c.id)).length;
+  const present = colorsInOrder(sheet)
+    .filter((c) => keepUnused || used.has(c.id))
+    .map((c) => (c.fill.kind === 'solid' ? c.fill.color : ''));
+  const roles: PlannedRole[] = readRoles(text, steps).map((r) => ({ ...r, steps: own[r.name.toLowerCase()] ?? r.steps }));
+  const planned = planColors(roles, present);
+  const total = planned.reduce((sum, p) => sum + p.colors.length, 0);
+  const outcome = total
+    ? tryPlan(() => planSheet(state, sheetId, planned, used, { exactTo: exactnessOf(sheet), spares: 2, keepUnused }))
+    : null;
+  const after = outcome && typeof outcome !== 'string' ? findSheet(applyEdit(state, outcome).kit, sheetId) : null;
+  return (
+    <SidePanel title="Plan colors from a list" onClose={closePanel}>
+      <label className="block">
+        <span className="mb-1 block text-[12px] text-quiet">Roles, one a line or divided by commas</span>
+        <textarea
+          aria-label="Roles"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          rows={4}
+          placeholder={'sail, rope, brass, tar, lichen, wet sand'}
+          className="w-full resize-y border border-hairline bg-white px-2 py-1.5"
+        />
+      </label>
+      <div className="mt-2 flex items-center justify-between">
+        <span>Steps of each, dark to light</span>
+        <Choice
+          label="Steps of each"
+          value={String(steps) as '3'}
+          options={stepChoices}
+          onChange={(v) => setSteps(Number(v))}
+          className="border border-hairline"
+        />
+      </div>
+      {planned.length === 0 ? (
+        <p className="mt-3 text-[12px] text-quiet">
+          Words for things and materials bring their color along: sail, brass, wet sand, rusty iron. Others are given colors that stay
+          apart. Write “rope 2” for two steps of one role.
+        </p>
+      ) : (
+        <ul aria-label="Planned colors" className="mt-3 max-h-[266px] space-y-1 overflow-y-auto">
+          {planned.map((p, i) => (
+            <PlannedRow key={p.name} planned={p} steps={roles[i]!.steps} onSteps={(n) => setOwn({ ...own, [p.name.toLowerCase()]: n })} />
+          ))}
+        </ul>
+      )}
+      {unused > 0 && (
+        <label className="mt-3 flex items-center gap-2">
+          <input type="checkbox" checked={keepUnused} onChange={(e) => setKeepUnused(e.target.checked)} className="h-4 w-4 accent-ink" />
+          Keep {count(unused, 'color')} that no face uses
+        </label>
+      )}
+      <div className="mt-3 flex items-end justify-between border-t border-hairline pt-3">
+        {after ? (
+          <span className="flex items-end gap-3">
+            <SheetPicture sheet={after} side={56} className="border border-ink bg-white" />
+            <span className="text-[12px]">
+              <strong className="block">
+                {after.width} × {after.height} texels
+              </strong>
+              <span className="text-quiet">{count(total, 'new color')}</span>
+            </span>
+          </span>
+        ) : (
+          <span className="max-w-[170px] text-[12px]">{outcome as string | null}</span>
+        )}
+        <Button
+          kind="solid"
+          disabled={!after}
+          onClick={() => {
+            if (!attempt(() => outcome as Edit, `${count(total, 'color')} planned`)) return;
+            closePanel();
+            selectCells([]);
+          }}
+        >
+          Lay them out
+        </Button>
+      </div>
+    </SidePanel>
+  );
+}
+
+function tryPlan(make: () => Edit): Edit | string {
+  try {
+    return make();
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error);
+  }
+}
+
+function PlannedRow({ planned, steps, onSteps }: { planned: PlannedColor; steps: number; onSteps: (steps: number) => void }) {
+  const button = 'flex h-6 w-6 items-center justify-center border border-hairline bg-white hover:border-ink disabled:text-[#b4b4b4]';
+  return (
+    <li className="flex items-center gap-2">
+      <span className="min-w-0 flex-1">
+        <span className="block truncate" title={planned.name}>
+          {planned.name}
+        </span>
+        <span className="block truncate text-[11px] text-quiet">{origins[planned.from]}</span>
+      </span>
+      <span role="img" aria-label={planned.colors.join(', ')} className="flex h-7 w-[96px] shrink-0">
+        {planned.colors.map((c, i) => (
+          <span key={i} className="flex-1" style={{ background: c }} />
+        ))}
+      </span>
+      <span className="flex shrink-0">
+        <button
+          type="button"
+          aria-label={`Fewer steps of ${planned.name}`}
+          disabled={steps <= 1}
+          onClick={() => onSteps(steps - 1)}
+          className={button}
+        >
+          <Minus size={11} aria-hidden />
+        </button>
+        <button
+          type="button"
+          aria-label={`More steps of ${planned.name}`}
+          disabled={steps >= 9}
+          onClick={() => onSteps(steps + 1)}
+          className={`${button} -ml-px`}
+        >
+          <Plus size={11} aria-hidden />
+        </button>
+      </span>
+    </li>
+  );
+}
