@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { startPictureDecoder } from '@/core/io/decodePicture';
 import type { GltfCodecs } from '@/core/io/gltf/openGltf';
 
 const require = createRequire(import.meta.url);
@@ -7,3 +9,6 @@ const require = createRequire(import.meta.url);
 export const nodeCodecs: GltfCodecs = {
   draco: () => (require('draco3dgltf') as { createDecoderModule(): Promise<unknown> }).createDecoderModule(),
 };
+
+/** Starts the decoder of pictures. */
+export const startNodePictures = (): void => startPictureDecoder(readFileSync(require.resolve('@cf-wasm/photon/photon.wasm')));

@@ -13,4 +13,5 @@ const { state, blobs } = kit;
 writeFileSync(`public/demo/brindle-skerry${archiveExtension}`, writeArchive(state, blobs));
 writeFileSync('public/demo/line-up.png', encodePng(lineUp(kit, 2100, 430)));
 copyFileSync('node_modules/draco3dgltf/draco_decoder_gltf.wasm', 'public/codecs/draco_decoder_gltf.wasm');
+copyFileSync('node_modules/@cf-wasm/photon/dist/lib/photon_rs_bg.wasm', 'public/codecs/pictures.wasm');
 if (process.argv.includes('--list')) for (const m of state.kit.models) console.log(`${m.name}: ${m.faces} faces`);

@@ -150,7 +150,7 @@ const sheet = Joi.object({
   height: texels.min(1).required(),
   padding: texels.required(),
   filter: Joi.valid('nearest', 'linear').required(),
-  frozen: Joi.object({ picture: address.required() }),
+  frozen: Joi.object({ picture: address.required(), appended: Joi.array().items(cellId).max(2000) }),
   cells: Joi.array().items(cell).max(2000).required(),
   ramps: Joi.array()
     .items(Joi.object({ id: id.required(), name: text.required(), cells: Joi.array().items(cellId).max(64).required() }))

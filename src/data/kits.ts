@@ -1,6 +1,7 @@
 import Dexie from 'dexie';
-import { applyEdit, inverseOf, type Edit } from '@/core/edit/edit';
+import { applyEdit, inverseOf } from '@/core/edit/edit';
 import type { History } from '@/core/edit/history';
+import { contentsOfEdit, contentsOfKit } from '@/core/kit/contents';
 import { newId, type Kit, type KitState, type Seats } from '@/core/kit/kit';
 import { db, type KitRow } from './db';
 
@@ -105,23 +106,9 @@ export async function tidy(): Promise<void> {
     }
     const used = new Set<string>();
     for (const row of await db.kits.toArray()) {
-      contentsOf(row.kit, used);
-      for (const { edit } of await editRows(row.id)) contentsOfEdit(edit, used);
+      for (const id of contentsOfKit(row.kit)) used.add(id);
+      for (const { edit } of await editRows(row.id)) for (const id of contentsOfEdit(edit)) used.add(id);
     }
     await db.blobs.filter((b) => !used.has(b.id)).delete();
   });
-}
-
-function contentsOf(kit: Kit, into: Set<string>): void {
-  for (const model of kit.models) {
-    into.add(model.mesh);
-    for (const f of model.source.files) into.add(f.content);
-  }
-}
-
-function contentsOfEdit(edit: Edit, into: Set<string>): void {
-  if (edit.kind === 'group') edit.edits.forEach((e) => contentsOfEdit(e, into));
-  else if (edit.kind === 'remesh') into.add(edit.before.mesh).add(edit.after.mesh);
-  else if (edit.kind === 'put' && edit.list === 'models')
-    for (const m of [edit.before, edit.after]) if (m) for (const id of [m.mesh, ...m.source.files.map((f) => f.content)]) into.add(id);
 }

@@ -1,14 +1,16 @@
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
 import { applyEdit, group, type Edit } from '@/core/edit/edit';
 import { seatFaces } from '@/core/edit/seatFaces';
-import { findCell, findSheet, type Cell, type Sheet } from '@/core/kit/kit';
+import { findCell, findSheet, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, rampOf, stepOf } from '@/core/sheet/cells';
 import { spareColors } from '@/core/sheet/mergeColors';
-import { newColor } from '@/core/sheet/newColor';
+import { editRamp, newColor } from '@/core/sheet/newColor';
+import { isTextured } from '@/core/seat/colorsOfFaces';
+import { placeFaces } from '@/core/seat/placeFaces';
 import { announce } from './announce';
-import { current, dispatch, useEditor } from './editor';
-import { noDrafts, useColoring } from './coloringState';
+import { current, dispatch, useEditor, type CurrentModel } from './editor';
+import { middle, noDrafts, useColoring, type Point } from './coloringState';
 import { letPickGo, pickedFaces, usePick } from './pickState';
 import { notify } from './notices';
 
@@ -16,19 +18,30 @@ import { notify } from './notices';
 export function colorFaces(faces: Uint32Array, cell: number, { join = false } = {}): boolean {
   const c = current();
   if (!c) return false;
-  return dispatch(seatFaces(c.model.id, c.cells, faces, cell), { join });
+  return dispatch(colorEdit(c, faces, cell), { join });
+}
+
+/** Faces go to a cell; on a gradient or art, to the point of it that was pointed at. */
+function colorEdit({ model, cells, loaded }: CurrentModel, faces: Uint32Array, cell: number): Edit | null {
+  const { state } = useEditor.getState();
+  const seated = seatFaces(model.id, cells, faces, cell);
+  const fill = findCell(state.kit, cell)?.cell.fill;
+  if (!fill || !isTextured(fill) || !loaded) return seated;
+  const placed = placeFaces(model.id, state.seats[model.id]!, loaded.mesh.faceStart, faces, useColoring.getState().point);
+  if (!seated || !placed) return seated ?? placed;
+  return group('Color faces', [seated, placed]);
 }
 
 /** Choosing a cell: picked faces take it and are let go; the phrase names it from now on. */
-export function chooseCell(cell: number): void {
+export function chooseCell(cell: number, point: Point = middle): void {
   const c = current();
-  const chosen = c?.sheet.cells.find((x) => x.id === cell);
+  const chosen = findCell(useEditor.getState().state.kit, cell)?.cell;
   if (!c || !chosen) return;
   if (chosen.fill.kind === 'spare') {
     openNewColor(useColoring.getState().cell || firstColor(c.sheet), false);
     return;
   }
-  useColoring.setState({ cell });
+  useColoring.setState({ cell, point });
   const { count } = usePick.getState();
   if (!count) return;
   colorFaces(pickedFaces(), cell);
@@ -171,6 +184,23 @@ export function setCellColor(cell: number, color: Hex, { join = false } = {}): v
   useColoring.setState({ drafts: noDrafts });
   if (!found || found.cell.fill.kind !== 'solid' || found.cell.fill.color === color) return;
   if (dispatch(editCell(found.sheet, cell, { fill: { ...found.cell.fill, color } }), { join })) remember(color, join);
+}
+
+/** Another fill for a cell; a cell that is no plain color any more leaves its ramp. */
+export function setCellFill(id: number, fill: Fill, { join = false } = {}): void {
+  const found = findCell(useEditor.getState().state.kit, id);
+  useColoring.setState({ drafts: noDrafts });
+  if (!found || JSON.stringify(found.cell.fill) === JSON.stringify(fill)) return;
+  const ramp = fill.kind === 'solid' ? null : rampOf(found.sheet, id);
+  const untied =
+    ramp &&
+    editRamp(
+      found.sheet,
+      ramp.id,
+      ramp.cells.filter((c) => c !== id),
+    );
+  const edit = editCell(found.sheet, id, { fill });
+  dispatch(untied ? group('Change a cell', [untied, edit]) : edit, { join });
 }
 
 export function setCellRole(cell: number, role: string): void {

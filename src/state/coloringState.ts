@@ -1,16 +1,23 @@
 import { create } from 'zustand';
 import type { Hex } from '@/core/color/hex';
+import type { Fill, Sheet } from '@/core/kit/kit';
 import type { Palette } from '@/core/palette/paletteFile';
 
-export type Drafts = Readonly<Record<number, Hex>>;
+/** Fills that are being tried, by cell. */
+export type Drafts = Readonly<Record<number, Fill>>;
 export const noDrafts: Drafts = {};
+
+export type Point = readonly [x: number, y: number];
+export const middle: Point = [0.5, 0.5];
 
 export interface ColoringState {
   /** The cell that the phrase names; 0 before any was chosen. */
   cell: number;
+  /** Where in a gradient or art cell faces are seated: 0..1 across and down. */
+  point: Point;
   /** The cell under the pointer in the tray; 0 none. */
   pointedCell: number;
-  /** Colors that are being tried on cells, by cell, before they are kept. */
+  /** What is being tried on cells before it is kept. */
   drafts: Drafts;
   /** The open panel beside the sheet. */
   panel:
@@ -25,8 +32,21 @@ export interface ColoringState {
   recent: Hex[];
 }
 
-export const useColoring = create<ColoringState>(() => ({ cell: 0, pointedCell: 0, drafts: noDrafts, panel: null, recent: [] }));
+export const useColoring = create<ColoringState>(() => ({
+  cell: 0,
+  point: middle,
+  pointedCell: 0,
+  drafts: noDrafts,
+  panel: null,
+  recent: [],
+}));
 
 export const closeColoring = (): void => useColoring.setState({ pointedCell: 0, drafts: noDrafts, panel: null });
 
 export const closePanel = (): void => useColoring.setState({ panel: null, drafts: noDrafts });
+
+/** A sheet as it would be. */
+export function withDrafts(sheet: Sheet, drafts: Drafts): Sheet {
+  if (!Object.keys(drafts).length) return sheet;
+  return { ...sheet, cells: sheet.cells.map((c) => (drafts[c.id] ? { ...c, fill: drafts[c.id]! } : c)) };
+}

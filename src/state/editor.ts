@@ -21,6 +21,7 @@ import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { announce } from './announce';
 import { closeColoring } from './coloringState';
+import { forgetPictures, preparePictures } from './pictures';
 import { usePick } from './pickState';
 import { notify } from './notices';
 
@@ -87,6 +88,7 @@ async function readKit(id: string, readOnly: boolean): Promise<void> {
   const modelId = state.kit.models.some((m) => m.id === current) ? current : (state.kit.models[0]?.id ?? null);
   useEditor.setState({ status: 'ready', state, history, modelId, readOnly, save: 'saved' });
   usePick.getState().reset(modelId ? state.kit.models.find((m) => m.id === modelId)!.faces : 0);
+  void preparePictures(state.kit);
   await prepareMeshes();
 }
 
@@ -111,6 +113,7 @@ export async function closeKit(): Promise<void> {
   lock = null;
   useEditor.setState({ status: 'none', state: emptyState, history: emptyHistory, modelId: null, readOnly: false, preparing: 0 });
   usePick.getState().reset(0);
+  forgetPictures();
   closeColoring();
 }
 
@@ -154,6 +157,7 @@ function settle(step: { state: KitState; history: History }): void {
   if (!stays) showModel(step.state.kit.models[0]?.id ?? null);
   else if (usePick.getState().picked.length !== step.state.kit.models.find((m) => m.id === modelId)!.faces) showModel(modelId);
   autosave?.changed(step);
+  void preparePictures(step.state.kit);
   if (step.state.kit.models.some((m) => !useEditor.getState().meshes[m.mesh])) void prepareMeshes();
 }
 

@@ -1,12 +1,13 @@
 import { safeName } from '@/core/io/fileNames';
 import type { ExportModel } from '@/core/io/exportModel';
 import { findSheet, type Model } from '@/core/kit/kit';
-import { rasterSheet } from '@/core/sheet/raster';
+import { extensionOfMime } from '@/core/sheet/encode';
 import type { Cost } from '@/core/budget/tally';
 import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
 import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
 import { filesOf, useEditor } from './editor';
+import { pictureFiles } from './pictures';
 
 export type What = 'model' | 'kit';
 
@@ -33,7 +34,8 @@ export interface GlbResult {
 export async function makeGlb(what: What, unlit: boolean): Promise<GlbResult> {
   const { models, name } = chosen(what);
   const items = await Promise.all(models.map(exportItem));
-  const { bytes, cost } = await coreWorker().exportGlb(useEditor.getState().state.kit, items, unlit);
+  const { kit } = useEditor.getState().state;
+  const { bytes, cost } = await coreWorker().exportGlb(kit, items, await pictureFiles(kit), unlit);
   return { bytes, cost, name: `${name}.glb` };
 }
 
@@ -45,12 +47,15 @@ export async function downloadGlb(what: What, unlit: boolean): Promise<void> {
 export async function downloadObj(what: What): Promise<void> {
   const { models, name } = chosen(what);
   const items = await Promise.all(models.map(exportItem));
-  download(await coreWorker().exportObjZip(useEditor.getState().state.kit, items, name), `${name}-obj.zip`, 'application/zip');
+  const { kit } = useEditor.getState().state;
+  download(await coreWorker().exportObjZip(kit, items, await pictureFiles(kit), name), `${name}-obj.zip`, 'application/zip');
 }
 
 export async function downloadSheet(sheetId: string): Promise<void> {
   const sheet = findSheet(useEditor.getState().state.kit, sheetId);
-  download(await coreWorker().encodePng(rasterSheet(sheet)), `${safeName(sheet.name.toLowerCase(), 'sheet')}.png`, 'image/png');
+  const [encoded] = await coreWorker().encodeSheets([sheet], await pictureFiles(useEditor.getState().state.kit));
+  const { bytes, mime } = encoded!;
+  download(bytes, `${safeName(sheet.name.toLowerCase(), 'sheet')}.${extensionOfMime(mime)}`, mime);
 }
 
 /** Works from memory where it must, so that a kit can leave a full storage. */

@@ -5,7 +5,8 @@ import { group, type Edit } from '@/core/edit/edit';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { limits } from '@/core/io/errors';
 import { copySeats } from '@/core/edit/edit';
-import { emptySeats, newId, type Model, type Seats } from '@/core/kit/kit';
+import { emptySeats, newId, type Model } from '@/core/kit/kit';
+import { carrySeats } from '@/core/seat/carrySeats';
 import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
 import { db, isStorageFull } from '@/data/db';
@@ -154,7 +155,7 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
     keepMesh(loaded);
     const before = state.seats[id]!;
     const faces = oldFaces.length;
-    const seats: Seats = { cell: pick(before.cell, oldFaces), region: pick(before.region, oldFaces) };
+    const seats = carrySeats(before, useEditor.getState().meshes[model.mesh]!.mesh, loaded.mesh, oldFaces);
     const placement = placementAfter(model, repair, options);
     const edit: Edit = {
       kind: 'remesh',
@@ -169,10 +170,6 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
   } catch (error) {
     notify(error instanceof Error ? error.message : String(error), { isError: true });
   }
-}
-
-function pick(values: Uint16Array, map: Int32Array): Uint16Array {
-  return Uint16Array.from(map, (f) => values[f]!);
 }
 
 /** A glTF file's vertices stay as they are; axis and scale are kept for a node above them. */

@@ -1,7 +1,7 @@
 import type { Palette, WrittenKind } from '@/core/palette/paletteFile';
 import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
-import { findSheet, type Cell } from '@/core/kit/kit';
+import { findSheet, solid, type Cell } from '@/core/kit/kit';
 import { extensionOf } from '@/core/io/text';
 import { safeName } from '@/core/io/fileNames';
 import { coreWorker } from '@/workers/client';
@@ -31,7 +31,9 @@ const sheetInUse = () => current()?.sheet ?? useEditor.getState().state.kit.shee
 /** Shows the models in the palette's colors while it is decided. */
 export function previewPalette(palette: Palette, use: PaletteUse): void {
   const cells = colorsInOrder(sheetInUse()).slice(0, palette.colors.length);
-  useColoring.setState({ drafts: use === 'add' ? noDrafts : Object.fromEntries(cells.map((c, i) => [c.id, palette.colors[i]!.color])) });
+  useColoring.setState({
+    drafts: use === 'add' ? noDrafts : Object.fromEntries(cells.map((c, i) => [c.id, solid(palette.colors[i]!.color)])),
+  });
 }
 
 export function takePalette(file: string, palette: Palette, use: PaletteUse): void {

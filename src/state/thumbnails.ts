@@ -1,11 +1,13 @@
 import { create } from 'zustand';
-import { rgbFromHex } from '@/core/color/hex';
-import type { Kit } from '@/core/kit/kit';
-import { meanColor, rasterSheet } from '@/core/sheet/raster';
+import type { Kit, Model } from '@/core/kit/kit';
+import { colorsOfFaces, hasTexturedFaces, isTextured, texturedCells } from '@/core/seat/colorsOfFaces';
+import { meanColor } from '@/core/sheet/raster';
 import { db } from '@/data/db';
 import { coreWorker } from '@/workers/client';
+import type { Portrait } from '@/workers/core.worker';
 import { noDrafts, type Drafts } from './coloringState';
 import { useEditor } from './editor';
+import { pictureFiles, usePictures } from './pictures';
 
 const size = 80;
 
@@ -15,13 +17,17 @@ export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>
   sheetBytes: 0,
 }));
 
-/** RGBA of each cell by its id, for tables of the graphics card and of the worker. */
+/** Color of each cell by its id, 4 bytes, for tables of the graphics card and of the worker. Alpha: 255, or for a textured cell 1 + the number of its sheet. */
 export function cellTable(kit: Kit, drafts: Drafts = noDrafts): Uint8Array {
   const rows = Math.ceil(kit.nextCell / 256);
   const table = new Uint8Array(rows * 256 * 4);
-  for (const sheet of kit.sheets)
-    for (const cell of sheet.cells)
-      table.set([...(drafts[cell.id] ? rgbFromHex(drafts[cell.id]!) : meanColor(cell.fill)), 255], cell.id * 4);
+  const { rasters } = usePictures.getState();
+  kit.sheets.forEach((sheet, s) => {
+    for (const cell of sheet.cells) {
+      const fill = drafts[cell.id] ?? cell.fill;
+      table.set([...meanColor(fill, rasters), isTextured(fill) ? 1 + Math.min(s, 250) : 255], cell.id * 4);
+    }
+  });
   return table;
 }
 
@@ -47,22 +53,34 @@ async function draw(): Promise<void> {
       const now = { cells: seats[model.id], mesh: model.mesh, sheets: kit.sheets };
       const before = drawn.get(model.id);
       if (before && before.cells === now.cells && before.mesh === now.mesh && before.sheets === now.sheets) continue;
-      const picture = await coreWorker().thumbnail({ mesh: model.mesh, cells: seats[model.id]!.cell }, table, size);
+      const picture = await coreWorker().thumbnail(portraitOf(model), table, size);
       drawn.set(model.id, now);
       isChanged = true;
       show(model.id, picture);
     }
-    const encoded = await Promise.all(kit.sheets.map((s) => coreWorker().encodePng(rasterSheet(s))));
-    useThumbnails.setState({ sheetBytes: encoded.reduce((sum, b) => sum + b.length, 0) });
+    const encoded = await coreWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
+    useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
     const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
     if (!isChanged || readOnly || !shown.length) return;
     // The home page shows the first models of a kit side by side.
-    const portraits = shown.map((m) => ({ mesh: m.mesh, cells: seats[m.id]!.cell }));
-    const picture = await coreWorker().groupPortrait(portraits, table, size);
+    const picture = await coreWorker().groupPortrait(shown.map(portraitOf), table, size);
     await db.kits.update(kit.id, { picture }).catch(() => 0);
   } finally {
     isDrawing = false;
   }
+}
+
+/** A model as it stands, for the worker to draw. */
+export function portraitOf(model: Model): Portrait {
+  const { state, meshes } = useEditor.getState();
+  const seats = state.seats[model.id]!;
+  const mesh = meshes[model.mesh]?.mesh;
+  const isPlain = !mesh || !hasTexturedFaces(texturedCells(state.kit), seats);
+  return {
+    mesh: model.mesh,
+    cells: seats.cell,
+    ...(!isPlain && { faceColors: colorsOfFaces(state.kit, mesh, seats, usePictures.getState().rasters) }),
+  };
 }
 
 function show(model: string, png: Uint8Array): void {
@@ -75,7 +93,14 @@ function show(model: string, png: Uint8Array): void {
 /** Keeps thumbnails current while a kit is open; returns how to stop. */
 export function watchThumbnails(): () => void {
   redraw();
-  const stops = [useEditor.subscribe((now, before) => (now.state !== before.state || now.meshes !== before.meshes) && redraw())];
+  const stops = [
+    usePictures.subscribe((now, before) => {
+      if (now.rasters === before.rasters) return;
+      drawn.clear();
+      redraw();
+    }),
+    useEditor.subscribe((now, before) => (now.state !== before.state || now.meshes !== before.meshes) && redraw()),
+  ];
   return () => {
     stops.forEach((stop) => stop());
     clearTimeout(timer);

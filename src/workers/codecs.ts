@@ -1,3 +1,4 @@
+import { startPictureDecoder } from '@/core/io/decodePicture';
 import type { GltfCodecs } from '@/core/io/gltf/openGltf';
 
 /** Decoders as a browser's worker loads them: the code with the bundle, the binary from our own server. */
@@ -11,3 +12,16 @@ export const codecs: GltfCodecs = {
     return createDecoder({ wasmBinary: await response.arrayBuffer() });
   },
 };
+
+let started: Promise<void> | null = null;
+
+/** Fetches the decoder of pictures once. */
+export const pictureDecoder = (): Promise<void> =>
+  (started ??= (async () => {
+    const response = await fetch('/codecs/pictures.wasm');
+    if (!response.ok) {
+      started = null;
+      throw new Error('The decoder for pictures could not be loaded.');
+    }
+    startPictureDecoder(await response.arrayBuffer());
+  })());

@@ -10,11 +10,13 @@ import { safeName, uniqueNames } from '@/core/io/fileNames';
 import { openGltf } from '@/core/io/gltf/openGltf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
-import { decodePng, encodePng } from '@/core/io/png';
+import { decodePicture } from '@/core/io/decodePicture';
+import { probePicture, type KitPictures } from '@/core/io/picture';
+import { encodePng } from '@/core/io/png';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
 import { writeObj } from '@/core/io/writeObj';
-import type { Kit } from '@/core/kit/kit';
+import type { Kit, Sheet } from '@/core/kit/kit';
 import { adjacencyOf, type Adjacency } from '@/core/mesh/adjacency';
 import { checkMesh } from '@/core/mesh/checkMesh';
 import { colorsAsRead, stackPictures, type PictureStack } from '@/core/mesh/colorsAsRead';
@@ -24,12 +26,13 @@ import { triangulate, type Triangles } from '@/core/mesh/triangulate';
 import { facesOf, type PickRequest } from '@/core/pick/scopes';
 import { proposeAngles, type ProposedAngles } from '@/core/pick/proposeAngles';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
+import { encodeSheet, type EncodedSheet } from '@/core/sheet/encode';
 import type { Raster } from '@/core/sheet/raster';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import { readArchive, writeArchive } from '@/data/archive';
 import { zipSync } from 'fflate';
-import { codecs } from './codecs';
+import { codecs, pictureDecoder } from './codecs';
 
 /** A mesh with all that the page needs to show it and to pick on it. */
 export interface LoadedMesh {
@@ -87,6 +90,14 @@ export interface ImportOutcome {
 export interface Portrait {
   mesh: string;
   cells: Uint16Array;
+  /** Colors of faces on cells that differ from place to place, 4 bytes for each face; alpha 0 for the others. */
+  faceColors?: Uint8Array;
+}
+
+/** A picture that sheets are drawn from, by its address. */
+export interface PictureFile {
+  address: string;
+  bytes: Uint8Array;
 }
 
 interface Resident {
@@ -190,13 +201,13 @@ const api = {
     return costBefore(residents.get(id)!.loaded, files);
   },
 
-  async exportGlb(kit: Kit, models: ExportModel[], unlit: boolean): Promise<{ bytes: Uint8Array; cost: Cost }> {
-    const bytes = await writeGlb(kit, models, { unlit, codecs });
+  async exportGlb(kit: Kit, models: ExportModel[], pictures: PictureFile[], unlit: boolean): Promise<{ bytes: Uint8Array; cost: Cost }> {
+    const bytes = await writeGlb(kit, models, { unlit, codecs, pictures: await openPictures(pictures) });
     return { bytes, cost: costOfGltf((await openGltf('export.glb', bytes)).document) };
   },
 
-  exportObjZip(kit: Kit, models: ExportModel[], name: string): Uint8Array {
-    const files = writeObj(kit, models, safeName(name));
+  async exportObjZip(kit: Kit, models: ExportModel[], pictures: PictureFile[], name: string): Promise<Uint8Array> {
+    const files = writeObj(kit, models, safeName(name), await openPictures(pictures));
     return zipSync(Object.fromEntries(uniqueNames(files.map((f) => f.name)).map((n, i) => [n, files[i]!.bytes])));
   },
 
@@ -205,6 +216,18 @@ const api = {
   writeArchive,
   readArchive,
   encodePng: (raster: Raster) => encodePng(raster),
+
+  /** Each sheet as the file that it leaves as. */
+  async encodeSheets(sheets: Sheet[], pictures: PictureFile[]): Promise<EncodedSheet[]> {
+    const opened = await openPictures(pictures);
+    return sheets.map((s) => encodeSheet(s, opened));
+  },
+
+  async decodePicture(name: string, bytes: Uint8Array): Promise<Raster> {
+    await pictureDecoder();
+    const raster = decodePicture(name, bytes);
+    return Comlink.transfer(raster, [raster.data.buffer]);
+  },
 };
 
 export type CoreWorker = typeof api;
@@ -262,10 +285,11 @@ async function costBefore(loaded: LoadedMesh, files: NamedFile[]): Promise<Cost>
 /** Bare faces without any color of their own. */
 const bare = [205, 205, 203];
 
-function portray({ mesh: id, cells }: Portrait, cellColors: Uint8Array, size: number): Raster {
+function portray({ mesh: id, cells, faceColors }: Portrait, cellColors: Uint8Array, size: number): Raster {
   const { mesh, triangles, asRead, bounds, adjacency } = residents.get(id)!.loaded;
   const colorOf = (f: number) => {
     const cell = cells[f]!;
+    if (faceColors?.[f * 4 + 3]) return faceColors.subarray(f * 4, f * 4 + 3);
     if (cell) return cellColors.subarray(cell * 4, cell * 4 + 3);
     return asRead[f * 4 + 3] ? asRead.subarray(f * 4, f * 4 + 3) : bare;
   };
@@ -316,9 +340,10 @@ async function readPictures(files: NamedFile[]): Promise<Map<string, Raster>> {
   const out = new Map<string, Raster>();
   for (const { name, bytes } of files) {
     try {
-      if (/\.png$/i.test(name)) out.set(name.toLowerCase(), decodePng(bytes));
-      else if (/\.(jpe?g|webp)$/i.test(name)) out.set(name.toLowerCase(), await decodeBitmap(bytes));
-      else if (/\.(gltf|glb)$/i.test(name)) for (const [n, raster] of await gltfPictures(name, bytes, files)) out.set(n, raster);
+      if (/\.(png|jpe?g|webp)$/i.test(name)) {
+        await pictureDecoder();
+        out.set(name.toLowerCase(), decodePicture(name, bytes));
+      } else if (/\.(gltf|glb)$/i.test(name)) for (const [n, raster] of await gltfPictures(name, bytes, files)) out.set(n, raster);
     } catch (error) {
       console.warn(`The picture “${name}” cannot be shown.`, error);
     }
@@ -333,17 +358,26 @@ async function gltfPictures(name: string, bytes: Uint8Array, files: NamedFile[])
     const texture = material.getBaseColorTexture();
     const image = texture?.getImage();
     if (!texture || !image) continue;
-    const raster = texture.getMimeType() === 'image/png' ? decodePng(image) : await decodeBitmap(image);
+    if (!probePicture(image)) continue;
+    await pictureDecoder();
+    const raster = decodePicture(texture.getName() || name, image);
     out.push([(texture.getName() || texture.getURI() || `picture ${i + 1}`).toLowerCase(), raster]);
   }
   return out;
 }
 
-async function decodeBitmap(bytes: Uint8Array): Promise<Raster> {
-  const bitmap = await createImageBitmap(new Blob([bytes as Uint8Array<ArrayBuffer>]));
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  const context = canvas.getContext('2d')!;
-  context.drawImage(bitmap, 0, 0);
-  const { data, width, height } = context.getImageData(0, 0, bitmap.width, bitmap.height);
-  return { width, height, data: new Uint8Array(data.buffer) };
+/** Pictures decoded lately, for sheets that are encoded again and again. */
+const decoded = new Map<string, Raster>();
+
+async function openPictures(files: PictureFile[]): Promise<KitPictures> {
+  if (files.length) await pictureDecoder();
+  const wanted = new Set(files.map((f) => f.address));
+  for (const address of decoded.keys()) if (!wanted.has(address)) decoded.delete(address);
+  const out = new Map<string, { bytes: Uint8Array; raster: Raster }>();
+  for (const { address, bytes } of files) {
+    const raster = decoded.get(address) ?? decodePicture('A picture of the sheet', bytes);
+    decoded.set(address, raster);
+    out.set(address, { bytes, raster });
+  }
+  return out;
 }

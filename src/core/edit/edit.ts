@@ -1,7 +1,7 @@
 import type { Cell, Kit, KitState, Model, Ramp, Seats, Sheet, Variant, Reference, HandOff } from '../kit/kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
-export type Edit = PutEdit | SetEdit | SeatEdit | RegionEdit | RemeshEdit | GroupEdit;
+export type Edit = PutEdit | SetEdit | SeatEdit | PlaceEdit | RegionEdit | RemeshEdit | GroupEdit;
 
 /** Adds, replaces or removes one entry of a list: of the kit, or of a sheet (`of`: its id). */
 export type PutEdit = { kind: 'put'; index: number } & (
@@ -25,6 +25,19 @@ export interface SeatEdit {
   kind: 'seat';
   model: string;
   spans: Uint32Array;
+}
+
+/**
+ * Corners move inside their cells: spans of 2 numbers (first corner, count), ascending and disjoint; 2 coordinates for each corner in them. `null`: the model
+ * has no coordinates there at all (all corners stand in the middle); `corners` is their number in the model.
+ */
+export interface PlaceEdit {
+  kind: 'place';
+  model: string;
+  corners: number;
+  spans: Uint32Array;
+  before: Float32Array | null;
+  after: Float32Array | null;
 }
 
 /** Faces move to other regions; spans as in `SeatEdit`. */
@@ -74,6 +87,8 @@ export function applyEdit(state: KitState, edit: Edit): KitState {
       return patchSeats(state, edit.model, 'cell', edit.spans);
     case 'region':
       return patchSeats(state, edit.model, 'region', edit.spans);
+    case 'place':
+      return applyPlace(state, edit);
     case 'remesh': {
       const { mesh, faces, seats, placement } = edit.after;
       const models = state.kit.models.map((m) => {
@@ -152,6 +167,21 @@ function patchSeats(state: KitState, model: string, field: 'cell' | 'region', sp
   return { ...state, seats: { ...state.seats, [model]: { ...seats } } };
 }
 
+function applyPlace(state: KitState, { model, corners, spans, after }: PlaceEdit): KitState {
+  const seats = state.seats[model];
+  if (!seats) throw new Error(`An edit places faces of the model “${model}”, which the kit does not have.`);
+  const { at: present, ...rest } = seats;
+  if (!after) return { ...state, seats: { ...state.seats, [model]: rest } };
+  const at = present ?? new Float32Array(corners * 2).fill(0.5);
+  let from = 0;
+  for (let i = 0; i < spans.length; i += 2) {
+    const length = spans[i + 1]! * 2;
+    at.set(after.subarray(from, from + length), spans[i]! * 2);
+    from += length;
+  }
+  return { ...state, seats: { ...state.seats, [model]: { ...rest, at } } };
+}
+
 /** Edits keep their own arrays: those in the state are patched in place. */
 export function copySeats(seats: Seats): Seats {
   return {
@@ -170,6 +200,8 @@ export function sizeOfEdit(edit: Edit): number {
     case 'seat':
     case 'region':
       return 64 + edit.spans.byteLength;
+    case 'place':
+      return 64 + edit.spans.byteLength + (edit.before?.byteLength ?? 0) + (edit.after?.byteLength ?? 0);
     case 'remesh':
       return 128 + 4 * (edit.before.seats.cell.byteLength + edit.after.seats.cell.byteLength);
     case 'put':

@@ -57,6 +57,8 @@ export function labelOf(edit: Edit): string {
       return edit.label;
     case 'seat':
       return 'Color faces';
+    case 'place':
+      return 'Place faces in their cell';
     case 'region':
       return 'Change regions';
     case 'remesh':

@@ -1,16 +1,20 @@
 import { rgbFromHex } from '../color/hex';
 import type { Kit } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
-import { rasterSheet } from '../sheet/raster';
+import { encodeSheet, extensionOfMime } from '../sheet/encode';
 import { groupFaces, groupUvs, type ExportModel } from './exportModel';
 import { safeName, uniqueNames } from './fileNames';
-import { encodePng } from './png';
+import type { KitPictures } from './picture';
 import type { NamedFile } from './fileKinds';
 
 /** OBJ, MTL and pictures of models that share the kit's sheets; polygons stay whole. Names are unique and safe. `stem`: of the OBJ and MTL files. */
-export function writeObj(kit: Kit, models: readonly ExportModel[], stem: string): NamedFile[] {
+export function writeObj(kit: Kit, models: readonly ExportModel[], stem: string, sheetPictures: KitPictures = new Map()): NamedFile[] {
+  const encoded = new Map(kit.sheets.map((s) => [s.id, encodeSheet(s, sheetPictures)]));
   const sheetFiles = new Map(
-    uniqueNames(kit.sheets.map((s) => safeName(s.name.toLowerCase(), 'sheet'))).map((name, i) => [kit.sheets[i]!.id, `${name}.png`]),
+    uniqueNames(kit.sheets.map((s) => safeName(s.name.toLowerCase(), 'sheet'))).map((name, i) => [
+      kit.sheets[i]!.id,
+      `${name}.${extensionOfMime(encoded.get(kit.sheets[i]!.id)!.mime)}`,
+    ]),
   );
   const out: string[] = ['# Oligochrome', `mtllib ${stem}.mtl`];
   const materials = new Map<string, string>();
@@ -68,7 +72,7 @@ export function writeObj(kit: Kit, models: readonly ExportModel[], stem: string)
     const sheet = kit.sheets.find((s) => s.id === id)!;
     const name = word(sheet.name);
     const file = sheetFiles.get(id)!;
-    if (!pictures.has(file)) pictures.set(file, encodePng(rasterSheet(sheet)));
+    if (!pictures.has(file)) pictures.set(file, encoded.get(id)!.bytes);
     materials.set(name, `Kd 1 1 1\nKs 0 0 0\nillum 1\nmap_Kd ${file}`);
     return name;
   }

@@ -1,8 +1,45 @@
-import type { Kit } from './kit';
+import type { Edit } from '../edit/edit';
+import type { Fill, Kit, Model, Sheet } from './kit';
 
 export const archiveExtension = '.oligochrome.zip';
 
-/** Addresses of everything that a kit keeps beside its document: meshes and files. */
-export const contentsOfKit = (kit: Kit): string[] => [
-  ...new Set(kit.models.flatMap((m) => [m.mesh, ...m.source.files.map((f) => f.content)])),
+const ofFill = (fill: Fill): string[] => (fill.kind === 'art' ? [fill.picture] : []);
+const ofModel = (model: Model): string[] => [model.mesh, ...model.source.files.map((f) => f.content)];
+
+/** Addresses of the pictures that a sheet is drawn from. */
+export const picturesOfSheet = (sheet: Sheet): string[] => [
+  ...(sheet.frozen ? [sheet.frozen.picture] : []),
+  ...sheet.cells.flatMap((c) => ofFill(c.fill)),
 ];
+
+/** Addresses of everything that a kit keeps beside its document: meshes, files and pictures. */
+export const contentsOfKit = (kit: Kit): string[] => [
+  ...new Set([
+    ...kit.models.flatMap(ofModel),
+    ...kit.sheets.flatMap(picturesOfSheet),
+    ...kit.references.map((r) => r.picture),
+    ...kit.variants.flatMap((v) => Object.values(v.fills).flatMap(ofFill)),
+  ]),
+];
+
+/** Addresses that an edit may bring back. */
+export function contentsOfEdit(edit: Edit): string[] {
+  switch (edit.kind) {
+    case 'group':
+      return edit.edits.flatMap(contentsOfEdit);
+    case 'remesh':
+      return [edit.before.mesh, edit.after.mesh];
+    case 'set':
+      return [edit.before, edit.after].flatMap((fields) => ('frozen' in fields && fields.frozen ? [fields.frozen.picture] : []));
+    case 'put':
+      return [edit.before, edit.after].flatMap((entry) => {
+        if (!entry) return [];
+        if (edit.list === 'models') return ofModel(entry as Model);
+        if (edit.list === 'sheets') return picturesOfSheet(entry as Sheet);
+        if (edit.list === 'cells') return ofFill((entry as { fill: Fill }).fill);
+        return edit.list === 'references' ? [(entry as { picture: string }).picture] : [];
+      });
+    default:
+      return [];
+  }
+}

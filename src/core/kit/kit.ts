@@ -30,8 +30,8 @@ export interface Sheet {
   /** Texels of a cell's own color kept free around seats of art and gradients. */
   padding: number;
   filter: 'nearest' | 'linear';
-  /** A picture that is kept byte for byte: only seats are made on it. */
-  frozen?: { picture: string };
+  /** A picture that is kept byte for byte: only seats are made on it. `appended`: cells that the artist had added in empty places. */
+  frozen?: { picture: string; appended?: number[] };
   cells: Cell[];
   ramps: Ramp[];
 }
@@ -50,6 +50,8 @@ export type Fill =
   | { kind: 'corners'; colors: [topLeft: Hex, topRight: Hex, bottomLeft: Hex, bottomRight: Hex]; mix: 'oklab' | 'srgb' }
   | { kind: 'art'; picture: string; repeats?: boolean }
   | { kind: 'spare' };
+
+export const solid = (color: Hex): Fill => ({ kind: 'solid', color });
 
 export interface GradientStop {
   /** 0..1 from the left or the top. */

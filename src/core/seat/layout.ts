@@ -13,7 +13,11 @@ export function placeOn(sheet: Sheet, cell: Cell): Place {
   const { width, height } = sheet;
   const middleX = (x + w / 2) / width;
   const middleY = (y + h / 2) / height;
-  const between = (start: number, size: number, t: number) => start + 0.5 + t * (size - 1);
+  const between = (start: number, size: number, t: number) => {
+    const v = start + 0.5 + t * (size - 1);
+    // On the border of two texels a face would flicker between them; a hair beyond it is always the second.
+    return Math.abs(v - Math.round(v)) < 1 / 256 ? Math.round(v) + 1 / 128 : v;
+  };
   const set = (out: Float32Array, at: number, u: number, v: number) => {
     out[at] = u;
     out[at + 1] = v;

@@ -1,14 +1,14 @@
 import { hexFromRgb } from '../color/hex';
 import type { Edit } from '../edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
-import { meanColor } from './raster';
+import { meanColor, type Pictures } from './raster';
 
 export const maxSheetSize = 4096;
 /** Cells of one sheet. */
 export const mostCells = 2000;
 
 /** The color by which a cell is drawn as a swatch. */
-export const swatchOf = (cell: Cell): string => hexFromRgb(meanColor(cell.fill));
+export const swatchOf = (cell: Cell, pictures?: Pictures): string => hexFromRgb(meanColor(cell.fill, pictures));
 
 /** The ramp that a cell is a step of. */
 export const rampOf = (sheet: Sheet, cell: number) => sheet.ramps.find((r) => r.cells.includes(cell)) ?? null;

@@ -9,32 +9,45 @@ export interface Raster {
   data: Uint8Array;
 }
 
+/** Rasters of frozen pictures and art, by content address. */
+export type Pictures = ReadonlyMap<string, Raster>;
+
 /** What spare texels hold: a mid grey that would show as a mistake, yet harm no neighbour through filtering. */
 export const spareColor: Rgb = [128, 128, 128];
 
-/** The texels of a sheet. `pictures`: rasters of frozen pictures and art, by content address; art without its picture is left grey. */
-export function rasterSheet(sheet: Sheet, pictures: ReadonlyMap<string, Raster> = new Map()): Raster {
+/** The texels of a sheet. Art without its picture is left grey. On a frozen picture only cells that were appended are drawn. */
+export function rasterSheet(sheet: Sheet, pictures: Pictures = new Map()): Raster {
   const { width, height } = sheet;
   const raster: Raster = { width, height, data: new Uint8Array(width * height * 4) };
   const frozen = sheet.frozen && pictures.get(sheet.frozen.picture);
   if (frozen && frozen.width === width && frozen.height === height) {
     raster.data.set(frozen.data);
+    for (const cell of sheet.cells) if (sheet.frozen!.appended?.includes(cell.id)) rasterCell(raster, cell, pictures);
     return raster;
   }
-  for (let i = 0; i < width * height; i++) raster.data.set([...spareColor, 255], i * 4);
+  new Uint32Array(raster.data.buffer).fill(packed([...spareColor, 255]));
   for (const cell of sheet.cells) rasterCell(raster, cell, pictures);
   return raster;
 }
 
-function rasterCell(raster: Raster, { rect, fill }: Cell, pictures: ReadonlyMap<string, Raster>): void {
+function rasterCell(raster: Raster, { rect, fill }: Cell, pictures: Pictures): void {
+  if (fill.kind === 'solid' || fill.kind === 'spare') {
+    const texels = new Uint32Array(raster.data.buffer);
+    const value = packed(fill.kind === 'solid' ? [...rgbFromHex(fill.color), Math.round((fill.alpha ?? 1) * 255)] : [...spareColor, 255]);
+    for (let y = rect.y; y < rect.y + rect.h; y++) texels.fill(value, y * raster.width + rect.x, y * raster.width + rect.x + rect.w);
+    return;
+  }
   const texel = texelOf(fill, rect.w, rect.h, pictures);
   for (let y = 0; y < rect.h; y++)
     for (let x = 0; x < rect.w; x++) raster.data.set(texel(x, y), ((rect.y + y) * raster.width + rect.x + x) * 4);
 }
 
+/** Four bytes as they lie in memory, whatever the machine's byte order. */
+const packed = (rgba: readonly number[]): number => new Uint32Array(Uint8Array.from(rgba).buffer)[0]!;
+
 type Texel = (x: number, y: number) => ArrayLike<number>;
 
-function texelOf(fill: Fill, w: number, h: number, pictures: ReadonlyMap<string, Raster>): Texel {
+function texelOf(fill: Fill, w: number, h: number, pictures: Pictures): Texel {
   switch (fill.kind) {
     case 'solid': {
       const rgba = [...rgbFromHex(fill.color), Math.round((fill.alpha ?? 1) * 255)];
@@ -57,7 +70,8 @@ function texelOf(fill: Fill, w: number, h: number, pictures: ReadonlyMap<string,
       const art = pictures.get(fill.picture);
       if (!art) break;
       return (x, y) => {
-        const at = (Math.min(y, art.height - 1) * art.width + Math.min(x, art.width - 1)) * 4;
+        // Pixel for pixel where the cell has the picture's size.
+        const at = (Math.floor((y * art.height) / h) * art.width + Math.floor((x * art.width) / w)) * 4;
         return art.data.subarray(at, at + 4);
       };
     }
@@ -85,10 +99,10 @@ function mixColors(p: Rgb, q: Rgb, t: number, mix: 'oklab' | 'srgb'): Rgb {
 }
 
 /** The one color that stands for a cell where a texture cannot go: its own, or its mean in linear light. */
-export function meanColor(fill: Fill, pictures: ReadonlyMap<string, Raster> = new Map()): Rgb {
+export function meanColor(fill: Fill, pictures: Pictures = new Map()): Rgb {
   if (fill.kind === 'solid') return rgbFromHex(fill.color);
   if (fill.kind === 'spare') return spareColor;
-  const size = 8;
+  const size = 16;
   const texel = texelOf(fill, size, size, pictures);
   const sum = [0, 0, 0];
   for (let y = 0; y < size; y++)

@@ -1,6 +1,8 @@
 'use client';
+import { useEffect } from 'react';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
+import { closePanel } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { Tray } from '@/views/sheet/Tray';
@@ -19,6 +21,7 @@ export function ColorView() {
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
   const current = currentOf({ state, modelId, meshes });
+  useEffect(() => closePanel, []);
   return (
     <>
       <div className="flex min-h-0 flex-1">

@@ -1,5 +1,6 @@
 'use client';
-import { useColoring } from '@/state/coloringState';
+import { useEffect } from 'react';
+import { closePanel, useColoring } from '@/state/coloringState';
 import { sheetOnBoard, useBoard } from '@/state/board';
 import { useEditor } from '@/state/editor';
 import { Docked } from '@/views/sheet/SidePanel';
@@ -15,6 +16,7 @@ export function PaletteView() {
   const sheetId = useBoard((s) => s.sheetId);
   const hasPanel = useColoring((s) => s.panel !== null);
   const sheet = sheetOnBoard(state, sheetId);
+  useEffect(() => closePanel, []);
   return (
     <div className="flex min-h-0 flex-1">
       <Sources sheet={sheet} />

@@ -1,12 +1,12 @@
 'use client';
 import { findCell, spareCells, type Sheet } from '@/core/kit/kit';
-import { swatchOf } from '@/core/sheet/cells';
 import { openNewColor, sourceCell } from '@/state/coloring';
 import { useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { usePick } from '@/state/pickState';
 import { count } from '@/ui/words';
 import type { Uses } from './Tray';
+import { describe } from './describe';
 
 /** Size of the sheet; the cell that is pointed at or chosen, and what can be done with it. */
 export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
@@ -41,7 +41,7 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
           <p className="truncate font-bold" title={cell.role}>
             {cell.role || 'Without a role'}
           </p>
-          <p className="text-[12px] text-quiet uppercase">{drafts[id] ?? swatchOf(cell)}</p>
+          <p className="text-[12px] text-quiet uppercase">{describe(drafts[id] ?? cell.fill)}</p>
           <p className="text-[12px] text-quiet">{use ? `${count(use.faces, 'face')}, ${count(use.models, 'model')}` : 'not used yet'}</p>
         </div>
       ) : (

@@ -1,131 +1,160 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { hexFromLch, lchFromHex, parseHex } from '@/core/color/hex';
-import type { Lch } from '@/core/color/oklab';
 import { usesOfCells } from '@/core/budget/tally';
-import { findCell } from '@/core/kit/kit';
+import { hexFromLch, lchFromHex } from '@/core/color/hex';
+import { findCell, solid, type Cell, type Fill } from '@/core/kit/kit';
 import { rampOf } from '@/core/sheet/cells';
-import { makeSpare, setCellColor, setCellRole } from '@/state/coloring';
+import { makeSpare, setCellFill, setCellRole } from '@/state/coloring';
 import { closePanel, noDrafts, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
+import { swatch } from '@/state/pictures';
 import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 import { FacesGoWhere } from './FacesGoWhere';
-import { LchSliders } from './LchSliders';
+import { CornersEditor, GradientEditor } from './GradientEditor';
 import { SidePanel } from './SidePanel';
+import { SolidEditor } from './SolidEditor';
+import { useFillStyle } from './useFillStyle';
 
-/** Role and color of a cell. Every model follows while a slider is dragged; letting go keeps the change as one edit. */
+type Kind = 'solid' | 'gradient' | 'corners';
+const kinds: readonly (readonly [Kind, string])[] = [
+  ['solid', 'One color'],
+  ['gradient', 'Gradient'],
+  ['corners', 'Four corners'],
+];
+
+/** Role and fill of a cell. Every model follows while it is tried; letting go keeps the change as one edit. */
 export function EditCell({ id }: { id: number }) {
   const state = useEditor((s) => s.state);
-  const recent = useColoring((s) => s.recent);
+  const draft = useColoring((s) => s.drafts[id]);
+  const styleOf = useFillStyle();
   const found = findCell(state.kit, id);
-  const stored = found?.cell.fill.kind === 'solid' ? found.cell.fill.color : '#000000';
-  const [lch, setLch] = useState<Lch>(() => lchFromHex(stored));
-  const [basis, setBasis] = useState(stored);
-  const [text, setText] = useState<string | null>(null);
-  const [isAsking, setAsking] = useState(false);
-  const uses = useMemo(() => usesOfCells(state).get(id), [state, id]);
-  // Undo and the like change the color under the open panel.
-  if (stored !== basis) {
-    setBasis(stored);
-    if (hexFromLch(lch) !== stored) setLch(lchFromHex(stored));
-  }
+  const isGone = !found || found.cell.fill.kind === 'spare';
   useEffect(() => {
-    if (!found || found.cell.fill.kind !== 'solid') closePanel();
-  }, [found]);
-  if (!found) return null;
-  const color = hexFromLch(lch);
-  const preview = (next: Lch) => {
-    setLch(next);
-    useColoring.setState({ drafts: { [id]: hexFromLch(next) } });
+    if (isGone) closePanel();
+  }, [isGone]);
+  if (isGone) return null;
+  const { cell, sheet } = found;
+  const fill = draft ?? cell.fill;
+  const editing = {
+    rect: cell.rect,
+    onTry: (next: Fill) => useColoring.setState({ drafts: { [id]: next } }),
+    onKeep: (next: Fill, isGoingOn = false) => setCellFill(id, next, { join: isGoingOn }),
   };
-  const keep = (hex: string) => {
-    setLch(lchFromHex(hex));
-    setCellColor(id, hex);
-  };
-  const others = found.sheet.cells.filter((c) => c.id !== id && c.fill.kind !== 'spare');
   return (
-    <SidePanel title="Edit color" onClose={closePanel}>
-      <div className="flex items-end gap-3">
-        <span aria-hidden className="h-14 w-14 shrink-0 border border-ink" style={{ background: color }} />
+    <SidePanel title={sheet.frozen ? 'Color' : 'Edit color'} onClose={closePanel}>
+      <div className="flex items-stretch gap-3">
+        <span aria-hidden className="w-14 shrink-0 border border-ink" style={styleOf(fill)} />
         <div className="min-w-0 flex-1">
-          <RoleField key={found.cell.role} role={found.cell.role} onDone={(role) => setCellRole(id, role)} />
-          <label className="mt-1.5 flex items-center gap-2 text-[12px]">
-            <span className="w-8">Hex</span>
-            <input
-              aria-label="Hex"
-              value={text ?? color}
-              onChange={(e) => {
-                setText(e.target.value);
-                const hex = parseHex(e.target.value);
-                if (hex) useColoring.setState({ drafts: { [id]: hex } });
-              }}
-              onBlur={() => {
-                const hex = text === null ? null : parseHex(text);
-                setText(null);
-                if (hex) keep(hex);
-                else useColoring.setState({ drafts: noDrafts });
-              }}
-              onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-              aria-invalid={text !== null && !parseHex(text)}
-              className="w-full border border-hairline bg-white px-2 py-1 aria-invalid:border-dashed aria-invalid:border-ink"
+          <RoleField key={cell.role} role={cell.role} onDone={(role) => setCellRole(id, role)} />
+          {sheet.frozen ? (
+            <p className="mt-2 text-[12px] text-quiet uppercase">{swatch(cell)}</p>
+          ) : fill.kind === 'art' ? (
+            <p className="mt-2 text-[12px] text-quiet">
+              Art, kept pixel for pixel: {cell.rect.w} × {cell.rect.h} texels
+            </p>
+          ) : (
+            <Choice
+              label="What the cell holds"
+              value={fill.kind as Kind}
+              options={kinds}
+              onChange={(kind) => editing.onKeep(turnInto(kind, cell))}
+              className="mt-1.5 border border-hairline [&>button]:px-2 [&>button]:whitespace-nowrap"
             />
-          </label>
+          )}
         </div>
       </div>
-      <div className="mt-3">
-        <LchSliders value={lch} onChange={preview} onDone={(next, join) => setCellColor(id, hexFromLch(next), { join })} />
-      </div>
-      {recent.length > 0 && (
-        <div role="group" aria-label="Recent colors" className="mt-1 flex items-center gap-1.5">
-          <span className="mr-1 text-[12px] text-quiet">Recent</span>
-          {recent.map((hex) => (
-            <button
-              key={hex}
-              type="button"
-              aria-label={`Use ${hex}`}
-              title={hex}
-              onClick={() => keep(hex)}
-              className="h-6 w-6 border border-hairline hover:border-ink"
-              style={{ background: hex }}
-            />
-          ))}
-        </div>
+      {!sheet.frozen && fill.kind === 'solid' && (
+        <SolidEditor key={id} id={id} stored={cell.fill.kind === 'solid' ? cell.fill : fill} {...editing} />
       )}
-      <div className="mt-3 border-t border-hairline pt-3">
-        {!isAsking ? (
-          <div className="flex items-center justify-between">
-            <span className="text-[12px] text-quiet">
-              {uses ? `${count(uses.faces, 'face')} on ${count(uses.models, 'model')} follow` : 'No face uses it'}
-            </span>
-            <span className="flex">
-              {!rampOf(found.sheet, id) && (
-                <Button kind="bare" onClick={() => useColoring.setState({ panel: { kind: 'new ramp', from: id }, drafts: noDrafts })}>
-                  Make a ramp
-                </Button>
-              )}
-              <Button kind="bare" className="-mr-3" onClick={() => (uses ? setAsking(true) : makeSpare(id, 0))}>
-                Make it spare
-              </Button>
-            </span>
-          </div>
-        ) : (
-          <FacesGoWhere
-            faces={uses?.faces ?? 0}
-            to={others}
-            onDone={(to) => {
-              setAsking(false);
-              if (to !== null) makeSpare(id, to);
-            }}
-          />
-        )}
-      </div>
+      {!sheet.frozen && fill.kind === 'gradient' && <GradientEditor fill={fill} {...editing} />}
+      {!sheet.frozen && fill.kind === 'corners' && <CornersEditor fill={fill} {...editing} />}
+      {!sheet.frozen && <Footer id={id} isStep={rampOf(sheet, id) !== null} isSolid={fill.kind === 'solid'} />}
     </SidePanel>
   );
 }
 
+/** The same color in another form, so that nothing jumps. */
+function turnInto(kind: Kind, cell: Cell): Fill {
+  const hex = swatch(cell);
+  const lch = lchFromHex(hex);
+  const dark = hexFromLch({ ...lch, l: Math.max(0.15, lch.l - 0.16) });
+  const light = hexFromLch({ ...lch, l: Math.min(0.96, lch.l + 0.12) });
+  switch (kind) {
+    case 'solid':
+      return solid(hex);
+    case 'gradient': {
+      const stops = [
+        { at: 0, color: light },
+        { at: 1, color: dark },
+      ];
+      return { kind, axis: cell.rect.w > cell.rect.h ? 'x' : 'y', mix: 'oklab', stops };
+    }
+    case 'corners':
+      return { kind, mix: 'oklab', colors: [light, hex, hex, dark] };
+  }
+}
+
+function Footer({ id, isStep, isSolid }: { id: number; isStep: boolean; isSolid: boolean }) {
+  const state = useEditor((s) => s.state);
+  const uses = useMemo(() => usesOfCells(state).get(id), [state, id]);
+  const [isAsking, setAsking] = useState(false);
+  const { sheet } = findCell(state.kit, id)!;
+  const others = sheet.cells.filter((c) => c.id !== id && c.fill.kind !== 'spare');
+  return (
+    <div className="mt-3 border-t border-hairline pt-3">
+      {!isAsking ? (
+        <div className="flex items-center justify-between">
+          <span className="text-[12px] text-quiet">
+            {uses ? `${count(uses.faces, 'face')} on ${count(uses.models, 'model')} follow` : 'No face uses it'}
+          </span>
+          <span className="flex">
+            {!isStep && isSolid && (
+              <Button kind="bare" onClick={() => useColoring.setState({ panel: { kind: 'new ramp', from: id }, drafts: noDrafts })}>
+                Make a ramp
+              </Button>
+            )}
+            <Button kind="bare" className="-mr-3" onClick={() => (uses ? setAsking(true) : makeSpare(id, 0))}>
+              Make it spare
+            </Button>
+          </span>
+        </div>
+      ) : (
+        <FacesGoWhere
+          faces={uses?.faces ?? 0}
+          to={others}
+          onDone={(to) => {
+            setAsking(false);
+            if (to !== null) makeSpare(id, to);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Words that many kits use, offered while a role is typed. */
+const roleSuggestions = [
+  'in shade',
+  'lit',
+  'trim',
+  'rope',
+  'wood',
+  'metal',
+  'stone',
+  'cloth',
+  'glass',
+  'skin',
+  'leaf',
+  'near black',
+  'glow',
+];
+
 export function RoleField({ role, onDone, onType }: { role: string; onDone?: (role: string) => void; onType?: (role: string) => void }) {
   const [text, setText] = useState(role);
+  const kit = useEditor((s) => s.state.kit);
+  const roles = [...new Set([...kit.sheets.flatMap((s) => s.ramps.map((r) => r.name.toLowerCase())), ...roleSuggestions])];
   return (
     <label className="flex items-center gap-2 text-[12px]">
       <span className="w-8">Role</span>
@@ -134,6 +163,7 @@ export function RoleField({ role, onDone, onType }: { role: string; onDone?: (ro
         value={text}
         maxLength={200}
         placeholder="what it is for"
+        list="role-suggestions"
         onChange={(e) => {
           setText(e.target.value);
           onType?.(e.target.value);
@@ -142,6 +172,11 @@ export function RoleField({ role, onDone, onType }: { role: string; onDone?: (ro
         onKeyDown={(e) => e.key === 'Enter' && onDone && e.currentTarget.blur()}
         className="w-full border border-hairline bg-white px-2 py-1"
       />
+      <datalist id="role-suggestions">
+        {roles.map((r) => (
+          <option key={r} value={r} />
+        ))}
+      </datalist>
     </label>
   );
 }

@@ -2,6 +2,7 @@
 import { Plus } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { makeRamp, readTuning } from '@/core/ramp/makeRamp';
+import { solid, type Fill } from '@/core/kit/kit';
 import { rampColors } from '@/core/ramp/rampEdits';
 import { closePanel, noDrafts, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
@@ -23,7 +24,7 @@ export function EditRamp({ id }: { id: string }) {
   if (!found) return null;
   const { sheet, ramp } = found;
   const stored = rampColors(sheet, ramp);
-  const shown = ramp.cells.map((cell, i) => drafts[cell] ?? stored[i]!);
+  const shown = ramp.cells.map((cell, i) => colorOfDraft(drafts[cell]) ?? stored[i]!);
   const around = Math.min(base ?? Math.floor((stored.length - 1) / 2), stored.length - 1);
   const isTried = ramp.cells.some((cell) => drafts[cell] !== undefined);
   // Until a slider is moved they stand as the ramp runs.
@@ -31,7 +32,7 @@ export function EditRamp({ id }: { id: string }) {
   const attempt = (next: Tuning, from = around) => {
     setTuning(next);
     const { colors } = makeRamp(stored[from]!, { ...next, steps: stored.length, baseIndex: from });
-    useColoring.setState({ drafts: Object.fromEntries(ramp.cells.map((cell, i) => [cell, colors[i]!])) });
+    useColoring.setState({ drafts: Object.fromEntries(ramp.cells.map((cell, i) => [cell, solid(colors[i]!)])) });
   };
   return (
     <SidePanel title="Ramp" onClose={closePanel}>
@@ -92,6 +93,8 @@ export function EditRamp({ id }: { id: string }) {
     </SidePanel>
   );
 }
+
+const colorOfDraft = (fill: Fill | undefined): string | undefined => (fill?.kind === 'solid' ? fill.color : undefined);
 
 function Gap({ label, at, id }: { label: string; at: number; id: string }) {
   return (

@@ -1,17 +1,19 @@
 'use client';
 import { useMemo } from 'react';
 import type { Cell, Sheet } from '@/core/kit/kit';
-import { swatchOf } from '@/core/sheet/cells';
+import { isTextured } from '@/core/seat/colorsOfFaces';
 import { chooseCell, openNewColor } from '@/state/coloring';
-import { useColoring } from '@/state/coloringState';
+import { middle, useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
-import { useIsUnderPointer, type Uses } from './Tray';
+import { SheetPicture } from './SheetPicture';
+import { pointIn, useIsUnderPointer, type Uses } from './Tray';
 
 const side = 128;
 
 /** The true sheet, enlarged, between register marks, with a dot where faces of the model in view sit. */
 export function SheetMap({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const seats = useEditor((s) => (s.modelId ? s.state.seats[s.modelId] : undefined));
+  const drafts = useColoring((s) => s.drafts);
   const seated = useMemo(() => new Set(currentOf(useEditor.getState()) && seats ? seats.cell : []), [seats]);
   const scale = side / Math.max(sheet.width, sheet.height);
   const [w, h] = [sheet.width * scale, sheet.height * scale];
@@ -22,21 +24,26 @@ export function SheetMap({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
     [w, h, -1, -1],
   ] as const;
   return (
-    <svg
-      width={side + 36}
-      height={side + 40}
-      viewBox={`-18 -20 ${side + 36} ${side + 40}`}
-      className="mt-2 ml-1 shrink-0"
-      role="group"
-      aria-label={`The sheet, ${sheet.width} × ${sheet.height} texels`}
-    >
-      {marks.map(([x, y, dx, dy], i) => (
-        <path key={i} d={`M${x - 14 * dx} ${y}h${10 * dx}M${x} ${y - 14 * dy}v${10 * dy}`} stroke="#555" strokeWidth={1.4} fill="none" />
-      ))}
-      {sheet.cells.map((c) => (
-        <MapCell key={c.id} cell={c} scale={scale} isSeated={seated.has(c.id)} isUsed={uses.has(c.id)} />
-      ))}
-    </svg>
+    <div className="relative mt-2 ml-1 shrink-0">
+      <div className="absolute top-[20px] left-[18px] bg-white">
+        <SheetPicture sheet={sheet} side={side} drafts={drafts} className="block" />
+      </div>
+      <svg
+        width={side + 36}
+        height={side + 40}
+        viewBox={`-18 -20 ${side + 36} ${side + 40}`}
+        className="relative"
+        role="group"
+        aria-label={`The sheet, ${sheet.width} × ${sheet.height} texels`}
+      >
+        {marks.map(([x, y, dx, dy], i) => (
+          <path key={i} d={`M${x - 14 * dx} ${y}h${10 * dx}M${x} ${y - 14 * dy}v${10 * dy}`} stroke="#555" strokeWidth={1.4} fill="none" />
+        ))}
+        {sheet.cells.map((c) => (
+          <MapCell key={c.id} cell={c} scale={scale} isSeated={seated.has(c.id)} isUsed={uses.has(c.id)} />
+        ))}
+      </svg>
+    </div>
   );
 }
 
@@ -44,7 +51,6 @@ function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number;
   const { rect, fill, id } = cell;
   const isChosen = useColoring((s) => s.cell === id);
   const isPointed = useColoring((s) => s.pointedCell === id);
-  const draft = useColoring((s) => s.drafts[id]);
   const isUnder = useIsUnderPointer(id);
   const box = { x: rect.x * scale, y: rect.y * scale, width: rect.w * scale, height: rect.h * scale };
   const isSpare = fill.kind === 'spare';
@@ -53,10 +59,10 @@ function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number;
     <g
       onPointerEnter={() => !isSpare && useColoring.setState({ pointedCell: id })}
       onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
-      onClick={() => (isSpare ? openNewColor(useColoring.getState().cell, false) : chooseCell(id))}
+      onClick={(e) => (isSpare ? openNewColor(useColoring.getState().cell, false) : chooseCell(id, isTextured(fill) ? pointIn(e) : middle))}
       className="cursor-pointer"
     >
-      <rect {...box} fill={isSpare ? '#fff' : (draft ?? swatchOf(cell))} />
+      <rect {...box} fill={isSpare ? '#fff' : 'transparent'} />
       {isSpare && (
         <rect
           x={box.x + 1.5}

@@ -27,7 +27,7 @@ export function SidePanel({ title, onClose, children }: { title: string; onClose
           onClose();
         }
       }}
-      className={isDocked ? 'p-4' : 'absolute right-5 bottom-[208px] z-30 w-[316px] border border-ink bg-paper p-4'}
+      className={isDocked ? 'p-4' : 'absolute right-5 bottom-[208px] z-30 w-[332px] border border-ink bg-paper p-4'}
     >
       <div className="mb-3 flex items-center justify-between">
         <h2 className="text-[14px] font-bold">{title}</h2>

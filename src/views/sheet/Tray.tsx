@@ -1,16 +1,18 @@
 'use client';
-import { useMemo, useRef, type ReactNode } from 'react';
+import { useMemo, useRef, type MouseEvent, type ReactNode } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
-import type { Cell, Sheet } from '@/core/kit/kit';
-import { swatchOf } from '@/core/sheet/cells';
+import type { Cell, Fill, Sheet } from '@/core/kit/kit';
+import { isTextured } from '@/core/seat/colorsOfFaces';
 import { chooseCell, currentRamp, openNewColor } from '@/state/coloring';
-import { useColoring } from '@/state/coloringState';
+import { middle, useColoring, type Point } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { openPalette } from '@/state/palettes';
 import { usePick } from '@/state/pickState';
 import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
+import { describe, roleOf } from './describe';
 import { SheetMap } from './SheetMap';
+import { useFillStyle } from './useFillStyle';
 
 export type Uses = ReturnType<typeof usesOfCells>;
 
@@ -37,7 +39,8 @@ export function Tray() {
 export function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const byId = useMemo(() => new Map(sheet.cells.map((c) => [c.id, c])), [sheet]);
   const inRamps = new Set(sheet.ramps.flatMap((r) => r.cells));
-  const single = sheet.cells.filter((c) => !inRamps.has(c.id) && c.fill.kind !== 'spare');
+  const single = sheet.cells.filter((c) => !inRamps.has(c.id) && c.fill.kind === 'solid');
+  const bars = sheet.cells.filter((c) => isTextured(c.fill));
   const spare = sheet.cells.filter((c) => c.fill.kind === 'spare');
   const chosen = useColoring((s) => s.cell);
   const numbered = currentRamp(sheet, chosen);
@@ -55,6 +58,9 @@ export function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
       ))}
       {chunks(single, single.length > 6 ? 5 : 3).map((cells, i) => (
         <Column key={`single ${cells[0]!.id}`} name={i === 0 ? 'Single colors' : '\u00a0'} cells={cells} uses={uses} />
+      ))}
+      {bars.map((c) => (
+        <Column key={c.id} name={roleOf(c)} cells={[c]} uses={uses} />
       ))}
       <div className="w-[84px] shrink-0" role="group" aria-label="Spare cells">
         <div className="flex h-[106px] flex-col gap-0.5">
@@ -133,22 +139,25 @@ function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number;
   const isChosen = useColoring((s) => s.cell === cell.id);
   const draft = useColoring((s) => s.drafts[cell.id]);
   const isUnder = useIsUnderPointer(cell.id);
-  const color = draft ?? swatchOf(cell);
+  const fill = draft ?? cell.fill;
+  const styleOf = useFillStyle();
+  const isPlain = fill.kind === 'solid';
   return (
     <button
       type="button"
       aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}`}
       aria-pressed={isChosen}
-      title={`${cell.role || 'Without a role'} ${color}\nDouble click: edit`}
+      title={`${roleOf(cell)} ${describe(fill)}\n${isPlain ? '' : 'Click where its faces should sit. '}Double click: edit`}
       onPointerEnter={() => useColoring.setState({ pointedCell: cell.id })}
       onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
       onFocus={(e) => e.currentTarget.matches(':focus-visible') && useColoring.setState({ pointedCell: cell.id })}
       onBlur={() => useColoring.setState({ pointedCell: 0 })}
-      onClick={() => chooseCell(cell.id)}
+      onClick={(e) => chooseCell(cell.id, isPlain ? middle : pointIn(e))}
       onDoubleClick={() => useColoring.setState({ panel: { kind: 'edit', cell: cell.id } })}
       className={`relative min-h-0 flex-1 ${isChosen ? 'z-10 outline-2 outline-offset-2 outline-ink' : ''}`}
-      style={{ background: color }}
+      style={styleOf(fill)}
     >
+      {isChosen && !isPlain && <SeatPoint fill={fill} />}
       {isUnder && <span aria-hidden className="absolute inset-0 border-2 border-ink shadow-[inset_0_0_0_1.5px_#fff]" />}
       {digit > 0 && digit < 10 && (
         <span
@@ -160,6 +169,27 @@ function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number;
       )}
     </button>
   );
+}
+
+/** Where in a gradient or picture the phrase seats faces. */
+function SeatPoint({ fill }: { fill: Fill }) {
+  const [x, y] = useColoring((s) => s.point);
+  const along =
+    fill.kind === 'gradient' ? (fill.axis === 'x' ? { left: `${x * 100}%`, top: '50%' } : { left: '50%', top: `${y * 100}%` }) : null;
+  return (
+    <span
+      aria-hidden
+      className="absolute h-2 w-2 -translate-x-1/2 -translate-y-1/2 rounded-full border-[1.5px] border-ink bg-white"
+      style={along ?? { left: `${x * 100}%`, top: `${y * 100}%` }}
+    />
+  );
+}
+
+/** The point of an element that was clicked, 0..1; its middle for a click by key. */
+export function pointIn(e: MouseEvent<Element>): Point {
+  if (e.detail === 0) return middle;
+  const box = e.currentTarget.getBoundingClientRect();
+  return [(e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height];
 }
 
 function Well({ cell, of }: { cell: Cell; of: number }) {

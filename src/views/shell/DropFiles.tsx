@@ -43,7 +43,7 @@ export function DropFiles() {
           notify(error instanceof Error ? error.message : String(error), { isError: true });
         }
       } else if (files.length === 1 && isPaletteFile(files[0]!.name)) {
-        router.push(`/kit/${kitId}/color`);
+        if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
         await openPalette(files[0]!);
       } else {
         router.push(`/kit/${kitId}/gather`);

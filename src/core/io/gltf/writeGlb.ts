@@ -9,7 +9,7 @@ import {
   type Primitive,
   type Scene,
 } from '@gltf-transform/core';
-import { ALL_EXTENSIONS, KHRMaterialsUnlit } from '@gltf-transform/extensions';
+import { ALL_EXTENSIONS, EXTTextureWebP, KHRMaterialsUnlit } from '@gltf-transform/extensions';
 import { mergeDocuments, prune, unpartition } from '@gltf-transform/functions';
 import { rgbFromHex } from '../../color/hex';
 import { linearFromByte } from '../../color/oklab';
@@ -17,9 +17,9 @@ import type { Kit, Sheet } from '../../kit/kit';
 import type { PolyMesh } from '../../mesh/polyMesh';
 import { pickRows } from '../../mesh/build';
 import { indexRows, type Column } from '../../mesh/rows';
-import { rasterSheet } from '../../sheet/raster';
+import { encodeSheet } from '../../sheet/encode';
 import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup } from '../exportModel';
-import { encodePng } from '../png';
+import type { KitPictures } from '../picture';
 import { extensionOf } from '../text';
 import { createAccessor, setIndices } from './accessor';
 import { openGltf, type GltfCodecs } from './openGltf';
@@ -28,6 +28,8 @@ import { rebuildSource } from './rebuildSource';
 export interface WriteGlbOptions {
   /** Mark the sheet's material as one that light does not touch (KHR_materials_unlit). */
   unlit?: boolean;
+  /** The pictures that sheets are drawn from. */
+  pictures?: KitPictures;
   codecs?: GltfCodecs;
 }
 
@@ -42,7 +44,7 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
   const root = document.getRoot();
   const scene = root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene(kit.name);
   root.setDefaultScene(scene);
-  const materialFor = sheetMaterials(document, options.unlit ?? false);
+  const materialFor = sheetMaterials(document, options.unlit ?? false, options.pictures ?? new Map());
   for (const item of models) {
     if (!isGltf(item)) {
       scene.addChild(document.createNode(item.model.name).setMesh(buildMesh(document, kit, item, materialFor)));
@@ -112,17 +114,20 @@ function place(document: Document, top: Scene | Node, { upFromZ, scale }: { upFr
 type MaterialFor = (sheet: Sheet) => Material;
 
 /** One material for each sheet, made when it is first asked for. */
-function sheetMaterials(document: Document, unlit: boolean): MaterialFor {
+function sheetMaterials(document: Document, unlit: boolean, pictures: KitPictures): MaterialFor {
   const made = new Map<string, Material>();
   return (sheet) => {
     let material = made.get(sheet.id);
     if (!material) {
+      const { bytes, mime } = encodeSheet(sheet, pictures);
       const texture = document
         .createTexture(sheet.name)
-        .setMimeType('image/png')
-        .setImage(encodePng(rasterSheet(sheet)) as Uint8Array<ArrayBuffer>);
+        .setMimeType(mime)
+        .setImage(bytes as Uint8Array<ArrayBuffer>);
+      // WebP is no picture of plain glTF.
+      if (mime === 'image/webp') document.createExtension(EXTTextureWebP).setRequired(true);
       material = document.createMaterial(sheet.name).setBaseColorTexture(texture).setMetallicFactor(0).setRoughnessFactor(1);
-      sampleNearest(material);
+      sampleClamped(material, sheet.filter);
       if (unlit) material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
       made.set(sheet.id, material);
     }
@@ -130,9 +135,9 @@ function sheetMaterials(document: Document, unlit: boolean): MaterialFor {
   };
 }
 
-function sampleNearest(material: Material): void {
-  const info = material.getBaseColorTextureInfo()!;
-  info.setMagFilter(9728).setMinFilter(9728).setWrapS(33071).setWrapT(33071);
+function sampleClamped(material: Material, filter: Sheet['filter']): void {
+  const mode = filter === 'linear' ? 9729 : 9728;
+  material.getBaseColorTextureInfo()!.setMagFilter(mode).setMinFilter(mode).setWrapS(33071).setWrapT(33071);
 }
 
 /** Position, normal, UV and color for each distinct vertex. */

@@ -8,19 +8,24 @@ import {
   MathUtils,
   Vector3,
   type Camera,
+  type DataArrayTexture,
   type OrthographicCamera,
   type PerspectiveCamera,
 } from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
-import { useColoring } from '@/state/coloringState';
+import { useColoring, withDrafts } from '@/state/coloringState';
+import { hasTexturedFaces, isTextured, texturedCells } from '@/core/seat/colorsOfFaces';
+import { rasterSheet } from '@/core/sheet/raster';
 import { useEditor } from '@/state/editor';
+import { usePictures } from '@/state/pictures';
 import { usePick } from '@/state/pickState';
 import { cellTable } from '@/state/thumbnails';
 import { useView } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/core.worker';
-import { cellColorTexture, faceTextures, pictureTexture, updateTexels } from './faceTextures';
+import { cellColorTexture, faceTextures, pictureTexture, sheetTexture, updateTexels } from './faceTextures';
+import { sheetUvs } from './sheetUvs';
 import { edgeSegments, modelGeometry, outlineSegments } from './modelGeometry';
 import { modelMaterial, shadingNumber, stateBits } from './modelMaterial';
 
@@ -31,7 +36,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     const textures = faceTextures(loaded.asRead);
     const colors = cellColorTexture(cellTable(useEditor.getState().state.kit));
     const pictures = pictureTexture(loaded.pictures);
-    const material = modelMaterial({ ...textures, cellColors: colors, pictures });
+    const sheets = sheetTexture([]);
+    const material = modelMaterial({ ...textures, cellColors: colors, pictures, sheets });
     const segments = edgeSegments(loaded);
     const edges = new BufferGeometry().setAttribute('position', new BufferAttribute(segments, 3));
     const edgeMaterial = new LineBasicMaterial({ color: 0x000000, transparent: true, depthWrite: false });
@@ -60,9 +66,36 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     const seats = () => {
       const cells = useEditor.getState().state.seats[modelId]?.cell;
       if (cells && cells.length === state.length) updateTexels(textures.cells, cells);
+      placing();
       invalidate();
     };
+    let sheets = material.uniforms.sheets!.value as DataArrayTexture;
+    /** Faces on gradients and art are drawn from the sheet's own texels, at the UVs of their seats. */
+    const placing = () => {
+      const { kit, seats: all } = useEditor.getState().state;
+      const own = all[modelId];
+      if (!own || own.cell.length !== state.length || !hasTexturedFaces(texturedCells(kit), own)) return;
+      const { width, height } = sheets.image;
+      const uvs = sheetUvs(kit, loaded.mesh, own, width, height);
+      const known = parts.geometry.getAttribute('sheetUv');
+      if (known) {
+        known.array.set(uvs);
+        known.needsUpdate = true;
+      } else parts.geometry.setAttribute('sheetUv', new BufferAttribute(uvs, 2));
+    };
+    const texels = () => {
+      const { kit } = useEditor.getState().state;
+      const { drafts } = useColoring.getState();
+      const needed = kit.sheets.map((s) => withDrafts(s, drafts)).map((s) => (s.cells.some((c) => isTextured(c.fill)) ? s : null));
+      if (needed.every((s) => !s)) return;
+      const { rasters } = usePictures.getState();
+      sheets.dispose();
+      sheets = sheetTexture(needed.map((s) => (s ? rasterSheet(s, rasters) : { width: 1, height: 1, data: new Uint8Array(4) })));
+      material.uniforms.sheets!.value = sheets;
+      placing();
+    };
     const table = () => {
+      texels();
       const next = cellTable(useEditor.getState().state.kit, useColoring.getState().drafts);
       if (next.length !== (colors.image.data as Uint8Array).length) {
         colors.dispose();
@@ -130,8 +163,12 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         if (now.pointedCell !== before.pointedCell) look();
       }),
       useView.subscribe(look),
+      usePictures.subscribe(table),
     ];
-    return () => stops.forEach((stop) => stop());
+    return () => {
+      stops.forEach((stop) => stop());
+      sheets.dispose();
+    };
   }, [parts, loaded, modelId, invalidate]);
 
   useEffect(

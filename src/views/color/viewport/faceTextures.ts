@@ -12,6 +12,7 @@ import {
   type PixelFormat,
   type TextureDataType,
 } from 'three';
+import type { Raster } from '@/core/sheet/raster';
 import type { PictureStack } from '@/core/mesh/colorsAsRead';
 
 const width = 1024;
@@ -72,6 +73,22 @@ export function pictureTexture(stack: PictureStack | null): DataArrayTexture {
   t.magFilter = LinearFilter;
   t.minFilter = LinearMipmapLinearFilter;
   t.generateMipmaps = true;
+  t.needsUpdate = true;
+  return t;
+}
+
+/** Sheets as layers of one size, each in its top left corner; a single texel where none is needed. */
+export function sheetTexture(sheets: readonly Raster[]): DataArrayTexture {
+  const width = Math.max(1, ...sheets.map((s) => s.width));
+  const height = Math.max(1, ...sheets.map((s) => s.height));
+  const layers = Math.max(1, sheets.length);
+  const data = new Uint8Array(width * height * 4 * layers);
+  sheets.forEach((s, layer) => {
+    for (let y = 0; y < s.height; y++) data.set(s.data.subarray(y * s.width * 4, (y + 1) * s.width * 4), (layer * height + y) * width * 4);
+  });
+  const t = new DataArrayTexture(data as Uint8Array<ArrayBuffer>, width, height, layers);
+  t.magFilter = t.minFilter = NearestFilter;
+  t.unpackAlignment = 1;
   t.needsUpdate = true;
   return t;
 }

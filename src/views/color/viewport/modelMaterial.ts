@@ -8,7 +8,9 @@ export const stateBits = { picked: 1, pointed: 2, shown: 4 } as const;
 const vertexShader = /* glsl */ `
 in uint faceId;
 in float faceSize;
+in vec2 sheetUv;
 out vec2 vUv;
+out vec2 vSheetUv;
 flat out uint vFace;
 flat out float vSize;
 out vec3 vNormal;
@@ -17,6 +19,7 @@ void main() {
   vFace = faceId;
   vSize = faceSize;
   vUv = uv;
+  vSheetUv = sheetUv;
   vNormal = normal;
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   vPosition = seen.xyz;
@@ -30,6 +33,7 @@ uniform highp usampler2D states;
 uniform sampler2D cellColors;
 uniform sampler2D asRead;
 uniform highp sampler2DArray pictures;
+uniform highp sampler2DArray sheets;
 uniform int textureWidth;
 uniform int shading;
 uniform uint previewCell;
@@ -42,6 +46,7 @@ flat in float vSize;
 in vec3 vNormal;
 in vec3 vPosition;
 in vec2 vUv;
+in vec2 vSheetUv;
 out vec4 outColor;
 
 vec3 toLinear(vec3 c) { return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c)); }
@@ -81,7 +86,10 @@ void main() {
     color = mix(color, vec3(dark), ink * 0.42 * smoothstep(2.0, 8.0, facePixels));
   } else {
     ivec2 entry = ivec2(int(cell) % 256, int(cell) / 256);
-    color = texelFetch(cellColors, entry, 0).rgb;
+    vec4 own = texelFetch(cellColors, entry, 0);
+    /* Alpha below 255: the cell differs from place to place, so look at the sheet itself. */
+    int layer = int(own.a * 255.0 + 0.5);
+    color = layer == 255 || previewing ? own.rgb : texture(sheets, vec3(vSheetUv, float(layer - 1))).rgb;
   }
   if (shading == 1) {
     vec3 linear = toLinear(color);
@@ -110,11 +118,12 @@ export interface ModelTextures {
   cellColors: DataTexture;
   asRead: DataTexture;
   pictures: DataArrayTexture;
+  sheets: DataArrayTexture;
   width: number;
 }
 
 /** Flat colors by face: what a face looks like is looked up by its number, so that coloring uploads texels and never geometry. */
-export function modelMaterial({ cells, states, cellColors, asRead, pictures, width }: ModelTextures): ShaderMaterial {
+export function modelMaterial({ cells, states, cellColors, asRead, pictures, sheets, width }: ModelTextures): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,
     vertexShader,
@@ -130,6 +139,7 @@ export function modelMaterial({ cells, states, cellColors, asRead, pictures, wid
       cellColors: { value: cellColors },
       asRead: { value: asRead },
       pictures: { value: pictures },
+      sheets: { value: sheets },
       textureWidth: { value: width },
       shading: { value: 0 },
       previewCell: { value: 0 },

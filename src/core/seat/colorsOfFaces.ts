@@ -1,0 +1,47 @@
+import type { Kit, Seats } from '../kit/kit';
+import type { PolyMesh } from '../mesh/polyMesh';
+import { rasterSheet, type Pictures } from '../sheet/raster';
+import { layoutUvs } from './layout';
+
+/** Whether a cell looks different from place to place, so that its faces must be drawn from the sheet's texels. */
+export const isTextured = (fill: { kind: string }): boolean => fill.kind === 'gradient' || fill.kind === 'corners' || fill.kind === 'art';
+
+/** For each cell id, 1 + the index of its sheet where the cell is textured, else 0. */
+export function texturedCells(kit: Kit): Uint8Array {
+  const table = new Uint8Array(kit.nextCell);
+  kit.sheets.forEach((sheet, s) => {
+    for (const { id, fill } of sheet.cells) if (isTextured(fill)) table[id] = s + 1;
+  });
+  return table;
+}
+
+export function hasTexturedFaces(table: Uint8Array, { cell }: Seats): boolean {
+  for (let f = 0; f < cell.length; f++) if (table[cell[f]!]) return true;
+  return false;
+}
+
+/** sRGB of each face that sits on a textured cell, 4 bytes (alpha 0 for other faces): the texel under the middle of its seat. */
+export function colorsOfFaces(kit: Kit, mesh: PolyMesh, seats: Seats, pictures: Pictures): Uint8Array {
+  const table = texturedCells(kit);
+  const out = new Uint8Array(seats.cell.length * 4);
+  kit.sheets.forEach((sheet, s) => {
+    if (!sheet.cells.some((c) => isTextured(c.fill))) return;
+    const raster = rasterSheet(sheet, pictures);
+    const uvs = layoutUvs(mesh, seats, sheet);
+    for (let f = 0; f < seats.cell.length; f++) {
+      if (table[seats.cell[f]!] !== s + 1) continue;
+      const [from, to] = [mesh.faceStart[f]!, mesh.faceStart[f + 1]!];
+      let [u, v] = [0, 0];
+      for (let c = from; c < to; c++) {
+        u += uvs[c * 2]! / (to - from);
+        v += uvs[c * 2 + 1]! / (to - from);
+      }
+      const x = Math.max(0, Math.min(raster.width - 1, Math.floor(u * raster.width)));
+      const y = Math.max(0, Math.min(raster.height - 1, Math.floor(v * raster.height)));
+      const at = (y * raster.width + x) * 4;
+      out.set(raster.data.subarray(at, at + 3), f * 4);
+      out[f * 4 + 3] = 255;
+    }
+  });
+  return out;
+}

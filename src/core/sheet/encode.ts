@@ -1,0 +1,24 @@
+import { encodePng } from '../io/png';
+import { probePicture, type KitPictures } from '../io/picture';
+import type { Sheet } from '../kit/kit';
+import { rasterSheet, type Pictures } from './raster';
+
+export interface EncodedSheet {
+  bytes: Uint8Array;
+  mime: 'image/png' | 'image/jpeg' | 'image/webp';
+}
+
+/** A sheet as a picture file. A frozen sheet to which nothing was appended leaves as the very bytes that came in. */
+export function encodeSheet(sheet: Sheet, pictures: KitPictures): EncodedSheet {
+  const frozen = sheet.frozen && pictures.get(sheet.frozen.picture);
+  if (frozen && !sheet.frozen!.appended?.length) {
+    const kind = probePicture(frozen.bytes)?.kind ?? 'png';
+    return { bytes: frozen.bytes, mime: `image/${kind}` };
+  }
+  return { bytes: encodePng(rasterSheet(sheet, rastersOf(pictures))), mime: 'image/png' };
+}
+
+export const rastersOf = (pictures: KitPictures): Pictures => new Map([...pictures].map(([id, p]) => [id, p.raster]));
+
+export const extensionOfMime = (mime: EncodedSheet['mime']): string =>
+  ({ 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' })[mime];
