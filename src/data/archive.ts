@@ -205,5 +205,6 @@ const kitSchema = Joi.object({
   handOffs: Joi.array()
     .items(Joi.object({ ...named, format: text.required() }))
     .required(),
+  allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(20_000).required() }),
   nextCell: Joi.number().integer().min(1).max(65536).required(),
 });

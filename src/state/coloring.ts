@@ -1,13 +1,14 @@
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
 import { applyEdit, group, type Edit } from '@/core/edit/edit';
 import { seatFaces } from '@/core/edit/seatFaces';
-import { findCell, findSheet, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
+import { isTextured, findCell, findSheet, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
-import { editCell, rampOf, stepOf } from '@/core/sheet/cells';
+import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
 import { spareColors } from '@/core/sheet/mergeColors';
 import { editRamp, newColor } from '@/core/sheet/newColor';
-import { isTextured } from '@/core/seat/colorsOfFaces';
+
 import { placeFaces } from '@/core/seat/placeFaces';
+import { allowed } from './allowed';
 import { announce } from './announce';
 import { current, dispatch, useEditor, type CurrentModel } from './editor';
 import { middle, noDrafts, useColoring, type Point } from './coloringState';
@@ -138,7 +139,8 @@ export function sourceCell(): number {
 }
 
 /** Lands a color on a spare cell; picked faces take it in the same act. */
-export function addColor(color: Hex, role: string, from: number): void {
+export function addColor(wanted: Hex, role: string, from: number): void {
+  const color = allowed(wanted);
   const c = current();
   if (!c) return;
   const { state } = useEditor.getState();
@@ -179,11 +181,14 @@ export function proposeColor(cell: Cell | undefined): { color: Hex; role: string
 }
 
 /** `join`: one undo together with the change before, as when a slider goes on. */
-export function setCellColor(cell: number, color: Hex, { join = false } = {}): void {
+export function setCellColor(cell: number, wanted: Hex, { join = false } = {}): void {
+  const color = allowed(wanted);
   const found = findCell(useEditor.getState().state.kit, cell);
   useColoring.setState({ drafts: noDrafts });
   if (!found || found.cell.fill.kind !== 'solid' || found.cell.fill.color === color) return;
-  if (dispatch(editCell(found.sheet, cell, { fill: { ...found.cell.fill, color } }), { join })) remember(color, join);
+  const fill = { ...found.cell.fill, color };
+  if (isKept(found.sheet, cell)) notify(`“${found.sheet.name}” is frozen: its colors stay as they are.`, { isError: true });
+  else if (dispatch(editCell(found.sheet, cell, { fill }), { join })) remember(color, join);
 }
 
 /** Another fill for a cell; a cell that is no plain color any more leaves its ramp. */

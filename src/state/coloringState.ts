@@ -1,6 +1,8 @@
 import { create } from 'zustand';
 import type { Hex } from '@/core/color/hex';
 import type { Fill, Sheet } from '@/core/kit/kit';
+import type { Finding } from '@/core/picture/readBlocks';
+import type { Raster } from '@/core/sheet/raster';
 import type { Palette } from '@/core/palette/paletteFile';
 
 /** Fills that are being tried, by cell. */
@@ -28,6 +30,8 @@ export interface ColoringState {
     | { kind: 'new ramp'; from: number }
     | { kind: 'palette'; file: string; palette: Palette }
     | { kind: 'plan'; sheet: string }
+    | { kind: 'adopt'; file: string; bytes: Uint8Array; raster: Raster; finding: Finding }
+    | { kind: 'reference'; reference: string }
     | { kind: 'relay'; sheet: string };
   recent: Hex[];
 }

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import type { Kit, Model } from '@/core/kit/kit';
-import { colorsOfFaces, hasTexturedFaces, isTextured, texturedCells } from '@/core/seat/colorsOfFaces';
+import { isTextured, type Kit, type Model } from '@/core/kit/kit';
+import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { meanColor } from '@/core/sheet/raster';
 import { db } from '@/data/db';
 import { coreWorker } from '@/workers/client';

@@ -28,10 +28,14 @@ import { proposeAngles, type ProposedAngles } from '@/core/pick/proposeAngles';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
 import { encodeSheet, type EncodedSheet } from '@/core/sheet/encode';
 import type { Raster } from '@/core/sheet/raster';
+import { countColors, drawSeries, type DrawnPalette } from '@/core/picture/drawColors';
+import type { Lines } from '@/core/picture/findLines';
+import { readBlocks, recognise, type Finding } from '@/core/picture/readBlocks';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import { readArchive, writeArchive } from '@/data/archive';
 import { zipSync } from 'fflate';
+import type { Hex } from '@/core/color/hex';
 import { codecs, pictureDecoder } from './codecs';
 
 /** A mesh with all that the page needs to show it and to pick on it. */
@@ -106,6 +110,7 @@ interface Resident {
   bvh?: MeshBVH;
 }
 const residents = new Map<string, Resident>();
+let palettePicture: Raster | null = null;
 
 const api = {
   /** Reads every model among the files; the others are looked at where a model names them. */
@@ -221,6 +226,24 @@ const api = {
   async encodeSheets(sheets: Sheet[], pictures: PictureFile[]): Promise<EncodedSheet[]> {
     const opened = await openPictures(pictures);
     return sheets.map((s) => encodeSheet(s, opened));
+  },
+
+  /** Recognises what a palette picture holds; it stays open for `readBlocks`. */
+  async openPalettePicture(name: string, bytes: Uint8Array): Promise<{ raster: Raster; finding: Finding }> {
+    await pictureDecoder();
+    palettePicture = decodePicture(name, bytes);
+    return { raster: palettePicture, finding: recognise(palettePicture) };
+  },
+
+  /** What lies between lines that were moved by hand. */
+  readBlocks(lines: Lines): Finding {
+    if (!palettePicture) throw new Error('No palette picture is open.');
+    return readBlocks(palettePicture, lines);
+  },
+
+  /** Palettes of 1 to `most` colors that stand for a picture. */
+  drawColors(raster: Raster, most: number, locked: Hex[]): DrawnPalette[] {
+    return drawSeries(countColors(raster), most, locked);
   },
 
   async decodePicture(name: string, bytes: Uint8Array): Promise<Raster> {

@@ -16,8 +16,9 @@ export type PutEdit = { kind: 'put'; index: number } & (
 
 /** Sets plain fields of the kit, or of a sheet (`of`: its id). */
 export type SetEdit =
-  | { kind: 'set'; of: 'kit'; before: Partial<Pick<Kit, 'name' | 'nextCell'>>; after: Partial<Pick<Kit, 'name' | 'nextCell'>> }
+  | { kind: 'set'; of: 'kit'; before: Partial<KitFields>; after: Partial<KitFields> }
   | { kind: 'set'; of: string; before: Partial<SheetFields>; after: Partial<SheetFields> };
+type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed'>;
 type SheetFields = Omit<Sheet, 'id' | 'cells' | 'ramps'>;
 
 /** Faces move to other cells: spans of 4 numbers (first face, count, cell before, cell after), ascending and disjoint. */

@@ -5,7 +5,7 @@ import { pictureLimits, probePicture } from './picture';
 
 /** Gives the decoder its code (the package's `photon.wasm`): from our own server in a browser, from the disk in Node.js. */
 export function startPictureDecoder(wasm: BufferSource): void {
-  if (!initPhoton.initialized) initPhoton.sync({ module: wasm });
+  if (!initPhoton.initialized) initPhoton.sync({ module: new WebAssembly.Module(wasm) });
 }
 
 /** PNG, JPEG or WebP as 8 bits of sRGB and alpha. Throws `FileError`. The decoder must have been started. */

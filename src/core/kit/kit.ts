@@ -9,8 +9,15 @@ export interface Kit {
   variants: Variant[];
   references: Reference[];
   handOffs: HandOff[];
+  /** A list of colors to keep to: new ones take the nearest of it. */
+  allowed?: AllowedColors;
   /** The next cell id to give out: ids are unique in the kit and never used again. 0 means "as it came in". */
   nextCell: number;
+}
+
+export interface AllowedColors {
+  name: string;
+  colors: Hex[];
 }
 
 /** Texels from the top left. */
@@ -52,6 +59,9 @@ export type Fill =
   | { kind: 'spare' };
 
 export const solid = (color: Hex): Fill => ({ kind: 'solid', color });
+
+/** Whether a cell looks different from place to place, so that its faces must be drawn from the sheet's texels. */
+export const isTextured = (fill: Fill): boolean => fill.kind === 'gradient' || fill.kind === 'corners' || fill.kind === 'art';
 
 export interface GradientStop {
   /** 0..1 from the left or the top. */

@@ -1,10 +1,7 @@
-import type { Kit, Seats } from '../kit/kit';
+import { isTextured, type Kit, type Seats } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { rasterSheet, type Pictures } from '../sheet/raster';
 import { layoutUvs } from './layout';
-
-/** Whether a cell looks different from place to place, so that its faces must be drawn from the sheet's texels. */
-export const isTextured = (fill: { kind: string }): boolean => fill.kind === 'gradient' || fill.kind === 'corners' || fill.kind === 'art';
 
 /** For each cell id, 1 + the index of its sheet where the cell is textured, else 0. */
 export function texturedCells(kit: Kit): Uint8Array {

@@ -20,11 +20,15 @@ export function stepOf(sheet: Sheet, cell: number, direction: -1 | 1): number | 
   return ramp.cells[ramp.cells.indexOf(cell) + direction] ?? null;
 }
 
+/** Whether a cell shows pixels of a frozen picture, which must not change. */
+export const isKept = (sheet: Sheet, id: number): boolean => sheet.frozen !== undefined && !sheet.frozen.appended?.includes(id);
+
 /** Changes one cell of a sheet, keeping its place in the order. */
 export function editCell(sheet: Sheet, id: number, change: Partial<Omit<Cell, 'id'>>): Edit {
   const index = sheet.cells.findIndex((c) => c.id === id);
   const before = sheet.cells[index];
   if (!before) throw new Error(`Cell ${id} is not on this sheet.`);
+  if (change.fill && isKept(sheet, id)) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
   return { kind: 'put', list: 'cells', of: sheet.id, index, before, after: { ...before, ...change } };
 }
 

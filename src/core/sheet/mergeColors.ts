@@ -2,6 +2,7 @@ import { applyEdit, group, type Edit } from '../edit/edit';
 import { findCell, findSheet, type KitState, type Rect, type Sheet } from '../kit/kit';
 import { moveFaces } from '../seat/moveFaces';
 import { arrangeSheet } from './arrange';
+import { isKept } from './cells';
 
 /** Several colors become one: all faces of the others move to `keep`, and their cells become spare. Throws on a frozen sheet. */
 export function mergeColors(state: KitState, keep: number, others: readonly number[]): Edit {
@@ -35,7 +36,7 @@ const nameOf = (state: KitState, id: number) => findCell(state.kit, id)!.cell.ro
 
 /** The cells of these colors become spare, and leave their ramps. */
 function makeSpare(sheet: Sheet, gone: ReadonlySet<number>): Edit[] {
-  if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
+  if ([...gone].some((id) => isKept(sheet, id))) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
   const edits: Edit[] = [];
   for (let index = sheet.ramps.length - 1; index >= 0; index--) {
     const before = sheet.ramps[index]!;

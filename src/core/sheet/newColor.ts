@@ -14,7 +14,7 @@ export interface NewColor {
 
 /**
  * Turns the first spare cell into a color; where none is spare, the sheet grows first. Returns the edit and the cell's id.
- * A frozen sheet refuses.
+ * A frozen sheet takes colors only in empty places, and only where the artist has allowed it.
  */
 export function newColor(state: KitState, { sheet: sheetId, color, role, finish, beside }: NewColor): { edit: Edit; cell: number } {
   let next = state;
@@ -24,10 +24,19 @@ export function newColor(state: KitState, { sheet: sheetId, color, role, finish,
     next = applyEdit(next, edit);
   };
   const sheet = () => findSheet(next.kit, sheetId);
-  if (sheet().frozen) throw new Error(`“${sheet().name}” is frozen: it keeps its picture as it is and takes no new colors.`);
+  const { frozen } = sheet();
+  if (frozen && !frozen.appended)
+    throw new Error(
+      `“${sheet().name}” is frozen: it keeps its picture as it is. In Palette you can allow that colors are added in its empty places.`,
+    );
+  if (frozen && !spareCells(sheet()).length) throw new Error(`“${sheet().name}” is frozen and has no empty place left.`);
   if (!spareCells(sheet()).length) growSheet(next.kit, sheet()).forEach(take);
   const spare = spareCells(sheet())[0];
   if (!spare) throw new Error('The kit has used up its 65,535 cell numbers; start a new kit for more colors.');
+  if (frozen) {
+    const after = { frozen: { ...frozen, appended: [...frozen.appended!, spare.id] } };
+    take({ kind: 'set', of: sheetId, before: { frozen }, after });
+  }
   take(editCell(sheet(), spare.id, { fill: { kind: 'solid', color }, role, ...(finish && { finish }) }));
   const ramp = beside === undefined ? null : rampOf(sheet(), beside);
   if (ramp) take(editRamp(sheet(), ramp.id, insertBeside(sheet(), ramp, beside!, spare.id)));

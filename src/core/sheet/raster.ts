@@ -26,20 +26,33 @@ export function rasterSheet(sheet: Sheet, pictures: Pictures = new Map()): Raste
     return raster;
   }
   new Uint32Array(raster.data.buffer).fill(packed([...spareColor, 255]));
-  for (const cell of sheet.cells) rasterCell(raster, cell, pictures);
+  // Art goes on past its border, under whatever lies there.
+  if (sheet.padding) for (const cell of sheet.cells) if (cell.fill.kind === 'art') rasterPadding(raster, cell, sheet.padding, pictures);
+  for (const cell of sheet.cells) if (cell.fill.kind !== 'spare') rasterCell(raster, cell, pictures);
   return raster;
 }
 
 function rasterCell(raster: Raster, { rect, fill }: Cell, pictures: Pictures): void {
-  if (fill.kind === 'solid' || fill.kind === 'spare') {
+  if (fill.kind === 'solid') {
     const texels = new Uint32Array(raster.data.buffer);
-    const value = packed(fill.kind === 'solid' ? [...rgbFromHex(fill.color), Math.round((fill.alpha ?? 1) * 255)] : [...spareColor, 255]);
+    const value = packed([...rgbFromHex(fill.color), Math.round((fill.alpha ?? 1) * 255)]);
     for (let y = rect.y; y < rect.y + rect.h; y++) texels.fill(value, y * raster.width + rect.x, y * raster.width + rect.x + rect.w);
     return;
   }
   const texel = texelOf(fill, rect.w, rect.h, pictures);
   for (let y = 0; y < rect.h; y++)
     for (let x = 0; x < rect.w; x++) raster.data.set(texel(x, y), ((rect.y + y) * raster.width + rect.x + x) * 4);
+}
+
+function rasterPadding(raster: Raster, { rect, fill }: Cell, padding: number, pictures: Pictures): void {
+  const texel = texelOf(fill, rect.w, rect.h, pictures);
+  const clamp = (v: number, size: number) => Math.max(0, Math.min(size - 1, v));
+  for (let y = -padding; y < rect.h + padding; y++)
+    for (let x = -padding; x < rect.w + padding; x++) {
+      const [tx, ty] = [rect.x + x, rect.y + y];
+      if (tx < 0 || ty < 0 || tx >= raster.width || ty >= raster.height) continue;
+      raster.data.set(texel(clamp(x, rect.w), clamp(y, rect.h)), (ty * raster.width + tx) * 4);
+    }
 }
 
 /** Four bytes as they lie in memory, whatever the machine's byte order. */

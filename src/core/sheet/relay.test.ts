@@ -2,8 +2,13 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
 import { applyEdit, inverseOf } from '../edit/edit';
-import { spareCells, usableCells, type Cell, type Sheet } from '../kit/kit';
+import { labDistance, labFromRgb } from '../color/oklab';
+import { colorsOfFaces } from '../seat/colorsOfFaces';
+import { emptySeats, spareCells, usableCells, type Cell, type Sheet } from '../kit/kit';
 import { colorsSeen, expectDisjoint, kits } from '@tests/sheets';
+import { gradientAt } from './raster';
+import { gradientError } from './gradientError';
+import { grid } from '@tests/meshes';
 import { planRelay, relaySheet } from './relay';
 import { newKit } from './starter';
 
@@ -28,6 +33,61 @@ it('keeps every face’s color at every promised mip level, on the smallest shee
       expect(JSON.stringify(applyEdit(after, inverseOf(edit)))).toBe(JSON.stringify(state));
     }),
     { seed: 15, numRuns: 50 },
+  );
+});
+
+it('keeps gradients within the error that their texels cause, at any length, padding and size', () => {
+  const color = fc.integer({ min: 0, max: 0xffffff }).map((n) => `#${n.toString(16).padStart(6, '0')}`);
+  const fill = fc.record({
+    kind: fc.constant('gradient' as const),
+    axis: fc.constantFrom('x' as const, 'y' as const),
+    mix: fc.constantFrom('oklab' as const, 'srgb' as const),
+    stops: fc
+      .array(color, { minLength: 2, maxLength: 8 })
+      .map((colors) => colors.map((c, i) => ({ at: i / (colors.length - 1), color: c }))),
+  });
+  const options = fc.record({
+    gradientTexels: fc.integer({ min: 2, max: 40 }),
+    padding: fc.nat(3),
+    exactTo: fc.constantFrom(0 as const, 1 as const, 2 as const),
+  });
+  fc.assert(
+    fc.property(
+      fc.array(fill, { minLength: 1, maxLength: 4 }),
+      options,
+      fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 16, maxLength: 16 }),
+      (fills, o, at) => {
+        const kit = newKit('Skerry');
+        const cells = [
+          ...kit.sheets[0]!.cells.slice(0, 16 - fills.length),
+          ...fills.map((f, i): Cell => ({ ...kit.sheets[0]!.cells[15 - i]!, fill: f, role: 'strip' })),
+        ];
+        const sheet = { ...kit.sheets[0]!, cells, ramps: [] };
+        const state = { kit: { ...kit, sheets: [sheet] }, seats: {} };
+        const plan = planRelay(sheet, new Set(), { ...o, spares: 1, dropUnused: false });
+        const after = applyEdit(state, relaySheet(state.kit, sheet, plan)).kit.sheets[0]!;
+        expectDisjoint(after);
+        const mesh = grid(4);
+        fills.forEach((f, i) => {
+          const id = kit.sheets[0]!.cells[15 - i]!.id;
+          const seats = { ...emptySeats(16), cell: new Uint16Array(16).fill(id), at: new Float32Array(128) };
+          at.forEach((t, face) => seats.at.fill(t, face * 8, face * 8 + 8));
+          const seen = colorsOfFaces({ ...kit, sheets: [after] }, mesh, seats, new Map());
+          const most = gradientError(f, o.gradientTexels) + 0.004;
+          at.forEach((t, face) => {
+            const rgb = [seen[face * 4]!, seen[face * 4 + 1]!, seen[face * 4 + 2]!] as const;
+            expect(labDistance(labFromRgb(rgb), labFromRgb(gradientAt(f, Math.fround(t))))).toBeLessThanOrEqual(most);
+          });
+        });
+      },
+    ),
+    { seed: 6, numRuns: 40 },
+  );
+  const sheet = newKit('Skerry').sheets[0]!;
+  const chosen = planRelay(sheet, new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 5, height: 3 } });
+  expect([chosen.width, chosen.height, chosen.free.length]).toEqual([5, 3, 1]);
+  expect(() => planRelay(sheet, new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 3, height: 3 } })).toThrow(
+    'do not fit on 3 × 3',
   );
 });
 

@@ -1,8 +1,8 @@
 import { group, type Edit } from '../edit/edit';
-import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
+import { isTextured, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { colorsInOrder } from './order';
-import { changeCells } from './arrange';
-import { maxSheetSize } from './cells';
+import { changeCells, freeRects } from './arrange';
+import { maxSheetSize, mostCells } from './cells';
 
 export interface RelayOptions {
   /** Mip levels down to which solid colors stay exact: a cell has 2ⁿ texels a side, aligned to as many. */
@@ -11,6 +11,12 @@ export interface RelayOptions {
   spares: number;
   /** Leave out colors that no face uses. */
   dropUnused: boolean;
+  /** The size in texels; the smallest power-of-two size that holds everything where it is left out. */
+  size?: { width: number; height: number };
+  /** Texels of a gradient along its axis; as many as it has where it is left out. */
+  gradientTexels?: number;
+  /** Texels of its own color around a piece of art, and beside a gradient. */
+  padding?: number;
 }
 
 export interface Relay {
@@ -19,7 +25,8 @@ export interface Relay {
   /** Where each kept cell comes to lie; spare cells fill the rest. */
   places: { cell: Cell; rect: Rect }[];
   dropped: Cell[];
-  /** Rectangles of the spare cells. */
+  padding: number;
+  /** Rectangles of the spare cells: all that is left. */
   free: Rect[];
 }
 
@@ -30,39 +37,75 @@ export function exactnessOf(sheet: Sheet): RelayOptions['exactTo'] {
   return isExact(4) ? 2 : isExact(2) ? 1 : 0;
 }
 
+interface Item {
+  cell: Cell;
+  /** Texels it takes, padding and alignment included. */
+  w: number;
+  h: number;
+  /** Its own rectangle inside of those. */
+  own: Rect;
+}
+
 /**
- * The smallest power-of-two layout that holds the sheet's colors: solid cells as small as the mip levels allow, gradients and art at their own size. Colors
- * lie in the order of the tray. `used`: cells that faces sit on. Throws where a frozen sheet or the size limit forbids it.
+ * The smallest power-of-two layout that holds the sheet's colors, or one of a given size: solid cells as small as the mip levels allow, art at its own size,
+ * gradients at theirs or at a given length. Colors lie in the order of the tray. `used`: cells that faces sit on. Throws where a frozen sheet or the size forbids it.
  */
-export function planRelay(sheet: Sheet, used: ReadonlySet<number>, { exactTo, spares, dropUnused }: RelayOptions): Relay {
+export function planRelay(sheet: Sheet, used: ReadonlySet<number>, options: RelayOptions): Relay {
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its layout stays as it is.`);
+  const { exactTo, spares, dropUnused, size } = options;
   const side = 2 ** exactTo;
   const inOrder = colorsInOrder(sheet);
   const kept = inOrder.filter((c) => !dropUnused || used.has(c.id));
-  const others = sheet.cells.filter((c) => c.fill.kind !== 'solid' && c.fill.kind !== 'spare');
-  const align = (n: number) => Math.ceil(n / side) * side;
-  const items = [
-    ...others.map((cell) => ({ cell, w: align(cell.rect.w), h: align(cell.rect.h) })).sort((a, b) => b.h - a.h || b.w - a.w),
-    ...kept.map((cell) => ({ cell, w: side, h: side })),
-  ];
-  for (let area = side * side; ; area *= 2) {
-    // Of two shapes of one area the squarer is wider than high at most by two.
-    const height = 2 ** Math.floor(Math.log2(area) / 2);
-    const width = area / height;
-    if (width > maxSheetSize) throw new Error(`The colors do not fit on a sheet of ${maxSheetSize} × ${maxSheetSize} texels.`);
+  const others = sheet.cells.filter((c) => isTextured(c.fill)).map((cell) => itemOf(cell, side, options));
+  const solids = kept.map((cell): Item => ({ cell, w: side, h: side, own: { x: 0, y: 0, w: side, h: side } }));
+  const items = [...others.sort((a, b) => b.h - a.h || b.w - a.w), ...solids];
+  const area = items.reduce((sum, i) => sum + i.w * i.h, 0) + spares * side * side;
+  for (const { width, height } of size ? [size] : powersOfTwo(area)) {
     const placed = place(items, width, height, side);
-    if (!placed || placed.free.length < spares) continue;
-    const places = items.map((item, i) => ({ cell: item.cell, rect: ownSize(item.cell, placed.rects[i]!) }));
-    return { width, height, places, dropped: inOrder.filter((c) => !kept.includes(c)), free: placed.free };
+    if (!placed || placed.free < spares) continue;
+    const places = items.map(({ cell, own }, i) => {
+      const at = placed.rects[i]!;
+      return { cell, rect: { ...own, x: at.x + own.x, y: at.y + own.y } };
+    });
+    const free = gaps(places, width, height, side, placed.free);
+    return { width, height, padding: options.padding ?? sheet.padding, places, dropped: inOrder.filter((c) => !kept.includes(c)), free };
   }
+  throw new Error(
+    size
+      ? `The colors do not fit on ${size.width} × ${size.height} texels.`
+      : `The colors do not fit on a sheet of ${maxSheetSize} × ${maxSheetSize} texels.`,
+  );
 }
 
-/** Gradients and art keep their size inside the space that alignment gives them. */
-const ownSize = (cell: Cell, rect: Rect): Rect => (cell.fill.kind === 'solid' ? rect : { ...rect, w: cell.rect.w, h: cell.rect.h });
+function itemOf(cell: Cell, side: number, { gradientTexels, padding = 0 }: RelayOptions): Item {
+  const align = (n: number) => Math.ceil(n / side) * side;
+  const { fill, rect } = cell;
+  if (fill.kind !== 'gradient') {
+    const pad = fill.kind === 'art' ? padding : 0;
+    return { cell, w: align(rect.w + 2 * pad), h: align(rect.h + 2 * pad), own: { x: pad, y: pad, w: rect.w, h: rect.h } };
+  }
+  const isX = fill.axis === 'x';
+  // Faces sit on the line in its middle, so that its width is its padding.
+  const along = gradientTexels ?? (isX ? rect.w : rect.h);
+  const across = gradientTexels || padding ? align(1 + 2 * padding) : isX ? rect.h : rect.w;
+  const [w, h] = isX ? [along, across] : [across, along];
+  return { cell, w: align(w), h: align(h), own: { x: 0, y: 0, w, h } };
+}
 
-/** First fit on a grid of unit squares, row by row; `null` where the items do not fit. */
-function place(items: { w: number; h: number }[], width: number, height: number, unit: number): { rects: Rect[]; free: Rect[] } | null {
-  const [columns, rows] = [width / unit, height / unit];
+/** Sizes from an area up, of one area the squarer first, and wider rather than higher. */
+function* powersOfTwo(area: number): Generator<{ width: number; height: number }> {
+  const most = Math.log2(maxSheetSize);
+  for (let sum = Math.max(0, Math.ceil(Math.log2(Math.max(1, area)))); sum <= most * 2; sum++)
+    for (let apart = sum % 2; apart <= 6; apart += 2)
+      for (const wide of apart ? [(sum + apart) / 2, (sum - apart) / 2] : [sum / 2]) {
+        const high = sum - wide;
+        if (wide >= 0 && high >= 0 && wide <= most && high <= most) yield { width: 2 ** wide, height: 2 ** high };
+      }
+}
+
+/** First fit on a grid of unit squares, row by row; `null` where the items do not fit. `free`: units that are left. */
+function place(items: readonly Item[], width: number, height: number, unit: number): { rects: Rect[]; free: number } | null {
+  const [columns, rows] = [Math.floor(width / unit), Math.floor(height / unit)];
   const taken = new Uint8Array(columns * rows);
   const rects: Rect[] = [];
   let from = 0;
@@ -81,9 +124,21 @@ function place(items: { w: number; h: number }[], width: number, height: number,
     for (let dy = 0; dy < down; dy++) taken.fill(1, at + dy * columns, at + dy * columns + across);
     rects.push({ x: (at % columns) * unit, y: Math.floor(at / columns) * unit, w, h });
   }
-  const free: Rect[] = [];
-  taken.forEach((t, at) => t || free.push({ x: (at % columns) * unit, y: Math.floor(at / columns) * unit, w: unit, h: unit }));
-  return { rects, free };
+  return { rects, free: taken.reduce((sum, t) => sum + (t ? 0 : 1), 0) };
+}
+
+/** Spare cells of the unit where these are not too many, else larger ones. */
+function gaps(places: Relay['places'], width: number, height: number, unit: number, free: number): Rect[] {
+  let size = unit;
+  while (free * (unit / size) ** 2 > 500) size *= 2;
+  for (;;) {
+    const owner = new Int32Array(width * height).fill(-1);
+    for (const { cell, rect } of places)
+      for (let y = rect.y; y < rect.y + rect.h; y++) owner.fill(cell.id, y * width + rect.x, y * width + rect.x + rect.w);
+    const rects = freeRects(owner, width, height, { w: size, h: size });
+    if (rects.length + places.length <= mostCells || size >= Math.max(width, height)) return rects;
+    size *= 2;
+  }
 }
 
 /** The plan as one edit: cells move, no face changes its color. */
@@ -95,5 +150,8 @@ export function relaySheet(kit: Kit, sheet: Sheet, plan: Relay): Edit {
     const rect = rectOf.get(cell.id) ?? (dropped.has(cell.id) ? undefined : free.shift());
     return rect ? [{ ...cell, rect }] : [];
   });
-  return group('Lay out the sheet anew', changeCells(kit, sheet, { width: plan.width, height: plan.height, cells }, free));
+  const edits = changeCells(kit, sheet, { width: plan.width, height: plan.height, cells }, free);
+  if (plan.padding !== sheet.padding)
+    edits.push({ kind: 'set', of: sheet.id, before: { padding: sheet.padding }, after: { padding: plan.padding } });
+  return group('Lay out the sheet anew', edits);
 }

@@ -9,6 +9,7 @@ import { Tray } from '@/views/sheet/Tray';
 import { ModelList } from './ModelList';
 import { Phrase } from './Phrase';
 import { PickBar } from './PickBar';
+import { ReferenceWindow } from './ReferenceWindow';
 import { Shortcuts } from './Shortcuts';
 import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
@@ -36,6 +37,7 @@ export function ColorView() {
             {!current && <NoModel kitId={state.kit.id} />}
             {current?.loaded && <PickBar />}
             {current?.loaded && <ViewBar />}
+            <ReferenceWindow />
           </div>
         </section>
       </div>

@@ -1,6 +1,7 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { gridStep } from './viewport/gridStep';
+import { useDropper } from '@/state/drawing';
 import { currentOf, useEditor } from '@/state/editor';
 import { frame, lookFrom, useView, type Shading, type Side } from '@/state/viewState';
 import { Choice } from '@/ui/Choice';
@@ -25,6 +26,7 @@ const look = 'h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash';
 /** How the model is shown, and from where. */
 export function ViewBar() {
   const view = useView();
+  const isFloating = useDropper((s) => s.floating !== null);
   return (
     <>
       <div className="absolute bottom-4 left-5 flex gap-2">
@@ -49,6 +51,14 @@ export function ViewBar() {
             </Popover.Content>
           </Popover.Portal>
         </Popover.Root>
+        <button
+          type="button"
+          aria-pressed={isFloating}
+          className={`${look} aria-pressed:bg-ink aria-pressed:text-paper`}
+          onClick={() => useDropper.setState({ floating: isFloating ? null : '' })}
+        >
+          References
+        </button>
       </div>
       <div className="absolute right-5 bottom-4 flex gap-2">
         <button

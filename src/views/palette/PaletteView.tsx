@@ -5,6 +5,8 @@ import { sheetOnBoard, useBoard } from '@/state/board';
 import { useEditor } from '@/state/editor';
 import { Docked } from '@/views/sheet/SidePanel';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
+import { ReferenceBoard } from '@/views/sheet/ReferenceBoard';
+import { FindingBoard } from './FindingBoard';
 import { Overview } from './Overview';
 import { SheetBoard } from './SheetBoard';
 import { SheetSentence } from './SheetSentence';
@@ -14,21 +16,29 @@ import { Sources } from './Sources';
 export function PaletteView() {
   const state = useEditor((s) => s.state);
   const sheetId = useBoard((s) => s.sheetId);
-  const hasPanel = useColoring((s) => s.panel !== null);
+  const panel = useColoring((s) => s.panel);
   const sheet = sheetOnBoard(state, sheetId);
   useEffect(() => closePanel, []);
   return (
     <div className="flex min-h-0 flex-1">
       <Sources sheet={sheet} />
       <section aria-label="Sheet" className="relative flex min-w-0 flex-1 flex-col">
-        <SheetSentence sheet={sheet} />
-        <SheetBoard key={sheet.id} sheet={sheet} />
+        {panel?.kind === 'adopt' ? (
+          <FindingBoard raster={panel.raster} finding={panel.finding} file={panel.file} />
+        ) : panel?.kind === 'reference' ? (
+          <ReferenceBoard key={panel.reference} id={panel.reference} />
+        ) : (
+          <>
+            <SheetSentence sheet={sheet} />
+            <SheetBoard key={sheet.id} sheet={sheet} />
+          </>
+        )}
       </section>
       <aside aria-label="Colors" className="w-[332px] shrink-0 overflow-y-auto border-l border-hairline bg-paper">
         <Docked value={true}>
           <SheetPanels />
         </Docked>
-        {!hasPanel && <Overview sheet={sheet} />}
+        {!panel && <Overview sheet={sheet} />}
       </aside>
     </div>
   );

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import type { Cell, Rect, Sheet } from '@/core/kit/kit';
 import { commonCellSize, swatchOf } from '@/core/sheet/cells';
@@ -9,6 +9,7 @@ import { useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { RegisterMarks } from '@/views/sheet/RegisterMarks';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
+import { useSize } from '@/ui/useSize';
 import { count } from '@/ui/words';
 import { BoardTools } from './BoardTools';
 import { SelectionBar } from './SelectionBar';
@@ -268,14 +269,4 @@ function neighbour(sheet: Sheet, id: number, [dx, dy]: [number, number]): Cell |
   };
   const best = sheet.cells.reduce<{ c?: Cell; d: number }>((b, c) => (distance(c) < b.d ? { c, d: distance(c) } : b), { d: Infinity });
   return best.c;
-}
-
-function useSize(element: React.RefObject<HTMLElement | null>): { width: number; height: number } {
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => setSize({ width: entry!.contentRect.width, height: entry!.contentRect.height }));
-    watch.observe(element.current!);
-    return () => watch.disconnect();
-  }, [element]);
-  return size;
 }

@@ -1,9 +1,12 @@
 'use client';
 import { Plus } from 'lucide-react';
+import { useRef } from 'react';
 import type { Sheet } from '@/core/kit/kit';
+import { addReferences } from '@/state/adopting';
 import { useBoard } from '@/state/board';
-import { useColoring } from '@/state/coloringState';
+import { closePanel, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
+import { usePictures } from '@/state/pictures';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
 import { PaletteChooser } from '@/views/sheet/Tray';
 
@@ -11,6 +14,9 @@ import { PaletteChooser } from '@/views/sheet/Tray';
 export function Sources({ sheet }: { sheet: Sheet }) {
   const sheets = useEditor((s) => s.state.kit.sheets);
   const models = useEditor((s) => s.state.kit.models);
+  const references = useEditor((s) => s.state.kit.references);
+  const urls = usePictures((s) => s.urls);
+  const open = useColoring((s) => (s.panel?.kind === 'reference' ? s.panel.reference : null));
   return (
     <aside aria-label="Sheets and sources" className="flex w-[204px] shrink-0 flex-col overflow-y-auto border-r border-hairline bg-paper">
       <Heading title="Sheets" number={sheets.length} />
@@ -23,7 +29,10 @@ export function Sources({ sheet }: { sheet: Sheet }) {
               <button
                 type="button"
                 aria-current={isHere || undefined}
-                onClick={() => useBoard.setState({ sheetId: s.id, selected: [] })}
+                onClick={() => {
+                  closePanel();
+                  useBoard.setState({ sheetId: s.id, selected: [] });
+                }}
                 className={`flex w-full items-center gap-2.5 py-[5px] pl-4 text-left ${isHere ? 'bg-ink text-paper' : 'hover:bg-wash'}`}
               >
                 <span className="flex h-10 w-10 shrink-0 items-center justify-center bg-surround">
@@ -47,10 +56,54 @@ export function Sources({ sheet }: { sheet: Sheet }) {
         </SourceButton>
         <SourceButton onClick={() => useColoring.setState({ panel: { kind: 'new ramp', from: 0 }, drafts: {} })}>A new ramp</SourceButton>
         <PaletteChooser className="flex items-center gap-1.5 py-0.5 hover:underline">
-          <Plus size={13} aria-hidden /> A palette file
+          <Plus size={13} aria-hidden /> A palette file or picture
         </PaletteChooser>
       </div>
+      <Heading title="References" number={references.length} />
+      <ul>
+        {references.map((r) => (
+          <li key={r.id}>
+            <button
+              type="button"
+              aria-current={open === r.id || undefined}
+              onClick={() => useColoring.setState({ panel: { kind: 'reference', reference: r.id }, drafts: {} })}
+              className={`flex w-full items-center gap-2.5 py-[3px] pl-4 text-left ${open === r.id ? 'bg-ink text-paper' : 'hover:bg-wash'}`}
+            >
+              {/* Pictures of the kit are addresses made by the application; there is nothing to optimize. */}
+              {/* eslint-disable-next-line @next/next/no-img-element */}
+              <img src={urls[r.picture]} alt="" className="h-8 w-10 shrink-0 bg-surround object-cover" />
+              <span className="truncate">{r.name}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="px-4 pt-1 pb-4">
+        <ReferenceChooser />
+      </div>
     </aside>
+  );
+}
+
+/** Pictures to take colors from; they stay with the kit. */
+function ReferenceChooser() {
+  const chooser = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <SourceButton onClick={() => chooser.current?.click()}>Pictures to look at</SourceButton>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        multiple
+        aria-label="Bring in reference pictures"
+        accept=".png,.jpg,.jpeg,.webp"
+        onChange={(e) => {
+          const files = [...(e.target.files ?? [])];
+          e.target.value = '';
+          void addReferences(files);
+        }}
+      />
+    </>
   );
 }
 

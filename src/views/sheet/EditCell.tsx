@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import { hexFromLch, lchFromHex } from '@/core/color/hex';
 import { findCell, solid, type Cell, type Fill } from '@/core/kit/kit';
-import { rampOf } from '@/core/sheet/cells';
+import { isKept, rampOf } from '@/core/sheet/cells';
 import { makeSpare, setCellFill, setCellRole } from '@/state/coloring';
 import { closePanel, noDrafts, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
@@ -36,6 +36,7 @@ export function EditCell({ id }: { id: number }) {
   }, [isGone]);
   if (isGone) return null;
   const { cell, sheet } = found;
+  const isFixed = isKept(sheet, id);
   const fill = draft ?? cell.fill;
   const editing = {
     rect: cell.rect,
@@ -43,12 +44,12 @@ export function EditCell({ id }: { id: number }) {
     onKeep: (next: Fill, isGoingOn = false) => setCellFill(id, next, { join: isGoingOn }),
   };
   return (
-    <SidePanel title={sheet.frozen ? 'Color' : 'Edit color'} onClose={closePanel}>
+    <SidePanel title={isFixed ? 'Color' : 'Edit color'} onClose={closePanel}>
       <div className="flex items-stretch gap-3">
         <span aria-hidden className="w-14 shrink-0 border border-ink" style={styleOf(fill)} />
         <div className="min-w-0 flex-1">
           <RoleField key={cell.role} role={cell.role} onDone={(role) => setCellRole(id, role)} />
-          {sheet.frozen ? (
+          {isFixed ? (
             <p className="mt-2 text-[12px] text-quiet uppercase">{swatch(cell)}</p>
           ) : fill.kind === 'art' ? (
             <p className="mt-2 text-[12px] text-quiet">
@@ -65,12 +66,12 @@ export function EditCell({ id }: { id: number }) {
           )}
         </div>
       </div>
-      {!sheet.frozen && fill.kind === 'solid' && (
+      {!isFixed && fill.kind === 'solid' && (
         <SolidEditor key={id} id={id} stored={cell.fill.kind === 'solid' ? cell.fill : fill} {...editing} />
       )}
-      {!sheet.frozen && fill.kind === 'gradient' && <GradientEditor fill={fill} {...editing} />}
-      {!sheet.frozen && fill.kind === 'corners' && <CornersEditor fill={fill} {...editing} />}
-      {!sheet.frozen && <Footer id={id} isStep={rampOf(sheet, id) !== null} isSolid={fill.kind === 'solid'} />}
+      {!isFixed && fill.kind === 'gradient' && <GradientEditor fill={fill} {...editing} />}
+      {!isFixed && fill.kind === 'corners' && <CornersEditor fill={fill} {...editing} />}
+      {!isFixed && <Footer id={id} isStep={rampOf(sheet, id) !== null} isSolid={fill.kind === 'solid'} />}
     </SidePanel>
   );
 }

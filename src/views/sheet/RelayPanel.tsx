@@ -1,15 +1,17 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
-import type { Sheet } from '@/core/kit/kit';
-import { swatchOf } from '@/core/sheet/cells';
-import { rasterSheet } from '@/core/sheet/raster';
+import type { Cell, Sheet } from '@/core/kit/kit';
+import { gradientError } from '@/core/sheet/gradientError';
+import { maxSheetSize } from '@/core/sheet/cells';
 import { planRelay, relaySheet, type Relay, type RelayOptions } from '@/core/sheet/relay';
 import { closePanel } from '@/state/coloringState';
 import { dispatch, useEditor } from '@/state/editor';
+import { pictureFiles } from '@/state/pictures';
 import { coreWorker } from '@/workers/client';
 import { Button } from '@/ui/Button';
 import { bytes, count } from '@/ui/words';
+import { SheetPicture } from './SheetPicture';
 import { SidePanel } from './SidePanel';
 
 const exactness: [RelayOptions['exactTo'], string][] = [
@@ -23,7 +25,10 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
   const state = useEditor((s) => s.state);
   const sheet = state.kit.sheets.find((s) => s.id === sheetId)!;
   const uses = useMemo(() => usesOfCells(state), [state]);
-  const [options, setOptions] = useState<RelayOptions>({ exactTo: 0, spares: 2, dropUnused: false });
+  const [options, setOptions] = useState<RelayOptions>({ exactTo: 0, spares: 2, dropUnused: false, padding: sheet.padding });
+  const gradients = sheet.cells.flatMap((c) => (c.fill.kind === 'gradient' ? [c.fill] : []));
+  const hasArt = sheet.cells.some((c) => c.fill.kind === 'art');
+  const set = (change: Partial<RelayOptions>) => setOptions((o) => ({ ...o, ...change }));
   const outcome = useMemo(() => attempt(() => planRelay(sheet, new Set(uses.keys()), options)), [sheet, uses, options]);
   const plan = typeof outcome === 'string' ? null : outcome;
   const sizes = useSizes(sheet, plan, state.kit);
@@ -57,6 +62,81 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
         />
         <span className="text-right text-[12px]">{options.spares}</span>
       </label>
+      <fieldset className="mt-2 flex items-center gap-2">
+        <legend className="sr-only">Size</legend>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={options.size !== undefined}
+            onChange={(e) => {
+              const { size: _, ...rest } = options;
+              setOptions(e.target.checked ? { ...rest, size: { width: sheet.width, height: sheet.height } } : rest);
+            }}
+            className="h-4 w-4 accent-ink"
+          />
+          This size, not the smallest
+        </label>
+        {options.size && (
+          <span className="ml-auto flex items-center gap-1">
+            {(['width', 'height'] as const).map((key, i) => (
+              <span key={key} className="flex items-center gap-1">
+                {i > 0 && '×'}
+                <input
+                  type="number"
+                  aria-label={`${key === 'width' ? 'Width' : 'Height'} in texels`}
+                  min={1}
+                  max={maxSheetSize}
+                  value={options.size![key] || ''}
+                  onChange={(e) => {
+                    const value = Math.max(1, Math.min(maxSheetSize, Math.round(Number(e.target.value)) || 1));
+                    set({ size: { ...options.size!, [key]: value } });
+                  }}
+                  className="w-14 border border-hairline bg-white px-1 py-0.5 text-right"
+                />
+              </span>
+            ))}
+          </span>
+        )}
+      </fieldset>
+      {options.size && !isPowerOfTwo(options.size) && (
+        <p className="mt-1 text-[12px]">Colors are exact on sizes that are powers of two; some engines also ask for them.</p>
+      )}
+      {(gradients.length > 0 || hasArt) && (
+        <label className="mt-2 grid grid-cols-[96px_1fr_44px] items-center gap-2">
+          Padding
+          <input
+            type="range"
+            min={0}
+            max={8}
+            value={options.padding ?? 0}
+            onChange={(e) => set({ padding: Number(e.target.value) })}
+            className="slider-plain"
+          />
+          <span className="text-right text-[12px]">{count(options.padding ?? 0, 'texel')}</span>
+        </label>
+      )}
+      {gradients.length > 0 && (
+        <>
+          <label className="mt-1 grid grid-cols-[96px_1fr_44px] items-center gap-2">
+            Gradients
+            <input
+              type="range"
+              aria-label="Texels along each gradient"
+              min={2}
+              max={64}
+              value={options.gradientTexels ?? Math.max(...sheet.cells.map(lengthOf))}
+              onChange={(e) => set({ gradientTexels: Number(e.target.value) })}
+              className="slider-plain"
+            />
+            <span className="text-right text-[12px]">
+              {count(options.gradientTexels ?? Math.max(...sheet.cells.map(lengthOf)), 'texel')}
+            </span>
+          </label>
+          <p className="text-[12px] text-quiet">
+            A gradient is then off by {worstError(sheet.cells, options.gradientTexels).toFixed(3)} at worst (0.02 is just seen).
+          </p>
+        </>
+      )}
       {unused > 0 && (
         <label className="mt-1 flex items-center gap-2">
           <input
@@ -85,6 +165,14 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
   );
 }
 
+const isPowerOfTwo = ({ width, height }: { width: number; height: number }) => [width, height].every((n) => Number.isInteger(Math.log2(n)));
+
+/** Texels of a gradient along its axis; 0 for other cells. */
+const lengthOf = ({ fill, rect }: Cell): number => (fill.kind !== 'gradient' ? 0 : fill.axis === 'x' ? rect.w : rect.h);
+
+const worstError = (cells: readonly Cell[], texels?: number): number =>
+  Math.max(...cells.map((c) => (c.fill.kind === 'gradient' ? gradientError(c.fill, texels ?? lengthOf(c)) : 0)));
+
 function attempt(make: () => Relay): Relay | string {
   try {
     return make();
@@ -103,11 +191,12 @@ function useSizes(sheet: Sheet, plan: Relay | null, kit: Parameters<typeof relay
       ...sheet,
       width: plan.width,
       height: plan.height,
+      padding: plan.padding,
       cells: plan.places.map(({ cell, rect }) => ({ ...cell, rect })),
     };
-    void Promise.all([sheet, after].map((s) => coreWorker().encodePng(rasterSheet(s)))).then(
-      ([a, b]) => isLatest && setSizes([a!.length, b!.length]),
-    );
+    void pictureFiles(kit)
+      .then((pictures) => coreWorker().encodeSheets([sheet, after], pictures))
+      .then(([a, b]) => isLatest && setSizes([a!.bytes.length, b!.bytes.length]));
     return () => {
       isLatest = false;
     };
@@ -116,33 +205,21 @@ function useSizes(sheet: Sheet, plan: Relay | null, kit: Parameters<typeof relay
 }
 
 function Preview({ sheet, plan }: { sheet: Sheet; plan: Relay }) {
-  const side = 92;
-  const box = (w: number, h: number) => ({
-    width: (w / Math.max(w, h)) * side,
-    height: (h / Math.max(w, h)) * side,
-    viewBox: `0 0 ${w} ${h}`,
-  });
+  const cells = [
+    ...plan.places.map(({ cell, rect }) => ({ ...cell, rect })),
+    ...plan.free.map((rect, i) => ({ id: -1 - i, rect, role: '', fill: { kind: 'spare' as const } })),
+  ];
+  const after: Sheet = { ...sheet, width: plan.width, height: plan.height, padding: plan.padding, cells };
   return (
     <div className="mt-3 flex items-end gap-4">
       <figure>
-        <svg {...box(sheet.width, sheet.height)} aria-hidden className="border border-hairline bg-white">
-          {sheet.cells.map(
-            (c) =>
-              c.fill.kind !== 'spare' && (
-                <rect key={c.id} x={c.rect.x} y={c.rect.y} width={c.rect.w} height={c.rect.h} fill={swatchOf(c)} />
-              ),
-          )}
-        </svg>
+        <SheetPicture sheet={sheet} side={92} className="border border-hairline bg-white" />
         <figcaption className="mt-1 text-[12px] text-quiet">
           now {sheet.width} × {sheet.height}
         </figcaption>
       </figure>
       <figure>
-        <svg {...box(plan.width, plan.height)} aria-hidden className="border border-ink bg-white">
-          {plan.places.map(({ cell, rect }) => (
-            <rect key={cell.id} x={rect.x} y={rect.y} width={rect.w} height={rect.h} fill={swatchOf(cell)} />
-          ))}
-        </svg>
+        <SheetPicture sheet={after} side={92} className="border border-ink bg-white" />
         <figcaption className="mt-1 text-[12px] font-bold">
           then {plan.width} × {plan.height} texels
         </figcaption>

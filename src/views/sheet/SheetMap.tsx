@@ -1,7 +1,7 @@
 'use client';
 import { useMemo } from 'react';
-import type { Cell, Sheet } from '@/core/kit/kit';
-import { isTextured } from '@/core/seat/colorsOfFaces';
+import { isTextured, type Cell, type Sheet } from '@/core/kit/kit';
+
 import { chooseCell, openNewColor } from '@/state/coloring';
 import { middle, useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';

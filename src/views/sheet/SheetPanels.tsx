@@ -1,11 +1,13 @@
 'use client';
 import { useColoring } from '@/state/coloringState';
+import { AdoptPanel } from './AdoptPanel';
 import { EditCell } from './EditCell';
 import { EditRamp } from './EditRamp';
 import { NewColor } from './NewColor';
 import { NewRamp } from './NewRamp';
 import { PalettePanel } from './PalettePanel';
 import { PlanPanel } from './PlanPanel';
+import { ReferencePanel } from './ReferencePanel';
 import { RelayPanel } from './RelayPanel';
 
 /** The open panel about colors, beside the sheet. */
@@ -19,6 +21,8 @@ export function SheetPanels() {
       {panel?.kind === 'new ramp' && <NewRamp key={panel.from} from={panel.from} />}
       {panel?.kind === 'palette' && <PalettePanel key={panel.file} file={panel.file} palette={panel.palette} />}
       {panel?.kind === 'plan' && <PlanPanel sheetId={panel.sheet} />}
+      {panel?.kind === 'adopt' && <AdoptPanel panel={panel} />}
+      {panel?.kind === 'reference' && <ReferencePanel key={panel.reference} id={panel.reference} />}
       {panel?.kind === 'relay' && <RelayPanel sheetId={panel.sheet} />}
     </>
   );

@@ -1,11 +1,12 @@
 'use client';
 import { useMemo, useRef, type MouseEvent, type ReactNode } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
-import type { Cell, Fill, Sheet } from '@/core/kit/kit';
-import { isTextured } from '@/core/seat/colorsOfFaces';
+import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
+
 import { chooseCell, currentRamp, openNewColor } from '@/state/coloring';
 import { middle, useColoring, type Point } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
+import { isPicture, openPalettePicture } from '@/state/adopting';
 import { openPalette } from '@/state/palettes';
 import { usePick } from '@/state/pickState';
 import { count } from '@/ui/words';
@@ -232,11 +233,11 @@ export function PaletteChooser({
         type="file"
         hidden
         aria-label="Open a palette file"
-        accept=".gpl,.pal,.hex,.txt,.css,.json,.png"
+        accept=".gpl,.pal,.hex,.txt,.css,.json,.png,.jpg,.jpeg,.webp"
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = '';
-          if (file) void openPalette(file);
+          if (file) void (isPicture(file.name) ? openPalettePicture(file) : openPalette(file));
         }}
       />
     </>

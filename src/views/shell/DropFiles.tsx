@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { droppedFiles } from '@/ui/droppedFiles';
 import { useEditor } from '@/state/editor';
 import { isArchive, openArchive } from '@/state/home';
+import { addReferences, isPicture, openPalettePicture } from '@/state/adopting';
 import { cancelImport, importFiles, useImport } from '@/state/importing';
 import { notify } from '@/state/notices';
 import { isPaletteFile, openPalette } from '@/state/palettes';
@@ -45,6 +46,10 @@ export function DropFiles() {
       } else if (files.length === 1 && isPaletteFile(files[0]!.name)) {
         if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
         await openPalette(files[0]!);
+      } else if (files.length && files.every((f) => isPicture(f.name))) {
+        if (!/\/palette$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
+        if (files.length === 1) await openPalettePicture(files[0]!);
+        else await addReferences(files);
       } else {
         router.push(`/kit/${kitId}/gather`);
         await importFiles(files);
@@ -66,7 +71,7 @@ export function DropFiles() {
     <>
       {isOver && (
         <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center border-2 border-dashed border-ink bg-paper/85">
-          <p className="text-phrase font-bold">Drop models here, with their materials and pictures</p>
+          <p className="text-phrase font-bold">Drop models here with their materials and pictures, or pictures and palettes alone</p>
         </div>
       )}
       {busy && (

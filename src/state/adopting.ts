@@ -1,0 +1,158 @@
+import { usesOfCells } from '@/core/budget/tally';
+import { contentAddress } from '@/core/io/pack';
+import { newId, type Reference, type Sheet } from '@/core/kit/kit';
+import { adoptPicture } from '@/core/picture/adopt';
+import type { Lines } from '@/core/picture/findLines';
+import { cropRaster } from '@/core/picture/meanColor';
+import { colorsOfFinding, type Finding } from '@/core/picture/readBlocks';
+import { addPalette } from '@/core/palette/usePalette';
+import { stemOf } from '@/core/io/text';
+import { freeName } from '@/core/kit/freeName';
+import { keepBlob } from '@/data/blobs';
+import { isStorageFull } from '@/data/db';
+import { coreWorker } from '@/workers/client';
+import { announce } from './announce';
+import { boardSheet, useBoard } from './board';
+import { closePanel, noDrafts, useColoring, type ColoringState } from './coloringState';
+import { useDropper } from './drawing';
+import { dispatch, useEditor } from './editor';
+import { notify } from './notices';
+import { keepPicture } from './pictures';
+
+export const isPicture = (name: string): boolean => /\.(png|jpe?g|webp)$/i.test(name);
+
+type AdoptPanel = Extract<ColoringState['panel'], { kind: 'adopt' }>;
+
+const words = (error: unknown): string =>
+  isStorageFull(error)
+    ? 'The storage of this browser is full, so the picture was not kept. Make room, then try again.'
+    : error instanceof Error
+      ? error.message
+      : String(error);
+
+/** Looks at a picture that may be a palette, and shows what was found; the kit stays as it is until it is decided. */
+export async function openPalettePicture(file: File): Promise<void> {
+  try {
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    const { raster, finding } = await coreWorker().openPalettePicture(file.name, bytes);
+    if (finding.kind === 'pixels') {
+      const colors = colorsOfFinding(finding).map((color) => ({ color }));
+      useColoring.setState({
+        panel: { kind: 'palette', file: file.name, palette: { kind: 'pixels', colors, notes: [] } },
+        drafts: noDrafts,
+      });
+    } else useColoring.setState({ panel: { kind: 'adopt', file: file.name, bytes, raster, finding }, drafts: noDrafts });
+  } catch (error) {
+    notify(words(error), { isError: true });
+  }
+}
+
+/** Reads the open picture again between other lines. */
+export async function moveLines(lines: Lines): Promise<void> {
+  const finding = await coreWorker().readBlocks(lines);
+  useColoring.setState(({ panel }) => (panel?.kind === 'adopt' ? { panel: { ...panel, finding } } : {}));
+}
+
+/** Nothing is a palette here: the whole picture is one piece of art. */
+export function takeWholePicture(): void {
+  useColoring.setState(({ panel }) => {
+    if (panel?.kind !== 'adopt') return {};
+    const { width, height } = panel.raster;
+    const finding: Finding = {
+      kind: 'picture',
+      width,
+      height,
+      lines: { xs: [0, width], ys: [0, height] },
+      blocks: [{ rect: { x: 0, y: 0, w: width, h: height }, fill: { kind: 'art' } }],
+    };
+    return { panel: { ...panel, finding } };
+  });
+}
+
+/** Whether a new sheet may take the place of the one on the board: nothing sits on it, and it is no picture that someone chose. */
+export function mayReplace(sheet: Sheet): boolean {
+  const uses = usesOfCells(useEditor.getState().state);
+  return !sheet.frozen && sheet.cells.every((c) => !uses.has(c.id));
+}
+
+export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen: boolean, replace: boolean): Promise<void> {
+  const { kit } = useEditor.getState().state;
+  try {
+    const picture = await contentAddress(bytes);
+    const needed = new Map<string, Uint8Array>();
+    if (frozen) needed.set(picture, bytes);
+    const art = new Map<number, string>();
+    for (const [i, block] of finding.blocks.entries()) {
+      if (block.fill.kind !== 'art') continue;
+      const isWhole = block.rect.w === raster.width && block.rect.h === raster.height;
+      const crop = cropRaster(raster, block.rect);
+      const png = isWhole ? bytes : await coreWorker().encodePng(crop);
+      const address = await keepBlob(png);
+      keepPicture(address, png, crop);
+      art.set(i, address);
+    }
+    if (frozen) {
+      await keepBlob(bytes);
+      keepPicture(picture, bytes, raster);
+    }
+    const sheet = boardSheet();
+    const names = kit.sheets.filter((s) => !(replace && s.id === sheet.id)).map((s) => s.name);
+    const name = freeName(stemOf(file), names);
+    const made = adoptPicture(kit, { finding, name, picture, art, frozen, ...(replace && { replaces: sheet.id }) });
+    if (!dispatch(made.edit)) return;
+    closePanel();
+    useBoard.setState({ sheetId: made.sheet.id, selected: [] });
+    announce(`${name} is a sheet of the kit`);
+  } catch (error) {
+    notify(words(error), { isError: true });
+  }
+}
+
+/** Only the colors of a picture, added to the sheet on the board. */
+export function addColorsOf({ file, finding }: AdoptPanel): void {
+  try {
+    const colors = colorsOfFinding(finding).map((color) => ({ color }));
+    if (dispatch(addPalette(useEditor.getState().state, boardSheet().id, colors, file))) announce(`Colors of ${file} added`);
+    closePanel();
+  } catch (error) {
+    notify(words(error), { isError: true });
+  }
+}
+
+/** Keeps pictures with the kit, to take colors from. */
+export async function addReferences(files: readonly File[]): Promise<void> {
+  for (const file of files) {
+    try {
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      await keepReference(file.name, bytes);
+    } catch (error) {
+      notify(words(error), { isError: true });
+    }
+  }
+}
+
+export async function keepReference(name: string, bytes: Uint8Array): Promise<void> {
+  const raster = await coreWorker().decodePicture(name, bytes);
+  const picture = await keepBlob(bytes);
+  keepPicture(picture, bytes, raster);
+  const { kit } = useEditor.getState().state;
+  const after: Reference = {
+    id: newId('p'),
+    name: freeName(
+      stemOf(name),
+      kit.references.map((r) => r.name),
+    ),
+    picture,
+  };
+  if (!dispatch({ kind: 'put', list: 'references', of: 'kit', index: kit.references.length, before: null, after })) return;
+  if (useDropper.getState().floating !== null) useDropper.setState({ floating: after.id });
+  else useColoring.setState({ panel: { kind: 'reference', reference: after.id }, drafts: noDrafts });
+  announce(`${after.name} is kept with the kit`);
+}
+
+export function removeReference(id: string): void {
+  const { references } = useEditor.getState().state.kit;
+  const index = references.findIndex((r) => r.id === id);
+  if (index < 0) return;
+  if (dispatch({ kind: 'put', list: 'references', of: 'kit', index, before: references[index]!, after: null })) closePanel();
+}
