@@ -5,6 +5,7 @@ import { boundsOf, measureFaces } from '@/core/mesh/measure';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate } from '@/core/mesh/triangulate';
 import type { Raster } from '@/core/sheet/raster';
+import { cropped } from '@/core/view/lineUp';
 import { thumbnail } from '@/core/view/thumbnail';
 import type { DemoKit } from './kit';
 
@@ -41,16 +42,4 @@ export function lineUp({ state: { kit, seats }, blobs }: DemoKit, width: number,
     x += p.width + gap;
   }
   return out;
-}
-
-/** Without the empty rows and columns around. */
-function cropped({ width, height, data }: Raster): Raster {
-  let [x0, y0, x1, y1] = [width, height, 0, 0];
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++)
-      if (data[(y * width + x) * 4 + 3]) [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
-  const [w, h] = [x1 - x0 + 1, y1 - y0 + 1];
-  const out = new Uint8Array(w * h * 4);
-  for (let y = 0; y < h; y++) out.set(data.subarray(((y + y0) * width + x0) * 4, ((y + y0) * width + x0 + w) * 4), y * w * 4);
-  return { width: w, height: h, data: out };
 }

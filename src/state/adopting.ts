@@ -1,10 +1,11 @@
 import { usesOfCells } from '@/core/budget/tally';
 import { contentAddress } from '@/core/io/pack';
-import { newId, type Reference, type Sheet } from '@/core/kit/kit';
+import { group, type Edit } from '@/core/edit/edit';
+import { newId, type Cell, type Fill, type Rect, type Reference, type Sheet } from '@/core/kit/kit';
 import { adoptPicture } from '@/core/picture/adopt';
 import type { Lines } from '@/core/picture/findLines';
 import { cropRaster } from '@/core/picture/meanColor';
-import { colorsOfFinding, type Finding } from '@/core/picture/readBlocks';
+import { colorsOfFinding, recognise, type Finding } from '@/core/picture/readBlocks';
 import { addPalette } from '@/core/palette/usePalette';
 import { stemOf } from '@/core/io/text';
 import { freeName } from '@/core/kit/freeName';
@@ -12,12 +13,12 @@ import { keepBlob } from '@/data/blobs';
 import { isStorageFull } from '@/data/db';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
-import { boardSheet, useBoard } from './board';
+import { boardSheet, selectCells, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from './coloringState';
 import { useDropper } from './drawing';
 import { dispatch, useEditor } from './editor';
 import { notify } from './notices';
-import { keepPicture } from './pictures';
+import { keepPicture, usePictures } from './pictures';
 
 export const isPicture = (name: string): boolean => /\.(png|jpe?g|webp)$/i.test(name);
 
@@ -103,6 +104,34 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
     closePanel();
     useBoard.setState({ sheetId: made.sheet.id, selected: [] });
     announce(`${name} is a sheet of the kit`);
+  } catch (error) {
+    notify(words(error), { isError: true });
+  }
+}
+
+/** Points out a cell on a frozen picture: flat, a gradient, or art, by what lies there. */
+export async function makeCellAt(rect: Rect): Promise<void> {
+  const sheet = boardSheet();
+  const raster = sheet.frozen && usePictures.getState().rasters.get(sheet.frozen.picture);
+  if (!raster) return;
+  try {
+    const crop = cropRaster(raster, rect);
+    const { blocks } = recognise(crop);
+    let fill: Fill;
+    if (blocks.length === 1 && blocks[0]!.fill.kind !== 'art') fill = blocks[0]!.fill as Fill;
+    else {
+      const png = await coreWorker().encodePng(crop);
+      const picture = await keepBlob(png);
+      keepPicture(picture, png, crop);
+      fill = { kind: 'art', picture };
+    }
+    const { kit } = useEditor.getState().state;
+    const cell: Cell = { id: kit.nextCell, rect, role: '', fill };
+    const edits: Edit[] = [
+      { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.length, before: null, after: cell },
+      { kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell: kit.nextCell + 1 } },
+    ];
+    if (dispatch(group('Make a cell', edits))) selectCells([cell.id]);
   } catch (error) {
     notify(words(error), { isError: true });
   }

@@ -30,9 +30,13 @@ export interface BoardState {
   /** Selected cells, the one that was selected last at the end. */
   selected: readonly number[];
   look: Look;
+  /** The sheet itself, or the models in their colors. */
+  mode: 'sheet' | 'line-up';
+  /** On a frozen sheet: where a cell may be made. */
+  outlined: Rect | null;
 }
 
-export const useBoard = create<BoardState>(() => ({ sheetId: null, selected: [], look: 'true' }));
+export const useBoard = create<BoardState>(() => ({ sheetId: null, selected: [], look: 'true', mode: 'sheet', outlined: null }));
 
 export function sheetOnBoard(state: KitState, sheetId: string | null): Sheet {
   return state.kit.sheets.find((s) => s.id === sheetId) ?? current()?.sheet ?? state.kit.sheets[0]!;
@@ -42,12 +46,15 @@ export const boardSheet = (): Sheet => sheetOnBoard(useEditor.getState().state, 
 
 /** Selects cells; a single color also becomes that of the phrase. */
 export function selectCells(ids: readonly number[]): void {
-  useBoard.setState({ selected: ids });
+  useBoard.setState({ selected: ids, outlined: null });
   const { panel } = useColoring.getState();
   const only = ids.length === 1 ? findCell(useEditor.getState().state.kit, ids[0]!)?.cell : undefined;
   if (only && only.fill.kind !== 'spare') useColoring.setState({ cell: only.id, panel: { kind: 'edit', cell: only.id }, drafts: {} });
   else if (panel?.kind === 'edit') useColoring.setState({ panel: null, drafts: {} });
 }
+
+/** A place of a frozen picture without a cell. */
+export const outlinePlace = (rect: Rect): void => useBoard.setState({ outlined: rect.w > 0 && rect.h > 0 ? rect : null });
 
 export function toggleCell(id: number): void {
   const { selected } = useBoard.getState();

@@ -31,6 +31,9 @@ import type { Raster } from '@/core/sheet/raster';
 import { countColors, drawSeries, type DrawnPalette } from '@/core/picture/drawColors';
 import type { Lines } from '@/core/picture/findLines';
 import { readBlocks, recognise, type Finding } from '@/core/picture/readBlocks';
+import { lineUpAtScale, type Sitter } from '@/core/view/lineUp';
+import type { RasterInput } from '@/core/view/rasterFaces';
+import { visibleArea } from '@/core/view/visibleArea';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import { readArchive, writeArchive } from '@/data/archive';
@@ -108,6 +111,7 @@ interface Resident {
   loaded: LoadedMesh;
   /** Built when the first ray is cast. */
   bvh?: MeshBVH;
+  visible?: Float32Array;
 }
 const residents = new Map<string, Resident>();
 let palettePicture: Raster | null = null;
@@ -181,6 +185,23 @@ const api = {
         4,
       ),
     );
+  },
+
+  /** Models side by side at one scale; see `lineUpAtScale`. */
+  lineUp(models: Portrait[], cellColors: Uint8Array, height: number, flat: boolean): Raster {
+    const raster = lineUpAtScale(
+      models.map((m) => sitterOf(m, cellColors)),
+      height,
+      flat,
+    );
+    return Comlink.transfer(raster, [raster.data.buffer]);
+  },
+
+  /** Square metres of each face that are seen from around; computed once for a mesh. */
+  visibleArea(id: string): Float32Array {
+    const resident = residents.get(id)!;
+    const { loaded } = resident;
+    return (resident.visible ??= visibleArea(rasterInputOf(loaded), loaded.bounds, faceCount(loaded.mesh)));
   },
 
   problems(id: string): { problems: Problem[]; proposedScale: number } {
@@ -308,20 +329,29 @@ async function costBefore(loaded: LoadedMesh, files: NamedFile[]): Promise<Cost>
 /** Bare faces without any color of their own. */
 const bare = [205, 205, 203];
 
-function portray({ mesh: id, cells, faceColors }: Portrait, cellColors: Uint8Array, size: number): Raster {
-  const { mesh, triangles, asRead, bounds, adjacency } = residents.get(id)!.loaded;
+function portray(of: Portrait, cellColors: Uint8Array, size: number): Raster {
+  const { input, bounds, normals, colorOf } = sitterOf(of, cellColors);
+  return thumbnail(input, bounds, normals, colorOf, size);
+}
+
+function rasterInputOf({ mesh, triangles }: LoadedMesh): RasterInput {
+  return {
+    positions: mesh.positions,
+    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
+    triangleFace: triangles.face,
+  };
+}
+
+function sitterOf({ mesh: id, cells, faceColors }: Portrait, cellColors: Uint8Array): Sitter {
+  const { loaded } = residents.get(id)!;
+  const { asRead, bounds, adjacency } = loaded;
   const colorOf = (f: number) => {
     const cell = cells[f]!;
     if (faceColors?.[f * 4 + 3]) return faceColors.subarray(f * 4, f * 4 + 3);
     if (cell) return cellColors.subarray(cell * 4, cell * 4 + 3);
     return asRead[f * 4 + 3] ? asRead.subarray(f * 4, f * 4 + 3) : bare;
   };
-  const input = {
-    positions: mesh.positions,
-    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
-    triangleFace: triangles.face,
-  };
-  return thumbnail(input, bounds, adjacency.normals, colorOf, size);
+  return { input: rasterInputOf(loaded), bounds, normals: adjacency.normals, colorOf };
 }
 
 /** Keeps a mesh in this worker. */

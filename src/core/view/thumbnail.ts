@@ -7,8 +7,9 @@ const direction = normalize([0.62, 0.42, 1]);
 const supersampling = 3;
 
 /** Orthographic projection × view that frames the bounds with some air. */
-export function framingMatrix({ min, max }: Bounds, air = 1.12): number[] {
-  const [right, up] = basis(direction);
+export function framingMatrix({ min, max }: Bounds, air = 1.12, from: readonly number[] = direction): number[] {
+  const forward = normalize([...from]);
+  const [right, up] = basis(forward);
   const center = [0, 1, 2].map((k) => (min[k]! + max[k]!) / 2);
   const extent = (axis: number[]) => {
     let most = 0;
@@ -20,8 +21,8 @@ export function framingMatrix({ min, max }: Bounds, air = 1.12): number[] {
     return most;
   };
   const half = Math.max(extent(right), extent(up), 1e-9) * air;
-  const depth = extent(direction) * 1.01 || 1;
-  const rows = [right.map((v) => v / half), up.map((v) => v / half), direction.map((v) => -v / depth)];
+  const depth = extent(forward) * 1.01 || 1;
+  const rows = [right.map((v) => v / half), up.map((v) => v / half), forward.map((v) => -v / depth)];
   const out = new Array<number>(16).fill(0);
   rows.forEach((row, r) => {
     row.forEach((v, k) => (out[k * 4 + r] = v));
@@ -31,8 +32,14 @@ export function framingMatrix({ min, max }: Bounds, air = 1.12): number[] {
   return out;
 }
 
+/** Half the side of the square that `framingMatrix` shows, in metres. */
+export function framingHalf(bounds: Bounds, air = 1.12, from: readonly number[] = direction): number {
+  const m = framingMatrix(bounds, air, from);
+  return 1 / Math.hypot(m[0]!, m[4]!, m[8]!);
+}
+
 /**
- * A small picture of a mesh: flat colors, gently shaded so that an uncolored model reads too; transparent around. `colorOf` gives sRGB for a face.
+ * A small picture of a mesh: flat colors, gently shaded so that an uncolored model reads too; transparent around. `colorOf` gives sRGB for a face; `flat`: no shade at all.
  */
 export function thumbnail(
   input: RasterInput,
@@ -40,6 +47,7 @@ export function thumbnail(
   normals: Float32Array,
   colorOf: (face: number) => ArrayLike<number>,
   size: number,
+  flat = false,
 ): Raster {
   const large = size * supersampling;
   const { faces } = rasterFaces(input, framingMatrix(bounds), large, large);
@@ -51,7 +59,7 @@ export function thumbnail(
       for (let k = 0; k < n; k++) {
         const f = faces[(y * supersampling + Math.floor(k / supersampling)) * large + x * supersampling + (k % supersampling)]!;
         if (f < 0) continue;
-        const light = 0.88 + 0.12 * normals[f * 3 + 1]! + 0.06 * normals[f * 3]!;
+        const light = flat ? 1 : 0.88 + 0.12 * normals[f * 3 + 1]! + 0.06 * normals[f * 3]!;
         const color = colorOf(f);
         r += color[0]! * light;
         g += color[1]! * light;
@@ -85,7 +93,9 @@ function normalize(v: number[]): number[] {
 }
 
 function basis(forward: number[]): [number[], number[]] {
-  const right = normalize([forward[2]!, 0, -forward[0]!]);
+  // Straight from above or below, any direction will do for the right.
+  const isUpright = Math.hypot(forward[0]!, forward[2]!) < 1e-6;
+  const right = isUpright ? [1, 0, 0] : normalize([forward[2]!, 0, -forward[0]!]);
   const up = [
     forward[1]! * right[2]! - forward[2]! * right[1]!,
     forward[2]! * right[0]! - forward[0]! * right[2]!,

@@ -7,6 +7,7 @@ import { Docked } from '@/views/sheet/SidePanel';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { ReferenceBoard } from '@/views/sheet/ReferenceBoard';
 import { FindingBoard } from './FindingBoard';
+import { LineUp } from './LineUp';
 import { Overview } from './Overview';
 import { SheetBoard } from './SheetBoard';
 import { SheetSentence } from './SheetSentence';
@@ -16,6 +17,7 @@ import { Sources } from './Sources';
 export function PaletteView() {
   const state = useEditor((s) => s.state);
   const sheetId = useBoard((s) => s.sheetId);
+  const mode = useBoard((s) => s.mode);
   const panel = useColoring((s) => s.panel);
   const sheet = sheetOnBoard(state, sheetId);
   useEffect(() => closePanel, []);
@@ -30,7 +32,7 @@ export function PaletteView() {
         ) : (
           <>
             <SheetSentence sheet={sheet} />
-            <SheetBoard key={sheet.id} sheet={sheet} />
+            {mode === 'sheet' ? <SheetBoard key={sheet.id} sheet={sheet} /> : <LineUp />}
           </>
         )}
       </section>

@@ -5,6 +5,7 @@ import type { Cell, Sheet } from '@/core/kit/kit';
 import { commonCellSize } from '@/core/sheet/cells';
 import type { Band } from '@/core/sheet/arrange';
 import { colorsInBand, deleteOnBoard, insertOnBoard, mergeSelected, spareSelected, splitOnBoard, useBoard } from '@/state/board';
+import { makeCellAt } from '@/state/adopting';
 import { openNewColor } from '@/state/coloring';
 import { useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
@@ -18,14 +19,29 @@ type Asking = { what: 'spare' } | { what: 'delete'; band: Band };
 /** What is selected on the sheet, and what can be done with it. */
 export function SelectionBar({ sheet }: { sheet: Sheet }) {
   const ids = useBoard((s) => s.selected);
+  const outlined = useBoard((s) => s.outlined);
   const state = useEditor((s) => s.state);
   const [asking, setAsking] = useState<Asking | null>(null);
   const cells = sheet.cells.filter((c) => ids.includes(c.id));
+  if (outlined)
+    return (
+      <div role="group" aria-label="Selection" className="absolute top-4 left-5 flex items-center bg-paper">
+        <span className="px-4 py-2">
+          <strong>
+            {outlined.w} × {outlined.h} texels
+          </strong>{' '}
+          outlined
+        </span>
+        <button type="button" className="h-9 px-3 font-medium hover:bg-wash" onClick={() => void makeCellAt(outlined)}>
+          Make it a cell
+        </button>
+      </div>
+    );
   if (!cells.length)
     return (
       <p className="absolute top-4 left-5 bg-paper px-4 py-2">
         {sheet.frozen
-          ? 'This sheet is frozen: its picture stays as it is.'
+          ? 'This sheet is frozen: its picture stays as it is. Drag over a place without a cell to make one there.'
           : 'Click a cell to edit it. Drag to move it, Shift click for several.'}
       </p>
     );
@@ -46,7 +62,7 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
   const look = 'h-8 px-3 font-medium hover:bg-wash';
   return (
     <div role="group" aria-label="Selection" className="absolute top-4 left-5 z-30 max-w-[calc(100%-40px)] bg-paper">
-      <div className="flex items-center">
+      <div className="flex min-h-9 items-center">
         <span className="max-w-[220px] truncate px-4 font-bold">
           {only ? (only.fill.kind === 'spare' ? 'Spare cell' : only.role || 'Without a role') : count(cells.length, 'cell')}
         </span>

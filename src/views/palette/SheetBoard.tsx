@@ -3,7 +3,7 @@ import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from
 import { usesOfCells } from '@/core/budget/tally';
 import type { Cell, Rect, Sheet } from '@/core/kit/kit';
 import { commonCellSize, swatchOf } from '@/core/sheet/cells';
-import { moveSelected, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/board';
+import { moveSelected, outlinePlace, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/board';
 import { openNewColor } from '@/state/coloring';
 import { useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
@@ -28,6 +28,7 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
   const uses = useMemo(() => usesOfCells(state), [state]);
   const selected = useBoard((s) => s.selected);
   const look = useBoard((s) => s.look);
+  const outlined = useBoard((s) => s.outlined);
   const drafts = useColoring((s) => s.drafts);
   const [gesture, setGesture] = useState<Gesture | null>(null);
   const scale = Math.max(0.05, Math.min((room.width - 140) / sheet.width, (room.height - 170) / sheet.height));
@@ -81,7 +82,11 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
   const onPointerUp = () => {
     if (gesture?.kind === 'move') moveSelected(gesture.dx, gesture.dy);
     if (gesture?.kind === 'resize') resizeOnBoard(gesture.id, gesture.rect);
-    if (gesture?.kind === 'marquee') selectCells(cellsUnder(sheet, gesture));
+    if (gesture?.kind === 'marquee') {
+      const under = cellsUnder(sheet, gesture);
+      selectCells(under);
+      if (sheet.frozen && !under.length) outlinePlace(texelsIn(sheet, boxOf(gesture)));
+    }
     setGesture(null);
   };
   const onKeyDown = (e: KeyboardEvent<HTMLDivElement>) => {
@@ -158,6 +163,13 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
               aria-hidden
               className="pointer-events-none absolute z-20 border-2 border-dashed border-ink bg-white/40"
               style={place(gesture.rect)}
+            />
+          )}
+          {outlined && !gesture && (
+            <span
+              aria-hidden
+              className="pointer-events-none absolute z-20 border-2 border-dashed border-ink outline-1 outline-white"
+              style={place(outlined)}
             />
           )}
           {gesture?.kind === 'marquee' && (
@@ -247,6 +259,12 @@ const boxOf = ({ x, y, toX, toY }: Extract<Gesture, { kind: 'marquee' }>): Rect 
   w: Math.abs(toX - x),
   h: Math.abs(toY - y),
 });
+
+/** Whole texels under a box, inside the sheet. */
+function texelsIn({ width, height }: Sheet, box: Rect): Rect {
+  const [x, y] = [Math.max(0, Math.floor(box.x)), Math.max(0, Math.floor(box.y))];
+  return { x, y, w: Math.min(width, Math.ceil(box.x + box.w)) - x, h: Math.min(height, Math.ceil(box.y + box.h)) - y };
+}
 
 function cellsUnder(sheet: Sheet, gesture: Extract<Gesture, { kind: 'marquee' }>): number[] {
   const box = boxOf(gesture);

@@ -1,16 +1,19 @@
 'use client';
 import { spareCells, usableCells, type Sheet } from '@/core/kit/kit';
+import { useBoard } from '@/state/board';
 import { useColoring, type ColoringState } from '@/state/coloringState';
+import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 
 /** What the sheet is, in one sentence whose underlined words change it. */
 export function SheetSentence({ sheet }: { sheet: Sheet }) {
+  const mode = useBoard((s) => s.mode);
   const colors = usableCells(sheet).length;
   const open = (panel: ColoringState['panel']) => useColoring.setState({ panel, drafts: {} });
   return (
-    <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5 text-phrase">
+    <div className="flex h-[50px] gap-4 shrink-0 items-center border-b border-hairline bg-paper px-5 text-phrase">
       <p className="truncate">
-        {sheet.name} is{' '}
+        {sheet.name} is{sheet.frozen ? ' a frozen picture of' : ''}{' '}
         <button
           type="button"
           aria-label={`${sheet.width} × ${sheet.height} texels: lay out anew`}
@@ -20,15 +23,27 @@ export function SheetSentence({ sheet }: { sheet: Sheet }) {
         >
           {sheet.width} × {sheet.height} texels
         </button>{' '}
-        and holds {count(colors, 'color')}, with {count(spareCells(sheet).length, 'spare cell')}.{' '}
-        <button
-          type="button"
-          onClick={() => open({ kind: 'plan', sheet: sheet.id })}
-          className="border-b-2 border-ink font-bold hover:bg-wash"
-        >
-          Plan colors from a list
-        </button>
+        with {count(colors, 'color')}, {count(spareCells(sheet).length, sheet.frozen ? 'empty place' : 'spare cell')}.{' '}
+        {!sheet.frozen && (
+          <button
+            type="button"
+            onClick={() => open({ kind: 'plan', sheet: sheet.id })}
+            className="border-b-2 border-ink font-bold hover:bg-wash"
+          >
+            Plan colors
+          </button>
+        )}
       </p>
+      <Choice
+        label="Shown"
+        value={mode}
+        options={[
+          ['sheet', 'Sheet'],
+          ['line-up', 'Line-up'],
+        ]}
+        onChange={(next) => useBoard.setState({ mode: next })}
+        className="ml-auto shrink-0 border border-hairline"
+      />
     </div>
   );
 }

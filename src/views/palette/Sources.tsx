@@ -6,6 +6,7 @@ import { addReferences } from '@/state/adopting';
 import { useBoard } from '@/state/board';
 import { closePanel, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
+import { addSheet } from '@/state/sheets';
 import { usePictures } from '@/state/pictures';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
 import { PaletteChooser } from '@/views/sheet/Tray';
@@ -49,6 +50,9 @@ export function Sources({ sheet }: { sheet: Sheet }) {
           );
         })}
       </ul>
+      <div className="px-4 pt-1">
+        <SourceButton onClick={addSheet}>Another sheet</SourceButton>
+      </div>
       <Heading title="Colors from" />
       <div className="flex flex-col items-start gap-1 px-4">
         <SourceButton onClick={() => useColoring.setState({ panel: { kind: 'plan', sheet: sheet.id }, drafts: {} })}>

@@ -3,6 +3,7 @@ import { findCell, spareCells, type Sheet } from '@/core/kit/kit';
 import { openNewColor, sourceCell } from '@/state/coloring';
 import { useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
+import { chooseSheetFor } from '@/state/sheets';
 import { usePick } from '@/state/pickState';
 import { count } from '@/ui/words';
 import type { Uses } from './Tray';
@@ -15,6 +16,7 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const drafts = useColoring((s) => s.drafts);
   const face = usePick((s) => s.face);
   const kit = useEditor((s) => s.state.kit);
+  const modelId = useEditor((s) => s.modelId);
   const under = useEditor((s) => (s.modelId && face >= 0 ? (s.state.seats[s.modelId]?.cell[face] ?? 0) : 0));
   const id = pointed || under || chosen;
   const cell = findCell(kit, id)?.cell;
@@ -23,6 +25,20 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const isEven = sheet.cells.every((c) => c.rect.w === size && c.rect.h === size);
   return (
     <div className="flex min-w-0 flex-1 flex-col pt-3.5 pr-4 pb-3 pl-1">
+      {kit.sheets.length > 1 && modelId && (
+        <select
+          aria-label="Sheet of this model"
+          value={sheet.id}
+          onChange={(e) => chooseSheetFor(modelId, e.target.value)}
+          className="mb-1 w-full border border-hairline bg-white px-1 text-[12px]"
+        >
+          {kit.sheets.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+      )}
       <button
         type="button"
         title="Lay out the sheet anew: smaller, or with more room"

@@ -12,14 +12,19 @@ export function TallyLine() {
   const sheetBytes = useThumbnails((s) => s.sheetBytes);
   const tally = useMemo(() => tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh), [state, meshes]);
   const { sheets } = state.kit;
-  const size = sheets.length === 1 ? `${sheets[0]!.width}×${sheets[0]!.height}` : `${sheets.length} sheets`;
+  const isOne = sheets.length === 1;
+  const size = isOne ? `${sheets[0]!.width}×${sheets[0]!.height}` : number(sheets.length);
   const entries: [string, string, string][] = [
     [
       number(tally.drawCalls),
       tally.drawCalls === 1 ? 'draw call' : 'draw calls',
       'Draw calls of all models: one for each material of each model.',
     ],
-    [size, `texels${sheetBytes ? `, ${bytes(sheetBytes)}` : ''}`, 'Size of the sheet, and of its PNG.'],
+    [
+      size,
+      `${isOne ? 'texels' : 'sheets'}${sheetBytes ? `, ${bytes(sheetBytes)}` : ''}`,
+      isOne ? 'Size of the sheet, and of its picture file.' : sheets.map((s) => `${s.name}: ${s.width} × ${s.height} texels`).join('\n'),
+    ],
     [number(tally.colors), tally.colors === 1 ? 'color' : 'colors', 'Colors that faces sit on.'],
     [number(tally.uncolored), 'uncolored', 'Faces of all models that are not yet colored.'],
   ];

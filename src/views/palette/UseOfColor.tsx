@@ -1,0 +1,79 @@
+'use client';
+import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { areaOfCells } from '@/core/budget/areaOfCells';
+import { findCell, type Sheet } from '@/core/kit/kit';
+import { showModel, useEditor } from '@/state/editor';
+import { swatch } from '@/state/pictures';
+import { announce } from '@/state/announce';
+import { pickFaces } from '@/state/picking';
+import { frame } from '@/state/viewState';
+import { useVisibleAreas } from '@/state/visibleAreas';
+
+const UseChart = dynamic(() => import('./UseChart'), { ssr: false });
+
+/** Share of the surface that one sees, for each color of the kit or of one model; a click picks those faces. */
+export function UseOfColor({ sheet }: { sheet: Sheet }) {
+  const state = useEditor((s) => s.state);
+  const [modelId, setModelId] = useState('');
+  const router = useRouter();
+  const { models } = state.kit;
+  const areas = useVisibleAreas(models);
+  const chosen = modelId ? models.filter((m) => m.id === modelId) : models;
+  const rows = useMemo(() => {
+    const seen = chosen.flatMap((m) => {
+      const area = areas.get(m.mesh);
+      return area && area.length === m.faces ? [{ seats: state.seats[m.id]!, area }] : [];
+    });
+    const sum = areaOfCells(seen);
+    const total = [...sum.values()].reduce((a, b) => a + b, 0);
+    return [...sum]
+      .map(([id, area]) => {
+        const cell = findCell(state.kit, id)?.cell;
+        return {
+          id,
+          name: cell ? cell.role || swatch(cell) : 'not yet colored',
+          color: cell ? swatch(cell) : '#ffffff',
+          share: total ? (area / total) * 100 : 0,
+        };
+      })
+      .sort((p, q) => q.share - p.share);
+  }, [areas, chosen, state]);
+  const waiting = chosen.some((m) => !areas.has(m.mesh));
+  /** Shows a model that has the color, with its faces picked. */
+  const pickOn = (id: number) => {
+    const has = (m: { id: string }) => state.seats[m.id]!.cell.includes(id);
+    const model = chosen.find((m) => m.id === useEditor.getState().modelId && has(m)) ?? chosen.find(has);
+    if (!model) return;
+    showModel(model.id);
+    const { cell } = state.seats[model.id]!;
+    const faces = Uint32Array.from(cell.keys()).filter((f) => cell[f] === id);
+    pickFaces(faces);
+    announce(`${faces.length} faces of ${model.name} picked`);
+    router.push(`/kit/${state.kit.id}/color`);
+    frame(faces);
+  };
+  if (!models.length) return <p className="text-quiet">Bring in a model to see how {sheet.name} is used.</p>;
+  return (
+    <>
+      <label className="mb-2 flex items-center gap-2">
+        Of
+        <select
+          value={modelId}
+          onChange={(e) => setModelId(e.target.value)}
+          className="min-w-0 flex-1 border border-hairline bg-white px-1 py-1"
+        >
+          <option value="">all models</option>
+          {models.map((m) => (
+            <option key={m.id} value={m.id}>
+              {m.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="mb-1 text-[12px] text-quiet">Share of the surface that is seen from around. Click a bar to pick its faces.</p>
+      {waiting ? <p className="mt-4">Looking from all sides…</p> : <UseChart rows={rows} onChoose={pickOn} />}
+    </>
+  );
+}
