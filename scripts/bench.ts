@@ -12,6 +12,13 @@ import { floodSmooth, partOf } from '@/core/pick/scopes';
 import { layoutUvs } from '@/core/seat/layout';
 import { planRelay, relaySheet } from '@/core/sheet/relay';
 import { newKit } from '@/core/sheet/starter';
+import * as imageQ from 'image-q';
+import quantizeMedian from 'quantize';
+import { rgbFromHex } from '@/core/color/hex';
+import { labDistance, labFromRgb, type Lab } from '@/core/color/oklab';
+import { countColors, drawColors } from '@/core/picture/drawColors';
+import { recognise } from '@/core/picture/readBlocks';
+import type { Raster } from '@/core/sheet/raster';
 import { objText, seaFloor } from './demo-kit/large';
 
 /** Median milliseconds of some runs, after one to warm up. */
@@ -114,12 +121,107 @@ rows.push([
   '50 ms',
 ]);
 
+const photo = photoLike(2048, 2048);
+const colorsOf = (palette: readonly (readonly number[])[]) => palette.map((c) => labFromRgb([c[0]!, c[1]!, c[2]!]));
+const drawn = drawColors(countColors(photo), 16).colors.map((c) => rgbFromHex(c.color));
+const triples: [number, number, number][] = [];
+for (let i = 0; i < photo.data.length; i += 4) triples.push([photo.data[i]!, photo.data[i + 1]!, photo.data[i + 2]!]);
+const median16 = () => (quantizeMedian(triples, 16) as { palette(): number[][] }).palette();
+const byImageQ = (method: 'wuquant' | 'rgbquant') =>
+  imageQ
+    .buildPaletteSync([imageQ.utils.PointContainer.fromUint8Array(photo.data, 2048, 2048)], { colors: 16, paletteQuantization: method })
+    .getPointContainer()
+    .getPointArray()
+    .map((p) => [p.r, p.g, p.b]);
+const oursDraw = time(7, () => drawColors(countColors(photo), 16));
+rows.push([
+  '16 colors from 2,048² pixels',
+  oursDraw,
+  'quantize, its list of pixels made first',
+  time(2, () => (listOf(photo), median16())),
+  '4',
+]);
+rows.push(['16 colors from 2,048² pixels', oursDraw, 'quantize, the list given', time(3, median16), '']);
+rows.push(['16 colors from 2,048² pixels', oursDraw, 'image-q, wuquant', time(1, () => byImageQ('wuquant')), '4']);
+const errors = {
+  ours: meanError(photo, colorsOf(drawn)),
+  quantize: meanError(photo, colorsOf(median16())),
+  'image-q wuquant': meanError(photo, colorsOf(byImageQ('wuquant'))),
+  'image-q rgbquant': meanError(photo, colorsOf(byImageQ('rgbquant'))),
+};
+const blocksPicture = blocks2048();
+rows.push([
+  'recognise 32 × 32 blocks in 2,048² pixels (goal 1 s)',
+  time(3, () => recognise(blocksPicture)),
+  'a copy of as many bytes',
+  time(5, () => blocksPicture.data.slice()),
+  '',
+]);
+
 console.log('| what | ours, ms | baseline | its ms | times as fast | goal |\n|---|---|---|---|---|---|');
 for (const [what, ours, baseline, theirs, goal] of rows)
   console.log(`| ${what} | ${ours.toFixed(2)} | ${baseline} | ${theirs.toFixed(1)} | **${(theirs / ours).toFixed(1)}** | ${goal} |`);
 const table = Math.ceil(kit.nextCell / 256) * 1024;
 console.log(`\nOne cell's color uploads 4 bytes of a cell table of ${table} bytes; geometry uploads none.`);
+console.log(
+  '\nMean OKLab error of 16 colors: ' +
+    Object.entries(errors)
+      .map(([name, e]) => `${name} ${e.toFixed(4)}`)
+      .join(', '),
+);
 reportFirstLoad();
+
+/** Sky, sea and rock with grain: smooth areas, soft borders and one small strong color. */
+function photoLike(width: number, height: number): Raster {
+  const data = new Uint8Array(width * height * 4);
+  let seed = 12345;
+  const random = () => (seed = (seed * 1664525 + 1013904223) >>> 0) / 4294967296;
+  for (let i = 0; i < width * height; i++) {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const t = y / height;
+    const wave = Math.sin(x / 90 + Math.sin(y / 70) * 3) * 18;
+    const knoll = Math.sin(x / 140) * Math.cos(y / 110);
+    const isBuoy = (x - width * 0.7) ** 2 + (y - height * 0.25) ** 2 < (width * 0.08) ** 2;
+    const [r, g, b] = isBuoy
+      ? [200, 60 + wave, 45]
+      : t < 0.45
+        ? [120 + t * 240 + wave * 0.4, 160 + t * 150 + wave * 0.3, 220 - t * 60]
+        : t < 0.7
+          ? [20 + wave + t * 40, 60 + wave + t * 60, 90 + wave * 1.2 + t * 50]
+          : [100 + knoll * 70 + wave, 95 + knoll * 50 + wave * 0.8, 70 + knoll * 40];
+    const grain = (random() + random() + random() - 1.5) * 28;
+    data.set([r, g, b].map((v) => Math.max(0, Math.min(255, v + grain))).concat(255), i * 4);
+  }
+  return { width, height, data };
+}
+
+function listOf({ data }: Raster): number[][] {
+  const list: number[][] = [];
+  for (let i = 0; i < data.length; i += 4) list.push([data[i]!, data[i + 1]!, data[i + 2]!]);
+  return list;
+}
+
+/** Mean OKLab distance between pixels (every 97th) and the nearest color. */
+function meanError({ data }: Raster, palette: readonly Lab[]): number {
+  let sum = 0;
+  let n = 0;
+  for (let i = 0; i < data.length; i += 4 * 97) {
+    const lab = labFromRgb([data[i]!, data[i + 1]!, data[i + 2]!]);
+    sum += Math.min(...palette.map((c) => labDistance(lab, c)));
+    n++;
+  }
+  return sum / n;
+}
+
+function blocks2048(): Raster {
+  const side = 2048;
+  const data = new Uint8Array(side * side * 4);
+  for (let i = 0; i < side * side; i++) {
+    const block = (Math.floor(i / side / 64) * 32 + Math.floor((i % side) / 64)) * 7919;
+    data.set([(block * 3) & 255, (block * 5) & 255, (block * 11) & 255, 255], i * 4);
+  }
+  return { width: side, height: side, data };
+}
 
 /** The plain way: strings for welded positions and for edges, in Maps. */
 function mapAdjacency(m: PolyMesh): number[][] {
@@ -177,7 +279,7 @@ function reportFirstLoad(): void {
       .map((f) => [f, statSync(join(folder, f)).size]),
   );
   console.log('\n| route | first-load JavaScript, KB |\n|---|---|');
-  for (const route of ['page', 'kit/[id]/gather/page', 'kit/[id]/color/page', 'kit/[id]/hand-off/page']) {
+  for (const route of ['page', 'kit/[id]/gather/page', 'kit/[id]/palette/page', 'kit/[id]/color/page', 'kit/[id]/hand-off/page']) {
     const manifest = `.next/server/app/${route}_client-reference-manifest.js`;
     if (!existsSync(manifest)) continue;
     const named = new Set([...readFileSync(manifest, 'utf8').matchAll(/static\/chunks\/([\w.~-]+\.js)/g)].map((m) => m[1]!));

@@ -14,7 +14,10 @@ import { encodePng } from '@/core/io/png';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
 import { baseName, extensionOf, stemOf } from '@/core/io/text';
-import { kindOfExtension, readPalette, writePalette, type Palette } from '@/core/palette/paletteFile';
+import { countBlocks, colorsOfFinding, recognise } from '@/core/picture/readBlocks';
+import { decodePicture } from '@/core/io/decodePicture';
+import { probePicture } from '@/core/io/picture';
+import { kindOfExtension, readPalette, writePalette, type PaletteColor } from '@/core/palette/paletteFile';
 import { writeObj } from '@/core/io/writeObj';
 import { emptySeats, findSheet, newId, usableCells, type KitState, type Model } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/mesh/adjacency';
@@ -24,7 +27,7 @@ import { seatColors, vertexColorGroups, type SourceColor } from '@/core/seat/byM
 import { rasterSheet } from '@/core/sheet/raster';
 import { newKit } from '@/core/sheet/starter';
 import { quantize } from '@/core/color/quantize';
-import { nodeCodecs } from './nodePlatform';
+import { nodeCodecs, startNodePictures } from './nodePlatform';
 
 const usage = `Usage:
   npm run -s headless -- inspect FILE...
@@ -74,17 +77,40 @@ function messageOf(error: unknown): string {
   return error instanceof Error ? error.message : String(error);
 }
 
-function openPalette(path: string): Palette {
+interface OpenedPalette {
+  kind: string;
+  name?: string;
+  colors: PaletteColor[];
+  notes: string[];
+  grid?: { columns: number; rows: number; block: number | [number, number]; gutter: number };
+  gradients: number;
+}
+
+/** A palette file, or what is recognised in a picture. */
+function openPalette(path: string): OpenedPalette {
   fileStats(path);
-  return readPalette(baseName(path), new Uint8Array(readFileSync(path)));
+  const bytes = new Uint8Array(readFileSync(path));
+  if (!probePicture(bytes)) return { ...readPalette(baseName(path), bytes), gradients: 0 };
+  startNodePictures();
+  const finding = recognise(decodePicture(baseName(path), bytes));
+  const { grid } = finding;
+  return {
+    kind: finding.kind,
+    ...(grid && { grid: { ...grid, block: grid.block[0] === grid.block[1] ? grid.block[0] : grid.block } }),
+    gradients: countBlocks(finding).gradients,
+    colors: colorsOfFinding(finding).map((color) => ({ color })),
+    notes: finding.kind === 'picture' ? ['Neither blocks nor gradients were found in it.'] : [],
+  };
 }
 
 function inspectPalettes(files: string[]): number {
   let code = 0;
   for (const file of files) {
     try {
-      const { kind, name, colors, notes } = openPalette(file);
-      console.log(JSON.stringify({ file, kind, ...(name && { name }), gradients: 0, colors: colors.map((c) => c.color), notes }));
+      const { kind, name, grid, gradients, colors, notes } = openPalette(file);
+      console.log(
+        JSON.stringify({ file, kind, ...(name && { name }), ...(grid && { grid }), gradients, colors: colors.map((c) => c.color), notes }),
+      );
     } catch (error) {
       code = 1;
       console.log(JSON.stringify({ file, error: messageOf(error) }));
@@ -96,6 +122,7 @@ function inspectPalettes(files: string[]): number {
 function convertPalette(from: string, to: string): void {
   try {
     const { colors, name, notes } = openPalette(from);
+    if (!colors.length) throw new Error(`${baseName(from)}: no color was found in it.`);
     writeFileSync(to, writePalette(kindOfExtension(baseName(to)), colors, name ?? stemOf(from)));
     console.log(JSON.stringify({ file: to, colors: colors.length, notes }));
   } catch (error) {

@@ -2,7 +2,9 @@ import type { Hex } from '@/core/color/hex';
 import { findCell, type Kit, type Sheet } from '@/core/kit/kit';
 import { moveToList } from '@/core/palette/allowedColors';
 import { editCell } from '@/core/sheet/cells';
+import { colorsOfFinding } from '@/core/picture/readBlocks';
 import { coreWorker } from '@/workers/client';
+import { isPicture } from './adopting';
 import { announce } from './announce';
 import { attempt } from './board';
 import { dispatch, useEditor } from './editor';
@@ -11,12 +13,19 @@ import { notify } from './notices';
 /** Any palette file as the list of colors to keep to. */
 export async function openList(file: File): Promise<void> {
   try {
-    const { colors } = await coreWorker().readPalette(file.name, new Uint8Array(await file.arrayBuffer()));
-    const list = { name: file.name, colors: [...new Set(colors.map((c) => c.color))] };
+    const colors = [...new Set(await colorsIn(file))];
+    if (!colors.length) throw new Error(`${file.name}: no list of colors was found in it.`);
+    const list = { name: file.name, colors };
     if (setList(list)) announce(`Keeping to ${file.name}`);
   } catch (error) {
     notify(error instanceof Error ? error.message : String(error), { isError: true });
   }
+}
+
+async function colorsIn(file: File): Promise<Hex[]> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  if (isPicture(file.name)) return colorsOfFinding((await coreWorker().openPalettePicture(file.name, bytes)).finding);
+  return (await coreWorker().readPalette(file.name, bytes)).colors.map((c) => c.color);
 }
 
 export const forgetList = (): boolean => setList(undefined);

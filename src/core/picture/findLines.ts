@@ -6,8 +6,10 @@ export interface Lines {
   ys: number[];
 }
 
-/** A step of this size in any channel (0..255) between two neighbours is an edge; JPEG noise inside flat blocks stays below. */
-const edgeStep = 20;
+/** A step of this size in any channel (0..255) between two neighbours is an edge: above the noise of a JPEG, or above the steps of a gradient. */
+const edgeSteps = { noisy: 20, clean: 20, small: 10 };
+/** Pixels of a picture that may well be a list of colors. */
+const smallPicture = 4096;
 /** An edge must run along at least this share of the picture to be a line. */
 const leastRun = 1 / 48;
 /** More lines than this are no palette. */
@@ -44,6 +46,7 @@ function linesAlong({ width, height, data }: Raster, axis: 'x' | 'y', noisy: boo
   // Every so many-th pixel across is enough on large pictures.
   const stride = Math.max(1, Math.floor(breadth / 1024));
   const samples = Math.ceil(breadth / stride);
+  const edgeStep = noisy ? edgeSteps.noisy : width * height <= smallPicture ? edgeSteps.small : edgeSteps.clean;
   const longest = new Float32Array(length + 1);
   const strength = new Float32Array(length + 1);
   for (let i = 1; i < length; i++) {

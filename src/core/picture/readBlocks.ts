@@ -43,7 +43,9 @@ const mostArt = 0.25;
 
 /** Recognises a palette picture. Nothing recognised: one block of art over the whole picture. */
 export function recognise(raster: Raster): Finding {
+  if (Math.min(raster.width, raster.height) === 1) return onePerPixel(raster);
   const finding = readBlocks(raster, dropIdleLines(raster, findLines(raster)));
+  if (finding.kind === 'pixels' && raster.width * raster.height <= 4096) return onePerPixel(raster);
   const area = (kind: string) => finding.blocks.reduce((sum, b) => (b.fill.kind === kind ? sum + b.rect.w * b.rect.h : sum), 0);
   const isPalette =
     finding.blocks.length <= 4096 && area('art') <= mostArt * raster.width * raster.height && area('solid') + area('gradient') > 0;
@@ -56,6 +58,16 @@ export function recognise(raster: Raster): Finding {
     lines: { xs: [0, raster.width], ys: [0, raster.height] },
     blocks: [{ rect, fill: { kind: 'art' } }],
   };
+}
+
+/** Every pixel is a color, also where neighbours are alike; clear ones are empty. */
+function onePerPixel({ width, height, data }: Raster): Finding {
+  const blocks = Array.from({ length: width * height }, (_, i): Block => {
+    const rect = { x: i % width, y: Math.floor(i / width), w: 1, h: 1 };
+    return { rect, fill: solidOf([0, 1, 2, 3].map((k) => data[i * 4 + k]!)) };
+  });
+  const lines = { xs: rangeOf(0, width), ys: rangeOf(0, height) };
+  return { kind: 'pixels', width, height, lines, blocks, grid: { columns: width, rows: height, block: [1, 1], gutter: 0 } };
 }
 
 /** Lines all over, and hardly a block of any size between them. */

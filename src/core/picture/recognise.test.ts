@@ -95,6 +95,12 @@ describe('recognises', () => {
     }
   });
 
+  it('lists of one color a pixel with twins and close neighbours', () => {
+    const colors = ['#101010', '#101010', '#141416', '#ffffff', '#ffffff'];
+    const blocks = colors.map((color, i) => ({ rect: { x: i, y: 0, w: 1, h: 1 }, fill: solid(color) }));
+    expect(colorsOfFinding(recognise(drawBlocks(5, 1, [0, 0, 0, 0], blocks)))).toEqual(colors);
+  });
+
   it('unequal columns, empty blocks, transparent blocks', () => {
     const xs = [0, 10, 40, 60, 64];
     const colors = distinctColors(8, 40);

@@ -2,7 +2,7 @@ import { group, type Edit } from '../edit/edit';
 import { isTextured, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { colorsInOrder } from './order';
 import { changeCells, freeRects } from './arrange';
-import { maxSheetSize, mostCells } from './cells';
+import { maxSheetSize } from './cells';
 
 export interface RelayOptions {
   /** Mip levels down to which solid colors stay exact: a cell has 2ⁿ texels a side, aligned to as many. */
@@ -67,7 +67,7 @@ export function planRelay(sheet: Sheet, used: ReadonlySet<number>, options: Rela
       const at = placed.rects[i]!;
       return { cell, rect: { ...own, x: at.x + own.x, y: at.y + own.y } };
     });
-    const free = gaps(places, width, height, side, placed.free);
+    const free = gaps(places, width, height, side, spares);
     return { width, height, padding: options.padding ?? sheet.padding, places, dropped: inOrder.filter((c) => !kept.includes(c)), free };
   }
   throw new Error(
@@ -92,11 +92,11 @@ function itemOf(cell: Cell, side: number, { gradientTexels, padding = 0 }: Relay
   return { cell, w: align(w), h: align(h), own: { x: 0, y: 0, w, h } };
 }
 
-/** Sizes from an area up, of one area the squarer first, and wider rather than higher. */
+/** Sizes from an area up, of one area the squarer first, and wider rather than higher; none more than 8 times as long as broad. */
 function* powersOfTwo(area: number): Generator<{ width: number; height: number }> {
   const most = Math.log2(maxSheetSize);
   for (let sum = Math.max(0, Math.ceil(Math.log2(Math.max(1, area)))); sum <= most * 2; sum++)
-    for (let apart = sum % 2; apart <= 6; apart += 2)
+    for (let apart = sum % 2; apart <= 3; apart += 2)
       for (const wide of apart ? [(sum + apart) / 2, (sum - apart) / 2] : [sum / 2]) {
         const high = sum - wide;
         if (wide >= 0 && high >= 0 && wide <= most && high <= most) yield { width: 2 ** wide, height: 2 ** high };
@@ -128,16 +128,14 @@ function place(items: readonly Item[], width: number, height: number, unit: numb
 }
 
 /** Spare cells of the unit where these are not too many, else larger ones. */
-function gaps(places: Relay['places'], width: number, height: number, unit: number, free: number): Rect[] {
-  let size = unit;
-  while (free * (unit / size) ** 2 > 500) size *= 2;
-  for (;;) {
+function gaps(places: Relay['places'], width: number, height: number, unit: number, spares: number): Rect[] {
+  const handy = 48;
+  for (let size = unit; ; size *= 2) {
     const owner = new Int32Array(width * height).fill(-1);
     for (const { cell, rect } of places)
       for (let y = rect.y; y < rect.y + rect.h; y++) owner.fill(cell.id, y * width + rect.x, y * width + rect.x + rect.w);
     const rects = freeRects(owner, width, height, { w: size, h: size });
-    if (rects.length + places.length <= mostCells || size >= Math.max(width, height)) return rects;
-    size *= 2;
+    if (rects.length <= Math.max(handy, spares) || size >= Math.max(width, height)) return rects;
   }
 }
 

@@ -46,7 +46,7 @@ export function KeepToList({ sheet }: { sheet: Sheet }) {
         type="file"
         hidden
         aria-label="Open a list of allowed colors"
-        accept=".gpl,.pal,.hex,.txt,.css,.json,.png"
+        accept=".gpl,.pal,.hex,.txt,.css,.json,.png,.jpg,.jpeg,.webp"
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = '';

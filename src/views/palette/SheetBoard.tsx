@@ -127,6 +127,12 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
           onPointerUp={onPointerUp}
           onPointerCancel={() => setGesture(null)}
           onKeyDown={onKeyDown}
+          onDoubleClick={(e) => {
+            // The board holds the pointer, so that the click is its own.
+            const under = document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-cell]');
+            const cell = sheet.cells.find((c) => c.id === Number(under?.dataset.cell));
+            if (cell?.fill.kind === 'spare') openNewColor(useColoring.getState().cell, false);
+          }}
           className="absolute touch-none bg-white select-none"
           style={{
             width: sheet.width * scale,
@@ -223,7 +229,6 @@ function CellBox({
       tabIndex={isFocusable ? 0 : -1}
       onPointerEnter={() => !isSpare && useColoring.setState({ pointedCell: cell.id })}
       onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
-      onDoubleClick={() => isSpare && openNewColor(useColoring.getState().cell, false)}
       className={`absolute outline-none focus-visible:z-10 focus-visible:outline-2 focus-visible:-outline-offset-4 focus-visible:outline-white ${
         isSelected
           ? 'z-10 border-[3px] border-ink shadow-[inset_0_0_0_2px_#fff]'

@@ -67,8 +67,8 @@ function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number;
         <rect
           x={box.x + 1.5}
           y={box.y + 1.5}
-          width={box.width - 3}
-          height={box.height - 3}
+          width={Math.max(0, box.width - 3)}
+          height={Math.max(0, box.height - 3)}
           fill="none"
           stroke="#9a9a9a"
           strokeDasharray="3 3"
@@ -77,12 +77,20 @@ function MapCell({ cell, scale, isSeated, isUsed }: { cell: Cell; scale: number;
       {isUsed && <Seat x={box.x + box.width / 2} y={box.y + box.height / 2} size={Math.min(box.width, box.height)} isHere={isSeated} />}
       {isLit && (
         <>
-          <rect x={box.x + 1} y={box.y + 1} width={box.width - 2} height={box.height - 2} fill="none" stroke="#111" strokeWidth={2} />
+          <rect
+            x={box.x + 1}
+            y={box.y + 1}
+            width={Math.max(0, box.width - 2)}
+            height={Math.max(0, box.height - 2)}
+            fill="none"
+            stroke="#111"
+            strokeWidth={2}
+          />
           <rect
             x={box.x + 2.75}
             y={box.y + 2.75}
-            width={box.width - 5.5}
-            height={box.height - 5.5}
+            width={Math.max(0, box.width - 5.5)}
+            height={Math.max(0, box.height - 5.5)}
             fill="none"
             stroke="#fff"
             strokeWidth={1.2}

@@ -42,7 +42,8 @@ export function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const inRamps = new Set(sheet.ramps.flatMap((r) => r.cells));
   const single = sheet.cells.filter((c) => !inRamps.has(c.id) && c.fill.kind === 'solid');
   const bars = sheet.cells.filter((c) => isTextured(c.fill));
-  const spare = sheet.cells.filter((c) => c.fill.kind === 'spare');
+  const isClosed = sheet.frozen !== undefined && !sheet.frozen.appended;
+  const spare = isClosed ? [] : sheet.cells.filter((c) => c.fill.kind === 'spare');
   const chosen = useColoring((s) => s.cell);
   const numbered = currentRamp(sheet, chosen);
   return (
@@ -69,7 +70,9 @@ export function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
             <Well key={c.id} cell={c} of={Math.min(3, spare.length)} />
           ))}
         </div>
-        <p className="mt-1.5 text-[12px] leading-tight">{spare.length ? count(spare.length, 'spare cell') : 'No spare cell'}</p>
+        <p className="mt-1.5 text-[12px] leading-tight">
+          {isClosed ? 'Frozen' : spare.length ? count(spare.length, 'spare cell') : 'No spare cell'}
+        </p>
         <span className="flex flex-col items-start gap-0.5">
           <button
             type="button"
