@@ -61,7 +61,7 @@ test('a palette is planned from a list of roles in a few actions', async ({ page
   await page.keyboard.press('Control+z');
   await expect(page.getByText('with 14 colors')).toBeVisible();
   await page.keyboard.press('Control+Shift+z');
-  await go(page, 'Color');
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
   await expect(page.getByRole('group', { name: 'rope', exact: true }).getByRole('button', { name: /faces on/ })).toHaveCount(2);
 });
 
@@ -300,4 +300,25 @@ test('use of color names its share and picks its faces; the line-up holds two st
   await bar.click();
   await expect(pickBar(page)).toContainText('faces picked');
   await expect(page).toHaveURL(/color$/);
+});
+
+test('every kind of palette file leaves and comes back with the same colors', async ({ page }) => {
+  await openDemo(page);
+  await go(page, 'Hand-off');
+  const kind = page.getByLabel('Kind of palette file');
+  const files: { name: string; bytes: Uint8Array }[] = [];
+  for (const value of ['gpl', 'pal-text', 'pal-riff', 'hex', 'css', 'tokens', 'pixels']) {
+    await kind.selectOption(value);
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Palette' }).click()]);
+    files.push({ name: download.suggestedFilename(), bytes: await bytesOf(download) });
+  }
+  expect(files.map((f) => f.name.split('.')[1])).toEqual(['gpl', 'pal', 'pal', 'hex', 'css', 'json', 'png']);
+  await go(page, 'Palette');
+  const panel = page.getByRole('region').filter({ has: page.getByRole('radiogroup', { name: 'What to do with it' }) });
+  for (const { name, bytes } of files) {
+    await page.getByLabel('Open a palette file').setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) });
+    await expect(panel).toContainText(`${name}, 14 colors`);
+    await expect(panel).toContainText('the sheet has them all');
+    await panel.getByRole('button', { name: 'Leave it' }).click();
+  }
 });

@@ -56,6 +56,27 @@ await page.mouse.move(640, 700);
 await shot('color-ramp');
 await page.getByRole('button', { name: 'Close' }).click();
 
+await page.getByRole('link', { name: 'Palette', exact: true }).click();
+await page.getByRole('option', { name: /^band, lit/ }).click();
+await page.mouse.move(640, 120);
+await shot('palette');
+await page.getByRole('button', { name: 'Plan colors' }).click();
+await page.getByLabel('Roles', { exact: true }).fill('sail, rope 2, brass, tar 1, lichen, wet sand, gribble, rusty iron');
+await shot('palette-plan');
+await page.getByRole('region', { name: 'Plan colors from a list' }).getByRole('button', { name: 'Close' }).click();
+await page.getByRole('button', { name: 'Dusk' }).click();
+await page.getByRole('list', { name: 'Colors drawn' }).waitFor();
+await page.mouse.move(548, 445);
+await shot('palette-reference');
+await page.getByRole('region', { name: 'Dusk' }).getByRole('button', { name: 'Close' }).click();
+await page.getByRole('radio', { name: 'Line-up' }).click();
+await page.getByRole('radio', { name: 'Use', exact: true }).click();
+await page.waitForTimeout(2000);
+await shot('palette-line-up');
+await page.getByRole('radio', { name: 'Sheet', exact: true }).first().click();
+await page.getByRole('link', { name: 'Color', exact: true }).click();
+await viewport.waitFor();
+
 await page.getByRole('button', { name: 'Actions for Keeper’s cottage' }).click();
 await page.getByRole('menuitem', { name: 'Check the mesh' }).click();
 await page.getByRole('article').waitFor();

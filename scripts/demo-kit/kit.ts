@@ -6,6 +6,7 @@ import { emptySeats, type Cell, type Kit, type KitState, type Model, type Ramp, 
 import { measureFaces } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh, type Slot } from '@/core/mesh/polyMesh';
 import * as models from './models';
+import { duskScene } from './scene';
 import { numerals } from './numerals';
 import type { Shape } from './shape';
 
@@ -138,6 +139,7 @@ export async function demoKit(): Promise<DemoKit> {
     kit.models.push(model);
     seats[id] = seat;
   }
+  kit.references.push({ id: 'pDusk', name: 'Dusk', picture: await keep(encodePng(duskScene())) });
   return { state: { kit, seats }, blobs };
 }
 

@@ -138,6 +138,22 @@ describe('the archive', () => {
     expect(writeArchive(again.state, again.blobs)).toEqual(bytes);
   });
 
+  it('carries pictures: references, frozen sheets and art, and the seats on them', async () => {
+    const picture = Uint8Array.from({ length: 90 }, (_, i) => i);
+    const of = await contentAddress(picture);
+    const state = someKit();
+    const [sheet] = state.kit.sheets;
+    sheet!.frozen = { picture: of, appended: [2] };
+    sheet!.cells[0]!.fill = { kind: 'art', picture: of };
+    state.kit.references.push({ id: 'pCove', name: 'Cove', picture: of });
+    state.kit.allowed = { name: 'few.hex', colors: ['#112233'] };
+    state.seats.mBell!.at = new Float32Array(48).fill(0.25);
+    await expect(() => writeArchive(state, blobs)).toThrow('is missing');
+    const again = await readArchive('a.zip', writeArchive(state, new Map([...blobs, [of, picture]])));
+    expect(plain(again.state)).toEqual(plain(state));
+    expect(again.blobs.get(of)).toEqual(picture);
+  });
+
   it('is refused where anything in it does not fit together', async () => {
     const good = unzipSync(writeArchive(someKit(), blobs));
     const text = new TextDecoder().decode(good['kit.json']);

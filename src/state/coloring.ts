@@ -1,7 +1,7 @@
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
 import { applyEdit, group, type Edit } from '@/core/edit/edit';
 import { seatFaces } from '@/core/edit/seatFaces';
-import { isTextured, findCell, findSheet, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
+import { isTextured, findCell, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
 import { spareColors } from '@/core/sheet/mergeColors';
@@ -77,7 +77,9 @@ export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
   const steps = new Map<number, number | null>();
   let next = useEditor.getState().state;
   const stepFrom = (cell: number): number | null => {
-    const sheet = findSheet(next.kit, c.sheet.id);
+    const found = findCell(next.kit, cell);
+    if (!found) return null;
+    const { sheet } = found;
     const ramp = rampOf(sheet, cell);
     const there = stepOf(sheet, cell, direction);
     if (there !== null || !create || !ramp) return there;

@@ -9,7 +9,6 @@ import { attempt, boardSheet, selectCells } from './board';
 import { setCellColor } from './coloring';
 import { useColoring } from './coloringState';
 import { useEditor } from './editor';
-import { allowed } from './allowed';
 
 /** How colors are taken from a reference. */
 export const useDropper = create<{ radius: number; target: 'new' | 'cell'; under: Hex | null; floating: string | null }>(() => ({
@@ -39,7 +38,7 @@ export function addColors(colors: readonly { color: Hex; role: string }[], label
       let next = useEditor.getState().state;
       const edits: Edit[] = [];
       for (const { color, role } of colors) {
-        const made = newColor(next, { sheet: boardSheet().id, color: allowed(color), role });
+        const made = newColor(next, { sheet: boardSheet().id, color, role });
         edits.push(made.edit);
         next = applyEdit(next, made.edit);
         last = made.cell;
@@ -57,7 +56,7 @@ export function addRamps(colors: readonly { color: Hex; role: string }[], steps:
     let next = useEditor.getState().state;
     const edits: Edit[] = [];
     for (const { color, role } of colors) {
-      const ramp = makeRamp(allowed(color), { steps });
+      const ramp = makeRamp(color, { steps });
       const made = createRamp(next, { sheet: boardSheet().id, name: role, ...ramp });
       edits.push(made.edit);
       next = applyEdit(next, made.edit);

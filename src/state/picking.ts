@@ -1,3 +1,4 @@
+import { findCell } from '@/core/kit/kit';
 import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
@@ -139,6 +140,8 @@ export function pickNextUncolored(): void {
   announce(`Every face of this model is colored; here is ${next.name}.`);
 }
 
+const roleOfCell = (id: number): string => findCell(useEditor.getState().state.kit, id)?.cell.role ?? '';
+
 /** What the face under the pointer is, in words. */
 export function faceName(face: number): string {
   const c = current();
@@ -146,7 +149,7 @@ export function faceName(face: number): string {
   const { adjacency, mesh } = c.loaded;
   const cell = c.cells[face]!;
   const parts = adjacency.partStart.length - 1;
-  const role = c.sheet.cells.find((x) => x.id === cell)?.role || (cell ? 'a color without a role' : 'not yet colored');
+  const role = roleOfCell(cell) || (cell ? 'a color without a role' : 'not yet colored');
   const region = c.model.regions.find((r) => r.id === c.regions[face])?.name;
   const object = mesh.objects.length > 1 ? `${mesh.objects[mesh.faceObject[face]!]}, ` : '';
   return `${object}part ${adjacency.part[face]! + 1} of ${parts}, face ${face + 1}, ${region ? `${region}, ` : ''}${role}`;
@@ -163,7 +166,7 @@ export function takeCellUnderPointer(): void {
     return;
   }
   useColoring.setState({ cell });
-  announce(`${c.sheet.cells.find((x) => x.id === cell)?.role ?? 'color'} taken`);
+  announce(`${roleOfCell(cell) || 'color'} taken`);
 }
 
 // What a click would take follows the phrase and the colors.

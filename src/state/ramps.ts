@@ -2,6 +2,7 @@ import type { Hex } from '@/core/color/hex';
 import type { Edit } from '@/core/edit/edit';
 import { addStep, createRamp, recolorRamp, renameRamp, untieRamp } from '@/core/ramp/rampEdits';
 import type { Ramp, Sheet } from '@/core/kit/kit';
+import { allowed } from './allowed';
 import { announce } from './announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';
 import { current, dispatch, useEditor } from './editor';
@@ -44,7 +45,7 @@ const findSheetNow = (id: string): Sheet => useEditor.getState().state.kit.sheet
 export function tuneRamp(id: string, colors: readonly Hex[]): void {
   const found = findRamp(id);
   useColoring.setState({ drafts: noDrafts });
-  if (found) attempt(() => recolorRamp(found.sheet, found.ramp, colors));
+  if (found) attempt(() => recolorRamp(found.sheet, found.ramp, colors.map(allowed)));
 }
 
 export function addRampStep(id: string, at: number): void {

@@ -33,6 +33,7 @@ export function cellTable(kit: Kit, drafts: Drafts = noDrafts): Uint8Array {
 
 const drawn = new Map<string, { cells: unknown; mesh: string; sheets: unknown }>();
 let timer: ReturnType<typeof setTimeout> | undefined;
+let encodedSheets: Kit['sheets'] | null = null;
 let isDrawing = false;
 
 function redraw(): void {
@@ -58,8 +59,11 @@ async function draw(): Promise<void> {
       isChanged = true;
       show(model.id, picture);
     }
-    const encoded = await coreWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
-    useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
+    if (kit.sheets !== encodedSheets) {
+      const encoded = await coreWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
+      encodedSheets = kit.sheets;
+      useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
+    }
     const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
     if (!isChanged || readOnly || !shown.length) return;
     // The home page shows the first models of a kit side by side.

@@ -1,7 +1,7 @@
 import { rgbFromHex, type Hex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { group, type Edit } from '../edit/edit';
-import { solid, type Cell, type Sheet } from '../kit/kit';
+import { solid, type Cell, type Kit, type Sheet } from '../kit/kit';
 import { editCell, isKept } from '../sheet/cells';
 
 export interface OffList {
@@ -12,6 +12,10 @@ export interface OffList {
 }
 
 const lab = (hex: Hex) => labFromRgb(rgbFromHex(hex));
+
+/** The color itself, or the nearest one on the kit's list of allowed colors. */
+export const snapToAllowed = ({ allowed }: Kit, color: Hex): Hex =>
+  allowed?.colors.length ? nearestAllowed(color, allowed.colors, 1)[0]!.color : color;
 
 /** The nearest allowed colors of a color. */
 export function nearestAllowed(color: Hex, list: readonly Hex[], count = 3): OffList['nearest'] {

@@ -1,7 +1,8 @@
 import { lchFromHex, type Hex } from '../color/hex';
 import { applyEdit, group, type Edit } from '../edit/edit';
-import { findSheet, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
-import { editCell, growSheet, rampOf } from './cells';
+import { snapToAllowed } from '../palette/allowedColors';
+import { findSheet, solid, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
+import { editCell, growSheet, mostCells, rampOf } from './cells';
 
 export interface NewColor {
   sheet: string;
@@ -14,7 +15,7 @@ export interface NewColor {
 
 /**
  * Turns the first spare cell into a color; where none is spare, the sheet grows first. Returns the edit and the cell's id.
- * A frozen sheet takes colors only in empty places, and only where the artist has allowed it.
+ * Where the kit keeps to a list of colors, the nearest of it is taken. A frozen sheet takes colors only in empty places, and only where the artist has allowed it.
  */
 export function newColor(state: KitState, { sheet: sheetId, color, role, finish, beside }: NewColor): { edit: Edit; cell: number } {
   let next = state;
@@ -32,12 +33,17 @@ export function newColor(state: KitState, { sheet: sheetId, color, role, finish,
   if (frozen && !spareCells(sheet()).length) throw new Error(`“${sheet().name}” is frozen and has no empty place left.`);
   if (!spareCells(sheet()).length) growSheet(next.kit, sheet()).forEach(take);
   const spare = spareCells(sheet())[0];
-  if (!spare) throw new Error('The kit has used up its 65,535 cell numbers; start a new kit for more colors.');
+  if (!spare)
+    throw new Error(
+      next.kit.nextCell > 65535
+        ? 'The kit has used up its 65,535 cell numbers; start a new kit for more colors.'
+        : `“${sheet().name}” holds ${mostCells} cells; a sheet cannot hold more. Add another sheet.`,
+    );
   if (frozen) {
     const after = { frozen: { ...frozen, appended: [...frozen.appended!, spare.id] } };
     take({ kind: 'set', of: sheetId, before: { frozen }, after });
   }
-  take(editCell(sheet(), spare.id, { fill: { kind: 'solid', color }, role, ...(finish && { finish }) }));
+  take(editCell(sheet(), spare.id, { fill: solid(snapToAllowed(state.kit, color)), role, ...(finish && { finish }) }));
   const ramp = beside === undefined ? null : rampOf(sheet(), beside);
   if (ramp) take(editRamp(sheet(), ramp.id, insertBeside(sheet(), ramp, beside!, spare.id)));
   return { edit: group('New color', edits), cell: spare.id };

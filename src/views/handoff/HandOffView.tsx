@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { Cost } from '@/core/budget/tally';
 import { currentOf, showModel, useEditor } from '@/state/editor';
 import { costBefore, downloadArchive, downloadGlb, downloadObj, downloadSheet, makeGlb, type What } from '@/state/exporting';
+import type { Sheet } from '@/core/kit/kit';
 import type { WrittenKind } from '@/core/palette/paletteFile';
 import { notify } from '@/state/notices';
 import { downloadPalette } from '@/state/palettes';
@@ -114,7 +115,7 @@ export function HandOffView() {
                 run={run(() => downloadSheet(s.id))}
               />
             ))}
-            <PaletteFormat sheetId={state.kit.sheets[0]!.id} />
+            <PaletteFormat sheets={state.kit.sheets} />
             <Format
               name="Kit archive"
               does="The whole kit in one zip of open formats, to keep or to open in another browser."
@@ -154,14 +155,30 @@ const paletteKinds: [WrittenKind, string][] = [
 ];
 
 /** The sheet's colors as a palette file for other programs. */
-function PaletteFormat({ sheetId }: { sheetId: string }) {
+function PaletteFormat({ sheets }: { sheets: readonly Sheet[] }) {
   const [kind, setKind] = useState<WrittenKind>('gpl');
+  const [chosen, setChosen] = useState('');
+  const sheetId = (sheets.find((s) => s.id === chosen) ?? sheets[0]!).id;
   return (
     <Format
       name="Palette"
       does="The colors alone, in the order of the tray, for other programs."
       run={() => void downloadPalette(sheetId, kind).catch((e: Error) => notify(e.message, { isError: true }))}
     >
+      {sheets.length > 1 && (
+        <select
+          aria-label="Sheet of the palette file"
+          value={sheetId}
+          onChange={(e) => setChosen(e.target.value)}
+          className="mt-2 mr-2 h-[28px] border border-ink bg-white px-2"
+        >
+          {sheets.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+      )}
       <select
         aria-label="Kind of palette file"
         value={kind}

@@ -1,14 +1,15 @@
 'use client';
 import { useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
-import type { Cell, Sheet } from '@/core/kit/kit';
+import { isTextured, type Cell, type Sheet } from '@/core/kit/kit';
 import { commonCellSize } from '@/core/sheet/cells';
 import type { Band } from '@/core/sheet/arrange';
 import { colorsInBand, deleteOnBoard, insertOnBoard, mergeSelected, spareSelected, splitOnBoard, useBoard } from '@/state/board';
 import { makeCellAt } from '@/state/adopting';
-import { openNewColor } from '@/state/coloring';
+import { colorFaces, openNewColor } from '@/state/coloring';
 import { useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
+import { letPickGo, pickedFaces, usePick } from '@/state/pickState';
 import { Menu } from '@/ui/Menu';
 import { count } from '@/ui/words';
 import { FacesGoWhere } from '@/views/sheet/FacesGoWhere';
@@ -20,6 +21,7 @@ type Asking = { what: 'spare' } | { what: 'delete'; band: Band };
 export function SelectionBar({ sheet }: { sheet: Sheet }) {
   const ids = useBoard((s) => s.selected);
   const outlined = useBoard((s) => s.outlined);
+  const picked = usePick((s) => s.count);
   const state = useEditor((s) => s.state);
   const [asking, setAsking] = useState<Asking | null>(null);
   const cells = sheet.cells.filter((c) => ids.includes(c.id));
@@ -72,6 +74,19 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
         {only?.fill.kind === 'spare' && !sheet.frozen && (
           <button type="button" className={look} onClick={() => openNewColor(useColoring.getState().cell, false)}>
             New color
+          </button>
+        )}
+        {only && only.fill.kind !== 'spare' && picked > 0 && (
+          <button
+            type="button"
+            className={look}
+            title={isTextured(only.fill) ? 'At the point that is marked' : undefined}
+            onClick={() => {
+              colorFaces(pickedFaces(), only.id);
+              letPickGo();
+            }}
+          >
+            Seat {count(picked, 'picked face')} here
           </button>
         )}
         {!sheet.frozen && (

@@ -1,11 +1,11 @@
 'use client';
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
-import type { Cell, Rect, Sheet } from '@/core/kit/kit';
+import { isTextured, type Cell, type Rect, type Sheet } from '@/core/kit/kit';
 import { commonCellSize, swatchOf } from '@/core/sheet/cells';
 import { moveSelected, outlinePlace, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/board';
 import { openNewColor } from '@/state/coloring';
-import { useColoring } from '@/state/coloringState';
+import { useColoring, type Point } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { RegisterMarks } from '@/views/sheet/RegisterMarks';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
@@ -30,6 +30,7 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
   const look = useBoard((s) => s.look);
   const outlined = useBoard((s) => s.outlined);
   const drafts = useColoring((s) => s.drafts);
+  const point = useColoring((s) => s.point);
   const [gesture, setGesture] = useState<Gesture | null>(null);
   const scale = Math.max(0.05, Math.min((room.width - 140) / sheet.width, (room.height - 170) / sheet.height));
   const grid = useMemo(() => gridOf(sheet), [sheet]);
@@ -57,6 +58,7 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
     else if (!cell || (cell.fill.kind === 'spare' && !selected.includes(id))) setGesture({ kind: 'marquee', ...at, toX: at.x, toY: at.y });
     else {
       if (!selected.includes(id)) selectCells([id]);
+      if (isTextured(cell.fill)) useColoring.setState({ point: pointIn(cell.rect, at) });
       if (!sheet.frozen) setGesture({ kind: 'move', ...at, dx: 0, dy: 0 });
     }
     if (cell) board.current!.querySelector<HTMLElement>(`[data-cell="${id}"]`)?.focus({ preventScroll: true });
@@ -153,6 +155,13 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
               isFocusable={c.id === focusable}
             />
           ))}
+          {only && isTextured(only.fill) && (
+            <span
+              aria-hidden
+              className="pointer-events-none absolute z-20 h-3 w-3 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-ink bg-white"
+              style={{ left: (only.rect.x + point[0] * only.rect.w) * scale, top: (only.rect.y + point[1] * only.rect.h) * scale }}
+            />
+          )}
           {isMoving &&
             sheet.cells
               .filter((c) => selected.includes(c.id))
@@ -250,6 +259,12 @@ function CellBox({
     </div>
   );
 }
+
+/** Where in a cell a point of the sheet lies, 0..1 across and down. */
+const pointIn = ({ x, y, w, h }: Rect, at: { x: number; y: number }): Point => {
+  const share = (v: number, size: number) => Math.max(0, Math.min(1, v / size));
+  return [share(at.x - x, w), share(at.y - y, h)];
+};
 
 /** Cells move by whole cells where all lie on one grid, else by texels. */
 function gridOf(sheet: Sheet): { w: number; h: number } {
