@@ -48,13 +48,18 @@ export function LineUp() {
         {held && <Stand raster={before} backdrop={backdrop} label="The state that is held" />}
         <Stand raster={present} backdrop={backdrop} label="The palette as it is" isBelow={held !== null} />
       </div>
+      {models.length > 0 && (
+        <Button className="absolute top-4 right-5" onClick={() => setHeld(held ? null : copyOf(now))}>
+          {held ? 'Let the held state go' : 'Hold this state'}
+        </Button>
+      )}
       {models.length === 0 && (
         <p className="absolute inset-0 m-auto h-fit w-fit bg-paper px-4 py-2">Bring in models to see them side by side.</p>
       )}
       <div
         role="group"
         aria-label="Line-up"
-        className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-hairline bg-paper px-5 py-2.5"
+        className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-hairline bg-paper px-5 py-2.5"
       >
         <label className="flex items-center gap-2">
           Tallest
@@ -66,16 +71,16 @@ export function LineUp() {
             step={4}
             value={height}
             onChange={(e) => setHeight(Number(e.target.value))}
-            className="slider-plain !w-24"
+            className="slider-plain !w-20"
           />
-          <span className="w-12 text-[12px]">{height} px</span>
+          <span className="w-10 text-[12px]">{height} px</span>
         </label>
         <Swatch label="Sky" value={sky} onChange={setSky} />
         <Swatch label="Ground" value={ground} onChange={setGround} />
         {state.kit.references.length > 0 && (
           <label className="flex items-center gap-2">
             Behind
-            <select value={behind} onChange={(e) => setBehind(e.target.value)} className="w-28 border border-hairline bg-white px-1 py-1">
+            <select value={behind} onChange={(e) => setBehind(e.target.value)} className="w-24 border border-hairline bg-white px-1 py-1">
               <option value="">sky and ground</option>
               {state.kit.references.map((r) => (
                 <option key={r.id} value={r.id}>
@@ -95,9 +100,6 @@ export function LineUp() {
           onChange={setLight}
           className="border border-hairline"
         />
-        <Button className="ml-auto" onClick={() => setHeld(held ? null : copyOf(now))}>
-          {held ? 'Let it go' : 'Hold this state'}
-        </Button>
       </div>
     </div>
   );

@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import { parseHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
@@ -14,8 +14,8 @@ import { count } from '@/ui/words';
 export function Remarks({ sheet }: { sheet: Sheet }) {
   const state = useEditor((s) => s.state);
   const uses = useMemo(() => usesOfCells(state), [state]);
-  const facesOn = (id: number) => uses.get(id)?.faces ?? 0;
-  const remarks = judgePalette(sheet, facesOn);
+  const facesOn = useCallback((id: number) => uses.get(id)?.faces ?? 0, [uses]);
+  const remarks = useMemo(() => judgePalette(sheet, facesOn), [sheet, facesOn]);
   return (
     <>
       {remarks.length === 0 ? (
@@ -108,7 +108,7 @@ function words(r: Remark): string {
 /** How each color stands out from what will be behind it. */
 function Contrasts({ sheet }: { sheet: Sheet }) {
   const [background, setBackground] = useState('#9fb8c8');
-  const rows = contrastsWith(sheet, background);
+  const rows = useMemo(() => contrastsWith(sheet, background).slice(0, 100), [sheet, background]);
   return (
     <section aria-label="Contrast" className="mt-5">
       <div className="mb-2 flex items-center justify-between">

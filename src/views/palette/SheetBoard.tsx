@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import { isTextured, type Cell, type Rect, type Sheet } from '@/core/kit/kit';
 import { commonCellSize, swatchOf } from '@/core/sheet/cells';
@@ -149,7 +149,7 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
             <CellBox
               key={c.id}
               cell={c}
-              place={place(c.rect)}
+              scale={scale}
               faces={uses.get(c.id)?.faces ?? 0}
               isSelected={selected.includes(c.id)}
               isFocusable={c.id === focusable}
@@ -210,19 +210,21 @@ export function SheetBoard({ sheet }: { sheet: Sheet }) {
   );
 }
 
-function CellBox({
+const CellBox = memo(function CellBox({
   cell,
-  place,
+  scale,
   faces,
   isSelected,
   isFocusable,
 }: {
   cell: Cell;
-  place: { left: number; top: number; width: number; height: number };
+  scale: number;
   faces: number;
   isSelected: boolean;
   isFocusable: boolean;
 }) {
+  const { x, y, w, h } = cell.rect;
+  const place = { left: x * scale, top: y * scale, width: w * scale, height: h * scale };
   const isSpare = cell.fill.kind === 'spare';
   const isPointed = useColoring((s) => s.pointedCell === cell.id);
   const seat = Math.min(7, place.width / 5, place.height / 5);
@@ -258,7 +260,7 @@ function CellBox({
       )}
     </div>
   );
-}
+});
 
 /** Where in a cell a point of the sheet lies, 0..1 across and down. */
 const pointIn = ({ x, y, w, h }: Rect, at: { x: number; y: number }): Point => {
