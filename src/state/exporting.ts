@@ -6,15 +6,31 @@ import type { Cost } from '@/core/budget/tally';
 import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
 import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
+import type { LoadedMesh } from '@/workers/core.worker';
 import { filesOf, useEditor } from './editor';
 import { pictureFiles } from './pictures';
 
 export type What = 'model' | 'kit';
 
+/** The model's mesh as soon as it is prepared, as it may not yet be just after the kit was opened. */
+function meshOf(model: Model): Promise<LoadedMesh> {
+  return new Promise((resolve, reject) => {
+    const look = () => {
+      const { meshes, preparing } = useEditor.getState();
+      const loaded = meshes[model.mesh];
+      if (!loaded && preparing) return;
+      stop();
+      if (loaded) resolve(loaded);
+      else reject(new Error(`“${model.name}” could not be prepared, so it cannot be exported.`));
+    };
+    const stop = useEditor.subscribe(look);
+    look();
+  });
+}
+
 async function exportItem(model: Model): Promise<ExportModel> {
-  const { state, meshes } = useEditor.getState();
-  const loaded = meshes[model.mesh];
-  if (!loaded) throw new Error(`“${model.name}” is still being prepared. Try again in a moment.`);
+  const loaded = await meshOf(model);
+  const { state } = useEditor.getState();
   return { model, mesh: loaded.mesh, seats: state.seats[model.id]!, files: await filesOf(model) };
 }
 

@@ -9,3 +9,8 @@ export function notify(
   if (isError) toast.error(message, options);
   else toast(message, options);
 }
+
+/** What was said in one view does not stand over the next. */
+export const dismissNotices = (): void => {
+  toast.dismiss();
+};

@@ -6,11 +6,38 @@ export interface PhraseState {
   /** Degrees; `null`: as proposed for the model. */
   flat: number | null;
   smooth: number | null;
+  facing: number | null;
   /** What a click does: pick faces, add to or take from the pick, or color at once. */
   act: 'pick' | 'add' | 'take' | 'color';
+  /** Whether the twin across the model's plane goes along. */
+  mirror: 'nowhere' | 'across';
+  /** What a drag with the first button does. */
+  drag: Drag;
+  /** Of what a drag takes: only what is truly seen, or through the model. */
+  side: 'near' | 'through';
+  /** A face is taken as soon as it is touched, or only when it lies wholly inside. */
+  reach: 'touched' | 'inside';
+  /** Pixels. */
+  brush: number;
+  /** Degrees of an edge at which the brush stops. */
+  brushAngle: number;
 }
 
-export const usePhrase = create<PhraseState>(() => ({ scope: 'flat', flat: null, smooth: null, act: 'pick' }));
+export type Drag = 'turn' | 'box' | 'lasso' | 'brush';
+
+export const usePhrase = create<PhraseState>(() => ({
+  scope: 'flat',
+  flat: null,
+  smooth: null,
+  facing: null,
+  act: 'pick',
+  mirror: 'nowhere',
+  drag: 'turn',
+  side: 'near',
+  reach: 'touched',
+  brush: 24,
+  brushAngle: 40,
+}));
 
 export const scopeWords: Record<Scope, string> = {
   face: 'one face',
@@ -19,5 +46,14 @@ export const scopeWords: Record<Scope, string> = {
   part: 'the whole part',
   object: 'the whole object',
   color: 'everything of the same color',
+  ring: 'the ring',
+  fan: 'the fan around a corner',
+  'touching color': 'what touches in the same color',
+  slot: 'the same material',
+  region: 'the region',
+  facing: 'all that faces the same way',
+  patch: 'the patch of UVs',
+  like: 'the same on like parts',
 };
-export const usesAngle = (scope: Scope): scope is 'flat' | 'smooth' => scope === 'flat' || scope === 'smooth';
+export const usesAngle = (scope: Scope): scope is 'flat' | 'smooth' | 'facing' =>
+  scope === 'flat' || scope === 'smooth' || scope === 'facing';

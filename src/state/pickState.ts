@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import type { Missed } from '@/core/pick/change';
 
 /** Which faces of the model in view are picked, and which ones a click would take. Arrays are changed in place; the versions tell. */
 export interface PickState {
@@ -10,6 +11,10 @@ export interface PickState {
   last: Uint32Array | null;
   /** The face under the pointer or the face cursor; -1 none. */
   face: number;
+  /** The edge and the corner of that face that the pointer is nearest to. */
+  spot: Spot;
+  /** What a drag may have left out, or taken by accident. */
+  missed: Missed | null;
   /** What a click there would take. */
   wouldTake: Uint32Array;
   /** Faces that a report points out. */
@@ -20,6 +25,11 @@ export interface PickState {
   set(change: (picked: Uint8Array) => void): void;
 }
 
+export interface Spot {
+  edge: number;
+  corner: number;
+}
+
 const none = new Uint32Array(0);
 
 export const usePick = create<PickState>((set, get) => ({
@@ -28,6 +38,8 @@ export const usePick = create<PickState>((set, get) => ({
   version: 0,
   last: null,
   face: -1,
+  spot: { edge: 0, corner: 0 },
+  missed: null,
   wouldTake: none,
   shown: none,
   cursor: -1,
@@ -38,6 +50,7 @@ export const usePick = create<PickState>((set, get) => ({
       version: get().version + 1,
       last: null,
       face: -1,
+      missed: null,
       wouldTake: none,
       shown: none,
       cursor: -1,
@@ -47,7 +60,7 @@ export const usePick = create<PickState>((set, get) => ({
     change(picked);
     let count = 0;
     for (let f = 0; f < picked.length; f++) count += picked[f]!;
-    set({ count, version: version + 1, shown: none });
+    set({ count, version: version + 1, shown: none, missed: null });
   },
 }));
 

@@ -5,33 +5,42 @@ import { announce } from './announce';
 import { current, showModel, useEditor } from './editor';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
-import { pickedFaces, usePick } from './pickState';
+import { pickedFaces, usePick, type Spot } from './pickState';
+import { symmetryInView, withTwins } from './symmetries';
 import { usePhrase, usesAngle, type PhraseState } from './phrase';
 import { frame } from './viewState';
 
 /** Floods of more faces than this go to the worker, so that the page stays free. */
 const pageLimit = 60_000;
 
-export function angleFor(scope: Scope, phrase: Pick<PhraseState, 'flat' | 'smooth'> = usePhrase.getState()): number {
+export function angleFor(scope: Scope, phrase: Pick<PhraseState, 'flat' | 'smooth' | 'facing'> = usePhrase.getState()): number {
   if (!usesAngle(scope)) return 0;
-  return phrase[scope] ?? current()?.loaded?.angles[scope] ?? 20;
+  return phrase[scope] ?? (scope === 'facing' ? undefined : current()?.loaded?.angles[scope]) ?? 20;
 }
 
 /** The faces that a click on `face` takes; large floods come from the worker. */
 async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
-  const { loaded, cells } = current() ?? {};
+  const { loaded, cells, regions } = current() ?? {};
   if (!loaded || !cells) return new Uint32Array(0);
-  const request = { scope, face, angle: angleFor(scope) };
-  return (
-    facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells }, { ...request, limit: pageLimit }) ??
-    coreWorker().pick(loaded.id, cells, request)
-  );
+  const request = { scope, face, angle: angleFor(scope), ...usePick.getState().spot };
+  const { mesh, adjacency } = loaded;
+  // Comparing parts one by one takes long on large meshes.
+  const onPage =
+    scope === 'like' ? null : facesOf({ mesh, adjacency, cells, ...(regions && { regions }) }, { ...request, limit: pageLimit });
+  const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, request));
+  if (usePhrase.getState().mirror === 'nowhere') return faces;
+  const symmetry = await symmetryInView();
+  return symmetry ? withTwins(faces, symmetry) : faces;
 }
 
 /** Shows what a click on the face would take. -1: nothing. */
-export async function pointAtFace(face: number): Promise<void> {
-  if (usePick.getState().face === face) return;
-  usePick.setState({ face });
+export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
+  const before = usePick.getState();
+  const { scope } = usePhrase.getState();
+  const isSameSpot =
+    !spot || ((scope !== 'ring' || spot.edge === before.spot.edge) && (scope !== 'fan' || spot.corner === before.spot.corner));
+  if (before.face === face && isSameSpot) return;
+  usePick.setState({ face, ...(spot && { spot }) });
   await refreshWouldTake();
 }
 
@@ -77,7 +86,7 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
   announce(countWords());
 }
 
-const countWords = () => {
+export const countWords = () => {
   const { count } = usePick.getState();
   return count === 1 ? '1 face picked' : `${count} faces picked`;
 };

@@ -6,7 +6,7 @@ import { db } from '@/data/db';
 import { coreWorker } from '@/workers/client';
 import type { Portrait } from '@/workers/core.worker';
 import { noDrafts, type Drafts } from './coloringState';
-import { useEditor } from './editor';
+import { useEditor, type EditorState } from './editor';
 import { pictureFiles, usePictures } from './pictures';
 
 const size = 80;
@@ -45,7 +45,9 @@ async function draw(): Promise<void> {
   if (isDrawing) return redraw();
   isDrawing = true;
   try {
-    const { state, meshes, readOnly } = useEditor.getState();
+    // What is drawn is the kit as it stands now, also where it changes meanwhile.
+    const then = useEditor.getState();
+    const { state, meshes, readOnly } = then;
     const { kit, seats } = state;
     const table = cellTable(kit);
     let isChanged = false;
@@ -54,7 +56,7 @@ async function draw(): Promise<void> {
       const now = { cells: seats[model.id], mesh: model.mesh, sheets: kit.sheets };
       const before = drawn.get(model.id);
       if (before && before.cells === now.cells && before.mesh === now.mesh && before.sheets === now.sheets) continue;
-      const picture = await coreWorker().thumbnail(portraitOf(model), table, size);
+      const picture = await coreWorker().thumbnail(portraitOf(model, then), table, size);
       drawn.set(model.id, now);
       isChanged = true;
       show(model.id, picture);
@@ -67,7 +69,11 @@ async function draw(): Promise<void> {
     const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
     if (!isChanged || readOnly || !shown.length) return;
     // The home page shows the first models of a kit side by side.
-    const picture = await coreWorker().groupPortrait(shown.map(portraitOf), table, size);
+    const picture = await coreWorker().groupPortrait(
+      shown.map((m) => portraitOf(m, then)),
+      table,
+      size,
+    );
     await db.kits.update(kit.id, { picture }).catch(() => 0);
   } finally {
     isDrawing = false;
@@ -75,8 +81,7 @@ async function draw(): Promise<void> {
 }
 
 /** A model as it stands, for the worker to draw. */
-export function portraitOf(model: Model): Portrait {
-  const { state, meshes } = useEditor.getState();
+export function portraitOf(model: Model, { state, meshes }: Pick<EditorState, 'state' | 'meshes'>): Portrait {
   const seats = state.seats[model.id]!;
   const mesh = meshes[model.mesh]?.mesh;
   const isPlain = !mesh || !hasTexturedFaces(texturedCells(state.kit), seats);

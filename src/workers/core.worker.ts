@@ -23,7 +23,9 @@ import { colorsAsRead, stackPictures, type PictureStack } from '@/core/mesh/colo
 import { boundsOf, type Bounds } from '@/core/mesh/measure';
 import { faceCount, materialCount, triangleCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate, type Triangles } from '@/core/mesh/triangulate';
+import { nearestCorner, nearestEdge } from '@/core/pick/ring';
 import { facesOf, type PickRequest } from '@/core/pick/scopes';
+import { findSymmetry, type Symmetry } from '@/core/pick/symmetry';
 import { proposeAngles, type ProposedAngles } from '@/core/pick/proposeAngles';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
 import { encodeSheet, type EncodedSheet } from '@/core/sheet/encode';
@@ -32,7 +34,8 @@ import { countColors, drawSeries, type DrawnPalette } from '@/core/picture/drawC
 import type { Lines } from '@/core/picture/findLines';
 import { readBlocks, recognise, type Finding } from '@/core/picture/readBlocks';
 import { lineUpAtScale, type Sitter } from '@/core/view/lineUp';
-import type { RasterInput } from '@/core/view/rasterFaces';
+import { rasterFaces, type FaceRaster, type RasterInput } from '@/core/view/rasterFaces';
+import { facesInOutline, type OutlineRequest, type OutlineResult } from './facesInOutline';
 import { visibleArea } from '@/core/view/visibleArea';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
@@ -107,6 +110,13 @@ export interface PictureFile {
   bytes: Uint8Array;
 }
 
+/** What a ray meets: a face, and the numbers of its nearest edge and corner. */
+export interface Hit {
+  face: number;
+  edge: number;
+  corner: number;
+}
+
 interface Resident {
   loaded: LoadedMesh;
   /** Built when the first ray is cast. */
@@ -154,15 +164,20 @@ const api = {
     residents.delete(id);
   },
 
-  /** The face that a ray meets first; -1 where there is none. World coordinates in metres. */
-  faceAt(id: string, origin: [number, number, number], direction: [number, number, number]): number {
+  /** The face that a ray meets first, and which of its edges and corners are nearest; `null` where there is none. World coordinates in metres. */
+  faceAt(id: string, origin: [number, number, number], direction: [number, number, number]): Hit | null {
     const resident = residents.get(id);
-    if (!resident) return -1;
+    if (!resident) return null;
     const hit = (resident.bvh ??= buildTree(resident.loaded)).raycastFirst(
       new Ray(new Vector3(...origin), new Vector3(...direction)),
       DoubleSide,
     );
-    return hit?.faceIndex == null ? -1 : resident.loaded.triangles.face[hit.faceIndex]!;
+    if (hit?.faceIndex == null) return null;
+    const { mesh, adjacency, triangles } = resident.loaded;
+    const face = triangles.face[hit.faceIndex]!;
+    const start = mesh.faceStart[face]!;
+    const point = hit.point.toArray();
+    return { face, edge: nearestEdge(mesh, adjacency, face, point) - start, corner: nearestCorner(mesh, adjacency, face, point) - start };
   },
 
   /** Floods that are too large for the page. */
@@ -170,6 +185,23 @@ const api = {
     const { loaded } = residents.get(id)!;
     const faces = facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells }, request)!;
     return Comlink.transfer(faces, [faces.buffer]);
+  },
+
+  symmetry: (id: string): Symmetry => {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return findSymmetry(mesh, adjacency);
+  },
+
+  /** Which face owns each pixel under a camera; see `rasterFaces`. */
+  faceRaster(id: string, matrix: number[], width: number, height: number): FaceRaster {
+    const raster = rasterFaces(rasterInputOf(residents.get(id)!.loaded), matrix, width, height);
+    return Comlink.transfer(raster, [raster.faces.buffer]);
+  },
+
+  /** Faces that an outline on the screen takes. `eye`: where rays come from; for parallel views, `ahead` is their direction instead. */
+  facesInOutline(id: string, request: OutlineRequest): OutlineResult {
+    const resident = residents.get(id)!;
+    return facesInOutline(resident.loaded, (resident.bvh ??= buildTree(resident.loaded)), request);
   },
 
   /** A PNG of a model as it stands. */

@@ -1,15 +1,30 @@
 'use client';
 import { DropdownMenu, Popover } from 'radix-ui';
-import { useMemo, type ReactNode } from 'react';
+import { useEffect, useMemo, type ReactNode } from 'react';
 import type { Scope } from '@/core/pick/scopes';
 import { swatchOf } from '@/core/sheet/cells';
 import { useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
-import { scopeWords, usePhrase, usesAngle, type PhraseState } from '@/state/phrase';
+import { scopeWords, usePhrase, usesAngle, type Drag, type PhraseState } from '@/state/phrase';
+import { symmetryInView, useSymmetries } from '@/state/symmetries';
 import { useHelp } from '@/state/help';
 
 const actWords: Record<PhraseState['act'], string> = { pick: 'Pick', add: 'Add', take: 'Take away', color: 'Color' };
-const order: Scope[] = ['face', 'flat', 'smooth', 'part', 'object', 'color'];
+const order: Scope[] = [
+  'face',
+  'flat',
+  'smooth',
+  'part',
+  'object',
+  'ring',
+  'fan',
+  'patch',
+  'color',
+  'touching color',
+  'slot',
+  'facing',
+  'like',
+];
 const scopeHints: Record<Scope, string> = {
   face: 'just the one under the pointer',
   flat: 'touching faces that face about the same way',
@@ -17,12 +32,20 @@ const scopeHints: Record<Scope, string> = {
   part: 'everything that hangs together with it',
   object: 'the named object of the file',
   color: 'all faces on the same cell',
+  'touching color': 'as far as the color goes',
+  ring: 'a run of quads through the nearest edge',
+  fan: 'all faces at the nearest corner',
+  patch: 'up to the seams of its UVs',
+  slot: 'all faces of the material it came with',
+  region: 'all faces of its region',
+  facing: 'anywhere on the model',
+  like: 'this face on every part of the same shape',
 };
-export const scopeKeys: Partial<Record<Scope, string>> = { face: 'F', flat: 'A', smooth: 'S', part: 'W', color: 'C' };
+export const scopeKeys: Partial<Record<Scope, string>> = { face: 'F', flat: 'A', smooth: 'S', part: 'W', color: 'C', ring: 'Shift S' };
 
 /** One sentence that says what a click will do; each underlined word is a choice. */
 export function Phrase() {
-  const { act, scope, flat, smooth } = usePhrase();
+  const { act, scope, flat, smooth, facing } = usePhrase();
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
@@ -30,7 +53,8 @@ export function Phrase() {
   const current = useMemo(() => currentOf({ state, modelId, meshes }), [state, modelId, meshes]);
   const proposed = current?.loaded?.angles;
   const cell = current?.sheet.cells.find((c) => c.id === cellId && c.fill.kind !== 'spare');
-  const angle = usesAngle(scope) ? ((scope === 'flat' ? flat : smooth) ?? proposed?.[scope] ?? 20) : 0;
+  const proposal = scope === 'flat' || scope === 'smooth' ? proposed?.[scope] : undefined;
+  const angle = usesAngle(scope) ? ({ flat, smooth, facing }[scope] ?? proposal ?? 20) : 0;
   return (
     <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5">
       <p aria-label="What a click does" className="flex min-w-0 items-baseline gap-x-1.5 text-phrase whitespace-nowrap">
@@ -50,13 +74,12 @@ export function Phrase() {
         </Word>
         {usesAngle(scope) && (
           <>
-            <span>{scope === 'flat' ? 'within' : 'up to creases of'}</span>
-            <AngleWord scope={scope} angle={angle} proposed={proposed?.[scope]} />
+            <span>{scope === 'smooth' ? 'up to creases of' : 'within'}</span>
+            <AngleWord scope={scope} angle={angle} proposed={proposal} />
           </>
         )}
-        {act === 'take' && <span>from the pick.</span>}
-        {act === 'add' && <span>to the pick.</span>}
-        {act === 'pick' && <span className="-ml-1.5 text-quiet">, then choose its color below.</span>}
+        {act === 'take' && <span>from the pick</span>}
+        {act === 'add' && <span>to the pick</span>}
         {act === 'color' && (
           <>
             <span>with</span>
@@ -82,9 +105,10 @@ export function Phrase() {
                   </DropdownMenu.Item>
                 ))}
             </Word>
-            <span>as I click.</span>
+            <span>as I click</span>
           </>
         )}
+        <DragWords />
       </p>
       <button
         type="button"
@@ -106,6 +130,149 @@ const actHints = {
   color: 'faces take the color at once',
 };
 const itemLook = 'flex min-h-8 items-center gap-2.5 px-3 text-panel outline-none data-[highlighted]:bg-ink data-[highlighted]:text-paper';
+
+const dragWords: Record<Drag, string> = { turn: 'turns the view', box: 'takes a box', lasso: 'takes a lasso', brush: 'brushes' };
+
+/** What goes along on the other half, and what a drag does. */
+function DragWords() {
+  const { mirror, drag, side, reach, brush, brushAngle } = usePhrase();
+  const meshId = useEditor((s) => currentOf(s)?.loaded?.id);
+  const plane = useSymmetries((s) => (meshId ? s[meshId] : undefined));
+  const set = (change: Partial<PhraseState>) => usePhrase.setState(change);
+  useEffect(() => {
+    if (mirror === 'across') void symmetryInView();
+  }, [mirror, meshId]);
+  const where = plane ? `across ${plane.axis}` : 'across';
+  return (
+    <>
+      <span className="-ml-1.5">, mirrored</span>
+      <Word label="Mirrored" value={mirror === 'nowhere' ? 'nowhere' : where}>
+        <Radio
+          value={mirror}
+          options={[
+            ['nowhere', 'nowhere', 'only what is taken'],
+            [
+              'across',
+              where,
+              plane ? `${plane.matched} of ${plane.matched + plane.unmatched} faces have a twin` : 'its plane is found by itself',
+              'M',
+            ],
+          ]}
+          onChange={(m) => set({ mirror: m })}
+        />
+      </Word>
+      <span className="-ml-1.5">; a drag</span>
+      <Word label="A drag" value={dragWords[drag]}>
+        <Radio
+          value={drag}
+          options={[
+            ['turn', 'turns the view', 'the right button moves it'],
+            ['box', 'takes a box', 'the middle button turns the view', 'Y'],
+            ['lasso', 'takes a lasso', 'free hand'],
+            ['brush', 'brushes', 'stops at sharp edges'],
+          ]}
+          onChange={(d) => set({ drag: d })}
+        />
+      </Word>
+      {(drag === 'box' || drag === 'lasso') && (
+        <>
+          <span>on</span>
+          <Word label="Which side" value={side === 'near' ? 'the near side' : 'both sides'}>
+            <Radio
+              value={side}
+              options={[
+                ['near', 'the near side', 'only faces that are truly seen'],
+                ['through', 'both sides', 'through the model'],
+              ]}
+              onChange={(s) => set({ side: s })}
+            />
+          </Word>
+          <Word label="How far" value={reach === 'touched' ? 'touched' : 'wholly inside'}>
+            <Radio
+              value={reach}
+              options={[
+                ['touched', 'touched', 'as soon as a bit is inside'],
+                ['inside', 'wholly inside', 'with all corners'],
+              ]}
+              onChange={(r) => set({ reach: r })}
+            />
+          </Word>
+        </>
+      )}
+      {drag === 'brush' && (
+        <>
+          <span>of</span>
+          <NumberWord
+            label="Brush"
+            value={brush}
+            unit=" px"
+            least={4}
+            most={160}
+            onChange={(v) => set({ brush: v })}
+            says="Radius of the brush"
+          />
+          <span>up to</span>
+          <NumberWord
+            label="Brush stops"
+            value={brushAngle}
+            unit="°"
+            least={2}
+            most={180}
+            onChange={(v) => set({ brushAngle: v })}
+            says="It stops at edges of"
+          />
+        </>
+      )}
+      <span className="-ml-1.5">.</span>
+    </>
+  );
+}
+
+function NumberWord({
+  label,
+  value,
+  unit,
+  least,
+  most,
+  says,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  unit: string;
+  least: number;
+  most: number;
+  says: string;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        aria-label={`${label}: ${value}${unit}`}
+        className="border-b-2 border-ink px-0.5 pb-px font-bold hover:bg-wash data-[state=open]:bg-ink data-[state=open]:text-paper"
+      >
+        {value}
+        {unit}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={6} className="z-50 w-64 border border-ink bg-white p-4 text-panel">
+          <label className="block font-medium">
+            {says} {value}
+            {unit}
+            <input
+              type="range"
+              min={least}
+              max={most}
+              value={value}
+              onChange={(e) => onChange(Number(e.target.value))}
+              className="slider-plain mt-2"
+            />
+          </label>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
 
 function Word({ label, value, children }: { label: string; value: ReactNode; children: ReactNode }) {
   return (
@@ -152,7 +319,7 @@ function Radio<T extends string>({
   );
 }
 
-function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth'; angle: number; proposed: number | undefined }) {
+function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth' | 'facing'; angle: number; proposed: number | undefined }) {
   const set = (value: number | null) => usePhrase.setState({ [scope]: value });
   return (
     <Popover.Root>
@@ -165,7 +332,7 @@ function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth'; angle
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={6} className="z-50 w-64 border border-ink bg-white p-4 text-panel">
           <label className="block font-medium" htmlFor="angle">
-            {scope === 'flat' ? 'Faces may turn away by' : 'Edges may fold by'} {angle}°
+            {scope === 'smooth' ? 'Edges may fold by' : 'Faces may turn away by'} {angle}°
           </label>
           <input
             id="angle"
@@ -177,7 +344,8 @@ function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth'; angle
             className="slider-plain mt-2"
           />
           <button type="button" className="mt-2 border-b border-ink" onClick={() => set(null)}>
-            Use the one proposed for this model{proposed === undefined ? '' : `, ${proposed}°`}
+            Use {scope === 'facing' ? 'the usual one' : 'the one proposed for this model'}
+            {proposed === undefined ? '' : `, ${proposed}°`}
           </button>
         </Popover.Content>
       </Popover.Portal>

@@ -4,7 +4,18 @@ import { openNewColor, sourceCell } from '@/state/coloring';
 import { currentOf, useEditor } from '@/state/editor';
 import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/picking';
 import { letPickGo, usePick } from '@/state/pickState';
+import {
+  dropLone,
+  fillPickHoles,
+  growPick,
+  growPickToCreases,
+  invertPickInParts,
+  mirrorPick,
+  shrinkPick,
+  takeMissed,
+} from '@/state/changePick';
 import { frame } from '@/state/viewState';
+import { Menu } from '@/ui/Menu';
 import { Key } from '@/ui/Button';
 import { count, number } from '@/ui/words';
 
@@ -21,39 +32,75 @@ export function PickBar() {
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
   }, [state, modelId, meshes]);
   return (
-    <div
-      role="group"
-      aria-label="Pick"
-      className="absolute top-4 left-5 flex min-h-[30px] items-center gap-3 bg-paper px-3 py-1 text-[12.5px]"
-    >
-      {picked > 0 ? (
-        <>
-          <strong>{count(picked, 'face')} picked</strong>
-          <Action k="Esc" word="let go" run={letPickGo} />
-          <Action k="V" word="the others" run={invertPick} />
-          <Action k="Z" word="look closer" run={() => frame('pick')} />
-          <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
-        </>
-      ) : shown.length > 0 ? (
-        <>
-          <strong>{count(shown.length, 'face')} shown</strong>
-          <Action k="Esc" word="hide" run={() => usePick.setState({ shown: new Uint32Array(0) })} />
-        </>
-      ) : (
-        <>
-          {bare > 0 ? (
-            <>
-              <span>
-                <strong>{number(bare)}</strong> not yet colored
-              </span>
-              <Action k="R" word="pick the next" run={pickNextUncolored} />
-            </>
-          ) : (
-            <strong>Every face is colored</strong>
-          )}
-          {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
-          <Action k="Ctrl A" word="everything" run={pickEverything} />
-        </>
+    <div role="group" aria-label="Pick" className="absolute top-4 left-5 bg-paper px-3 py-1 text-[12.5px] whitespace-nowrap">
+      <div className="flex min-h-[22px] items-center gap-3">
+        {picked > 0 ? (
+          <>
+            <strong>{count(picked, 'face')} picked</strong>
+            <Action k="Esc" word="let go" run={letPickGo} />
+            <Action k="V" word="the others" run={invertPick} />
+            <Action k="Z" word="look closer" run={() => frame('pick')} />
+            <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
+            <Menu
+              label="Change the pick"
+              align="start"
+              trigger="more"
+              className="border-b border-ink hover:bg-wash"
+              items={[
+                { label: 'Grow by a ring of faces', hint: 'Shift W', run: growPick },
+                { label: 'Shrink by a ring of faces', hint: 'Shift Q', run: shrinkPick },
+                { label: 'On to the next crease', run: growPickToCreases },
+                { label: 'The others of its parts', hint: 'Shift V', run: invertPickInParts },
+                { label: 'Fill its holes', run: fillPickHoles },
+                { label: 'Its mirrored twin too', hint: 'Shift M', run: () => void mirrorPick() },
+              ]}
+            />
+          </>
+        ) : shown.length > 0 ? (
+          <>
+            <strong>{count(shown.length, 'face')} shown</strong>
+            <Action k="Esc" word="hide" run={() => usePick.setState({ shown: new Uint32Array(0) })} />
+          </>
+        ) : (
+          <>
+            {bare > 0 ? (
+              <>
+                <span>
+                  <strong>{number(bare)}</strong> not yet colored
+                </span>
+                <Action k="R" word="pick the next" run={pickNextUncolored} />
+              </>
+            ) : (
+              <strong>Every face is colored</strong>
+            )}
+            {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
+            <Action k="Ctrl A" word="everything" run={pickEverything} />
+          </>
+        )}
+      </div>
+      {picked > 0 && <MissedWords />}
+    </div>
+  );
+}
+
+/** Small faces that a drag may have left out, or taken by accident. */
+function MissedWords() {
+  const missed = usePick((s) => s.missed);
+  if (!missed) return null;
+  const { left, lone } = missed;
+  return (
+    <div className="flex min-h-[26px] items-center gap-4">
+      {left.length > 0 && (
+        <span className="flex items-center gap-2">
+          {count(left.length, 'small face')} beside them {left.length === 1 ? 'is' : 'are'} not.
+          <Action k="Shift E" word="take them too" run={takeMissed} />
+        </span>
+      )}
+      {lone.length > 0 && (
+        <span className="flex items-center gap-2">
+          {count(lone.length, 'small face')} stand{lone.length === 1 ? 's' : ''} alone.
+          <Action k="Shift X" word="leave them out" run={dropLone} />
+        </span>
       )}
     </div>
   );

@@ -1,9 +1,23 @@
 import { chooseOfRamp, openNewColor, sourceCell, stepFaces } from '@/state/coloring';
 import { useHelp } from '@/state/help';
-import { angleFor, bringBackPick, invertPick, pickEverything, pickNextUncolored, takeCellUnderPointer } from '@/state/picking';
+import {
+  angleFor,
+  bringBackPick,
+  invertPick,
+  pickEverything,
+  pickNextUncolored,
+  refreshWouldTake,
+  takeCellUnderPointer,
+} from '@/state/picking';
+import type { Scope } from '@/core/pick/scopes';
+import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/changePick';
+import { current } from '@/state/editor';
 import { letPickGo, usePick } from '@/state/pickState';
-import { usePhrase, usesAngle } from '@/state/phrase';
+import { usePhrase, usesAngle, type Drag } from '@/state/phrase';
 import { frame, useView } from '@/state/viewState';
+
+const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
+const nextDrag = (): void => usePhrase.setState(({ drag }) => ({ drag: drags[(drags.indexOf(drag) + 1) % drags.length]! }));
 
 export interface Shortcut {
   /** `KeyboardEvent.key` in lower case. */
@@ -23,16 +37,28 @@ export interface ShortcutGroup {
   list: Shortcut[];
 }
 
-const scope = (key: string, name: 'face' | 'flat' | 'smooth' | 'part' | 'color', does: string): Shortcut => ({
+const scope = (key: string, name: Scope, does: string, shift = false): Shortcut => ({
   keys: [key],
-  shown: key.toUpperCase(),
+  shift,
+  shown: shift ? `Shift ${key.toUpperCase()}` : key.toUpperCase(),
   does,
   run: () => usePhrase.setState({ scope: name }),
 });
 
+/** A ring through the next edge, the fan around the next corner. */
+function turnSpot(): void {
+  const { spot, face } = usePick.getState();
+  const start = current()?.loaded?.mesh.faceStart;
+  if (!start || face < 0) return;
+  const next = (n: number) => (n + 1) % (start[face + 1]! - start[face]!);
+  usePick.setState({ spot: { edge: next(spot.edge), corner: next(spot.corner) } });
+  void refreshWouldTake();
+}
+
 function turnAngle(by: number): void {
   const { scope: s } = usePhrase.getState();
-  if (usesAngle(s)) usePhrase.setState({ [s]: Math.max(0, Math.min(90, angleFor(s) + by)) });
+  if (s === 'ring' || s === 'fan') turnSpot();
+  else if (usesAngle(s)) usePhrase.setState({ [s]: Math.max(0, Math.min(90, angleFor(s) + by)) });
 }
 
 /** All keys of the Color view: under the left hand, after the words of the phrase. */
@@ -45,8 +71,24 @@ export const shortcutGroups: ShortcutGroup[] = [
       scope('s', 'smooth', 'the smooth area'),
       scope('w', 'part', 'the whole part'),
       scope('c', 'color', 'everything of the same color'),
-      { keys: ['x'], shown: 'X', does: 'a wider angle', run: () => turnAngle(2) },
-      { keys: ['x'], shift: true, shown: 'Shift X', does: 'a narrower angle', run: () => turnAngle(-2) },
+      scope('s', 'ring', 'the ring through the nearest edge', true),
+      scope('c', 'touching color', 'what touches in the same color', true),
+      scope('f', 'like', 'the same face on like parts', true),
+      { keys: ['x'], shown: 'X', does: 'a wider angle; the ring the other way', run: () => turnAngle(2) },
+      {
+        keys: ['x'],
+        shift: true,
+        shown: 'Shift X',
+        does: 'a narrower angle; lone faces out of the pick',
+        run: () => (usePick.getState().missed?.lone.length ? dropLone() : turnAngle(-2)),
+      },
+      { keys: ['y'], shown: 'Y', does: 'a drag takes a box, a lasso, brushes, turns', run: nextDrag },
+      {
+        keys: ['m'],
+        shown: 'M',
+        does: 'the mirrored twin goes along, on and off',
+        run: () => usePhrase.setState((p) => ({ mirror: p.mirror === 'nowhere' ? 'across' : 'nowhere' })),
+      },
     ],
   },
   {
@@ -59,6 +101,10 @@ export const shortcutGroups: ShortcutGroup[] = [
         run: () => usePhrase.setState((p) => ({ act: p.act === 'color' ? 'pick' : 'color' })),
       },
       { keys: ['v'], shown: 'V', does: 'the others instead', run: invertPick },
+      { keys: ['v'], shift: true, shown: 'Shift V', does: 'the others of its parts', run: invertPickInParts },
+      { keys: ['w'], shift: true, shown: 'Shift W', does: 'grow by a ring of faces', run: growPick },
+      { keys: ['q'], shift: true, shown: 'Shift Q', does: 'shrink by a ring of faces', run: shrinkPick },
+      { keys: ['m'], shift: true, shown: 'Shift M', does: 'the mirrored twin joins', run: () => void mirrorPick() },
       { keys: ['g'], shown: 'G', does: 'give back the last pick', run: bringBackPick },
       { keys: ['r'], shown: 'R', does: 'pick the next uncolored', run: pickNextUncolored },
       { keys: ['z'], shown: 'Z', does: 'look closer at the pick', run: () => frame('pick') },
@@ -88,7 +134,13 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['d'], shown: 'D', does: 'one step darker', run: () => stepFaces(-1) },
       { keys: ['e'], shown: 'E', does: 'one step lighter', run: () => stepFaces(1) },
       { keys: ['d'], shift: true, shown: 'Shift D', does: 'darker, past the end of the ramp', run: () => stepFaces(-1, { create: true }) },
-      { keys: ['e'], shift: true, shown: 'Shift E', does: 'lighter, past the end of the ramp', run: () => stepFaces(1, { create: true }) },
+      {
+        keys: ['e'],
+        shift: true,
+        shown: 'Shift E',
+        does: 'lighter, past the end of the ramp; missed faces too',
+        run: () => (usePick.getState().missed?.left.length ? takeMissed() : stepFaces(1, { create: true })),
+      },
       { keys: ['t'], shown: 'T', does: 'take the color under the pointer', run: takeCellUnderPointer },
       { keys: ['b'], shown: 'B', does: 'a color only for the picked faces', run: () => openNewColor(sourceCell(), true) },
       { keys: ['b'], shift: true, shown: 'Shift B', does: 'a new color from this one', run: () => openNewColor(sourceCell(), false) },

@@ -31,7 +31,7 @@ export function LineUp() {
   const [held, setHeld] = useState<Held | null>(null);
   const models = state.kit.models.filter((m) => meshes[m.mesh]);
   const now = useMemo<Held>(
-    () => ({ table: cellTable(state.kit, drafts), portraits: models.map(portraitOf) }),
+    () => ({ table: cellTable(state.kit, drafts), portraits: models.map((m) => portraitOf(m, { state, meshes })) }),
     // The portraits follow the seats, the meshes and the pictures.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [state, meshes, drafts, rasters],

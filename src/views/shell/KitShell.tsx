@@ -4,7 +4,7 @@ import { usePathname } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
 import { openKit, takeOverKit, useEditor } from '@/state/editor';
 import { downloadArchive } from '@/state/exporting';
-import { notify } from '@/state/notices';
+import { dismissNotices, notify } from '@/state/notices';
 import { watchThumbnails } from '@/state/thumbnails';
 import { Button } from '@/ui/Button';
 import { DropFiles } from './DropFiles';
@@ -30,6 +30,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
     void openKit(id);
     return watchThumbnails();
   }, [id]);
+  useEffect(() => dismissNotices, [path]);
   return (
     <div className="flex h-screen min-h-[600px] min-w-[1100px] flex-col overflow-hidden">
       <header className="flex h-[46px] shrink-0 items-stretch border-b border-ink pr-5 pl-4">

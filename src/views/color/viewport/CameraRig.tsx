@@ -2,14 +2,24 @@
 import { OrbitControls, OrthographicCamera, PerspectiveCamera } from '@react-three/drei';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef, type ComponentRef } from 'react';
-import { MathUtils, Spherical, Vector3, type OrthographicCamera as Orthographic, type PerspectiveCamera as Perspective } from 'three';
+import {
+  MathUtils,
+  MOUSE,
+  Spherical,
+  Vector3,
+  type OrthographicCamera as Orthographic,
+  type PerspectiveCamera as Perspective,
+} from 'three';
 import { boundsOf, type Bounds } from '@/core/mesh/measure';
+import { usePhrase } from '@/state/phrase';
 import { usePick, pickedFaces } from '@/state/pickState';
 import { useView } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { frameBounds, sideDirection } from './framing';
 
 const fov = 32;
+const turning = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN };
+const taking = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 
 /** Where the eye is: one place for both kinds of camera, so that changing between them keeps the view. */
 interface Eye {
@@ -33,6 +43,7 @@ function turned(direction: Vector3, [right, up]: [number, number]): Vector3 {
 export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
   const perspective = useView((s) => s.perspective);
+  const drag = usePhrase((s) => s.drag);
   const { size, invalidate } = useThree();
   const camera = useThree((s) => s.camera as Perspective | Orthographic);
   const eye = useRef<Eye | null>(null);
@@ -113,6 +124,8 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
         zoomToCursor
         enableDamping={false}
         screenSpacePanning
+        // Where a drag takes faces, the middle button turns.
+        mouseButtons={drag === 'turn' ? turning : taking}
       />
     </>
   );

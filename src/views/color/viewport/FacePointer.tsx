@@ -7,7 +7,7 @@ import { clickFace, faceName, pointAtFace } from '@/state/picking';
 import { usePick } from '@/state/pickState';
 import { turnView, zoomView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { Hit, LoadedMesh } from '@/workers/core.worker';
 import { faceTowards } from './faceTowards';
 
 /** Pixels that the pointer may move between press and release for it to be a click. */
@@ -21,7 +21,7 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
 
   useEffect(() => {
     const caster = new Raycaster();
-    const faceUnder = (clientX: number, clientY: number): Promise<number> => {
+    const hitUnder = (clientX: number, clientY: number): Promise<Hit | null> => {
       const { camera } = get();
       const box = surface.getBoundingClientRect();
       camera.updateMatrixWorld();
@@ -40,7 +40,8 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       while (waiting) {
         const at: [number, number] = waiting;
         waiting = null;
-        await pointAtFace(await faceUnder(...at));
+        const hit = await hitUnder(...at);
+        await pointAtFace(hit?.face ?? -1, hit ?? undefined);
       }
       isCasting = false;
     };
@@ -65,8 +66,10 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       press = null;
       if (!isClick) return;
       const { timeStamp, shiftKey, altKey, ctrlKey } = e;
-      const face = await faceUnder(e.clientX, e.clientY);
-      if (face >= 0) await clickFace(face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
+      const hit = await hitUnder(e.clientX, e.clientY);
+      if (!hit) return;
+      usePick.setState({ spot: hit });
+      await clickFace(hit.face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
     };
     const onLeave = () => {
       waiting = null;
@@ -79,8 +82,8 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       const box = surface.getBoundingClientRect();
       const { cursor } = usePick.getState();
       const middle = async () => {
-        const under = await faceUnder(box.left + box.width / 2, box.top + box.height / 2);
-        return under >= 0 ? under : faceTowards(loaded, camera, null, arrow);
+        const under = await hitUnder(box.left + box.width / 2, box.top + box.height / 2);
+        return under ? under.face : faceTowards(loaded, camera, null, arrow);
       };
       const next = cursor < 0 ? await middle() : faceTowards(loaded, camera, cursor, arrow);
       if (next < 0) return;

@@ -112,11 +112,13 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     let pointedNow: Uint32Array = none;
     let shownNow: Uint32Array = none;
     const picks = () => {
-      const { picked, shown, count } = usePick.getState();
+      const { picked, shown, count, missed } = usePick.getState();
       if (picked.length !== state.length) return;
       for (let f = 0; f < state.length; f++) state[f] = (state[f]! & ~stateBits.picked) | (picked[f]! * stateBits.picked);
-      mark(shownNow, shown, stateBits.shown);
-      shownNow = shown;
+      // Faces that a drag may have left out are lit like those that a report points out.
+      const lit = shown.length ? shown : (missed?.left ?? none);
+      mark(shownNow, lit, stateBits.shown);
+      shownNow = lit;
       updateTexels(textures.states, state);
       const list = shown.length ? shown : count ? everySet(picked) : none;
       pick.set(outlineSegments(loaded, list, shown.length ? (f) => (state[f]! & stateBits.shown) !== 0 : (f) => picked[f] === 1));
@@ -155,7 +157,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         if (now.state.kit.sheets !== before.state.kit.sheets) table();
       }),
       usePick.subscribe((now, before) => {
-        if (now.version !== before.version || now.shown !== before.shown) picks();
+        if (now.version !== before.version || now.shown !== before.shown || now.missed !== before.missed) picks();
         if (now.wouldTake !== before.wouldTake) pointer();
         if (now.count !== before.count) look();
       }),

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useView } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { CameraRig } from './CameraRig';
+import { DragPick, DragShape } from './DragPick';
 import { FacePointer } from './FacePointer';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
@@ -35,7 +36,9 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
         {grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}
         <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
         {surface && <FacePointer loaded={loaded} surface={surface} />}
+        {surface && <DragPick loaded={loaded} surface={surface} />}
       </Canvas>
+      <DragShape />
     </div>
   );
 }

@@ -1,0 +1,160 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { adjacencyOf } from '../mesh/adjacency';
+import { meshFromLists } from '../mesh/build';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { box, boxFaces, grid, triangulated } from '@tests/meshes';
+import { fillHoles, grow, growToCreases, invertInParts, missedFaces, shrink } from './change';
+import { matchParts } from './likeParts';
+import { facesOf, type Scope } from './scopes';
+import { findSymmetry } from './symmetry';
+
+/** Boxes, each moved, turned about a tilted axis, mirrored and scaled as told. */
+function boxes(
+  list: readonly { at: [number, number, number]; turn?: number; scale?: number; mirror?: boolean; squash?: number }[],
+): PolyMesh {
+  const positions: number[] = [];
+  const faces: number[][] = [];
+  list.forEach(({ at, turn = 0, scale = 1, mirror = false, squash = 1 }, n) => {
+    const wedge = box().positions.slice();
+    // One corner is cut short, so that a box is like no other way round.
+    wedge[7 * 3] = 0.7;
+    for (let v = 0; v < 8; v++) {
+      let [x, y, z] = [wedge[v * 3]! * (mirror ? -1 : 1), wedge[v * 3 + 1]! * 2 * squash, wedge[v * 3 + 2]! * 3];
+      [x, z] = [x * Math.cos(turn) - z * Math.sin(turn), x * Math.sin(turn) + z * Math.cos(turn)];
+      [x, y] = [x * Math.cos(turn) - y * Math.sin(turn), x * Math.sin(turn) + y * Math.cos(turn)];
+      positions.push(x * scale + at[0], y * scale + at[1], z * scale + at[2]);
+    }
+    for (const f of boxFaces) faces.push((mirror ? [...f].reverse() : f).map((v) => v + n * 8));
+  });
+  return meshFromLists({ positions, faces });
+}
+
+const take = (
+  mesh: PolyMesh,
+  scope: Scope,
+  face: number,
+  rest: { angle?: number; edge?: number; corner?: number; cells?: Uint16Array } = {},
+) =>
+  [
+    ...facesOf(
+      { mesh, adjacency: adjacencyOf(mesh), cells: rest.cells ?? new Uint16Array(faceCount(mesh)) },
+      { scope, face, angle: rest.angle ?? 0, edge: rest.edge ?? 0, corner: rest.corner ?? 0 },
+    )!,
+  ].sort((a, b) => a - b);
+
+const flagsOf = (faces: readonly number[], n: number) => Uint8Array.from({ length: n }, (_, f) => (faces.includes(f) ? 1 : 0));
+const listOf = (flags: Uint8Array) => [...flags.keys()].filter((f) => flags[f]);
+
+describe('a ring', () => {
+  it('closes on closed quads, runs from border to border on open ones, and never crosses another kind of face', () => {
+    const cube = box();
+    for (let face = 0; face < 6; face++) for (let edge = 0; edge < 4; edge++) expect(take(cube, 'ring', face, { edge })).toHaveLength(4);
+    expect(take(cube, 'ring', 0, { edge: 0 })).not.toEqual(take(cube, 'ring', 0, { edge: 1 }));
+    expect(take(cube, 'ring', 0, { edge: 0 })).toEqual(take(cube, 'ring', 0, { edge: 2 }));
+    const floor = grid(5);
+    expect([take(floor, 'ring', 12, { edge: 0 }), take(floor, 'ring', 12, { edge: 1 })].sort((a, b) => a[0]! - b[0]!)).toEqual([
+      [2, 7, 12, 17, 22],
+      [10, 11, 12, 13, 14],
+    ]);
+    // One face of the row is cut in two triangles.
+    const lists = Array.from({ length: 25 }, (_, f) => Array.from(floor.cornerVertex.slice(f * 4, f * 4 + 4)));
+    const cut = lists.flatMap((q, f) =>
+      f === 13
+        ? [
+            [q[0]!, q[1]!, q[2]!],
+            [q[0]!, q[2]!, q[3]!],
+          ]
+        : [q],
+    );
+    const mixed = meshFromLists({ positions: floor.positions, faces: cut });
+    const rings = [0, 1].map((edge) => take(mixed, 'ring', 12, { edge }));
+    expect(rings).toContainEqual([10, 11, 12]);
+    for (const ring of rings) for (const f of ring) expect(mixed.faceStart[f + 1]! - mixed.faceStart[f]!).toBe(4);
+  });
+
+  it('goes on over triangles in the direction it has', () => {
+    const floor = triangulated(grid(4));
+    const runs = [0, 1, 2].map((edge) => take(floor, 'ring', 8, { edge }));
+    expect(runs.some((r) => r.length === 8)).toBe(true);
+  });
+});
+
+it('takes the fan around a corner, what touches in one color, what faces the same way, patches of UVs', () => {
+  const floor = grid(4);
+  expect(take(floor, 'fan', 5, { corner: 0 })).toEqual([0, 1, 4, 5]);
+  const cells = Uint16Array.from({ length: 16 }, (_, f) => (f % 4 < 2 || f === 15 ? 7 : 3));
+  expect(take(floor, 'touching color', 0, { cells })).toEqual([0, 1, 4, 5, 8, 9, 12, 13]);
+  expect(take(floor, 'color', 0, { cells })).toEqual([0, 1, 4, 5, 8, 9, 12, 13, 15]);
+  const two = boxes([{ at: [0, 0, 0] }, { at: [9, 0, 0] }]);
+  expect(take(two, 'facing', 2, { angle: 5 })).toEqual([2, 8]);
+  const uv = Float32Array.from({ length: 128 }, (_, i) => {
+    const [f, v] = [Math.floor(i / 8), floor.cornerVertex[i >> 1]!];
+    return i % 2 ? floor.positions[v * 3 + 2]! : floor.positions[v * 3]! + (f % 4 < 2 ? 0 : 50);
+  });
+  expect(take({ ...floor, uvSets: [uv] }, 'patch', 0)).toEqual([0, 1, 4, 5, 8, 9, 12, 13]);
+});
+
+it('finds like parts moved, turned, mirrored and scaled, with the right faces, and no others', () => {
+  const mesh = boxes([
+    { at: [0, 0, 0] },
+    { at: [9, 0, 0], turn: 0.7, scale: 2.5 },
+    { at: [20, 0, 0], turn: 2, mirror: true },
+    { at: [30, 0, 0], squash: 1.3 },
+  ]);
+  const adjacency = adjacencyOf(mesh);
+  for (let f = 0; f < 6; f++) expect(take(mesh, 'like', f)).toEqual([f, f + 6, f + 12]);
+  expect(matchParts(mesh, adjacency, 0, 3)).toBeNull();
+});
+
+describe('changing the pick', () => {
+  const floor = grid(6);
+  const adjacency = adjacencyOf(floor);
+  const picks = fc.array(fc.boolean(), { minLength: 36, maxLength: 36 }).map((list) => Uint8Array.from(list, Number));
+  const isWithin = (p: Uint8Array, q: Uint8Array) => p.every((v, i) => v <= q[i]!);
+
+  it('shrink after grow holds the pick, grow after shrink lies within it, inverting twice is nothing', () => {
+    fc.assert(
+      fc.property(picks, (picked) => {
+        expect(isWithin(picked, shrink(adjacency, grow(adjacency, picked)))).toBe(true);
+        expect(isWithin(grow(adjacency, shrink(adjacency, picked)), picked)).toBe(true);
+        if (picked.some((p) => p) && picked.some((p) => !p))
+          expect(invertInParts(adjacency, invertInParts(adjacency, picked))).toEqual(picked);
+      }),
+      { seed: 11, numRuns: 60 },
+    );
+    expect(listOf(grow(adjacency, flagsOf([14], 36)))).toEqual([7, 8, 9, 13, 14, 15, 19, 20, 21]);
+  });
+
+  it('goes on to the next crease, fills holes, and says what was missed and what was taken alone', () => {
+    const cube = adjacencyOf(box());
+    expect(listOf(growToCreases(cube, flagsOf([0], 6), 30))).toEqual([0]);
+    expect(listOf(growToCreases(adjacency, flagsOf([0], 36), 30))).toHaveLength(36);
+    const ring = [7, 8, 9, 13, 15, 19, 20, 21];
+    expect(listOf(fillHoles(adjacency, flagsOf(ring, 36)))).toEqual([...ring, 14].sort((a, b) => a - b));
+    expect([...missedFaces(adjacency, flagsOf(ring, 36)).left]).toEqual([14]);
+    // A small strip along one side, and a lone small face far from the pick.
+    const uneven = grid(6);
+    for (let v = 0; v < 49; v++) if (uneven.positions[v * 3] === 6) uneven.positions[v * 3] = 5.2;
+    const small = adjacencyOf(uneven);
+    const lone = missedFaces(small, flagsOf([0, 1, 2, 6, 7, 8, 35], 36));
+    expect([...lone.lone]).toEqual([35]);
+  });
+});
+
+it('finds the plane that mirrors a mesh, twins that choose each other, and faces that are their own', () => {
+  const bell = boxes([{ at: [1, 0, 0] }, { at: [-1, 0, 0], mirror: true }, { at: [7, 5, 5], scale: 0.3 }]);
+  const found = findSymmetry(bell, adjacencyOf(bell));
+  expect([found.axis, found.offset, found.matched, found.unmatched]).toEqual(['x', 0, 12, 6]);
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: -0.3, max: 0.3, noNaN: true }), { minLength: 25, maxLength: 25 }), (heights) => {
+      const mesh = grid(4, (x, z) => heights[Math.min(x, 4 - x) * 5 + z]!);
+      const { twin, matched, unmatched, axis, offset } = findSymmetry(mesh, adjacencyOf(mesh));
+      expect([axis, offset, matched, unmatched]).toEqual(['x', 2, 16, 0]);
+      twin.forEach((g, f) => expect(twin[g]).toBe(f));
+      const odd = findSymmetry(grid(3), adjacencyOf(grid(3)));
+      expect(odd.twin.filter((g, f) => g === f)).toHaveLength(3);
+    }),
+    { seed: 4, numRuns: 20 },
+  );
+});

@@ -1,0 +1,97 @@
+import type { PolyMesh } from '../mesh/polyMesh';
+import type { FaceRaster } from '../view/rasterFaces';
+
+/** A closed line on the screen: x and y of its corners, pixels from the top left. */
+export type Outline = Float32Array;
+
+/** Whether a point lies inside, by the even-odd rule. */
+export function isInside(outline: Outline, x: number, y: number): boolean {
+  let inside = false;
+  for (let i = 0, j = outline.length - 2; i < outline.length; j = i, i += 2) {
+    const [xi, yi, xj, yj] = [outline[i]!, outline[i + 1]!, outline[j]!, outline[j + 1]!];
+    if (yi > y !== yj > y && x < ((xj - xi) * (y - yi)) / (yj - yi) + xi) inside = !inside;
+  }
+  return inside;
+}
+
+/** 1 for each pixel inside an outline. */
+export function maskOf(outline: Outline, width: number, height: number): Uint8Array {
+  const mask = new Uint8Array(width * height);
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < outline.length; i += 2) {
+    x0 = Math.min(x0, outline[i]!);
+    x1 = Math.max(x1, outline[i]!);
+    y0 = Math.min(y0, outline[i + 1]!);
+    y1 = Math.max(y1, outline[i + 1]!);
+  }
+  for (let y = Math.max(0, Math.floor(y0)); y < Math.min(height, Math.ceil(y1)); y++)
+    for (let x = Math.max(0, Math.floor(x0)); x < Math.min(width, Math.ceil(x1)); x++)
+      if (isInside(outline, x + 0.5, y + 0.5)) mask[y * width + x] = 1;
+  return mask;
+}
+
+/** Faces that own a pixel of the mask. */
+export function facesUnder({ faces }: FaceRaster, mask: Uint8Array): Set<number> {
+  const found = new Set<number>();
+  for (let i = 0; i < mask.length; i++) if (mask[i] && faces[i]! >= 0) found.add(faces[i]!);
+  return found;
+}
+
+/** Where the vertices of a mesh lie on the screen: 2 for each, NaN behind the camera. `matrix` as in `rasterFaces`. */
+export function projectVertices({ positions }: PolyMesh, m: ArrayLike<number>, width: number, height: number): Float32Array {
+  const out = new Float32Array((positions.length / 3) * 2);
+  for (let v = 0; v < positions.length / 3; v++) {
+    const [x, y, z] = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
+    const w = m[3]! * x + m[7]! * y + m[11]! * z + m[15]!;
+    if (w <= 1e-6) {
+      out[v * 2] = out[v * 2 + 1] = NaN;
+      continue;
+    }
+    out[v * 2] = (((m[0]! * x + m[4]! * y + m[8]! * z + m[12]!) / w) * 0.5 + 0.5) * width;
+    out[v * 2 + 1] = (0.5 - ((m[1]! * x + m[5]! * y + m[9]! * z + m[13]!) / w) * 0.5) * height;
+  }
+  return out;
+}
+
+/** Whether all corners of a face lie inside an outline. */
+export function isWhollyInside({ cornerVertex, faceStart }: PolyMesh, screen: Float32Array, face: number, outline: Outline): boolean {
+  for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
+    const v = cornerVertex[c]! * 2;
+    if (!isInside(outline, screen[v]!, screen[v + 1]!)) return false;
+  }
+  return true;
+}
+
+/** Whether a face on the screen and an outline have a point in common. */
+export function touches({ cornerVertex, faceStart }: PolyMesh, screen: Float32Array, face: number, outline: Outline): boolean {
+  const [start, end] = [faceStart[face]!, faceStart[face + 1]!];
+  const polygon = new Float32Array((end - start) * 2);
+  for (let c = start; c < end; c++) {
+    const v = cornerVertex[c]! * 2;
+    if (Number.isNaN(screen[v]!)) return false;
+    polygon[(c - start) * 2] = screen[v]!;
+    polygon[(c - start) * 2 + 1] = screen[v + 1]!;
+  }
+  for (let i = 0; i < polygon.length; i += 2) if (isInside(outline, polygon[i]!, polygon[i + 1]!)) return true;
+  for (let i = 0; i < outline.length; i += 2) if (isInside(polygon, outline[i]!, outline[i + 1]!)) return true;
+  const n = polygon.length;
+  const m = outline.length;
+  for (let i = 0; i < n; i += 2)
+    for (let k = 0; k < m; k += 2)
+      if (
+        crosses(
+          [polygon[i]!, polygon[i + 1]!],
+          [polygon[(i + 2) % n]!, polygon[(i + 3) % n]!],
+          [outline[k]!, outline[k + 1]!],
+          [outline[(k + 2) % m]!, outline[(k + 3) % m]!],
+        )
+      )
+        return true;
+  return false;
+}
+
+type Point = readonly [number, number];
+function crosses(a: Point, b: Point, c: Point, d: Point): boolean {
+  const side = (p: Point, q: Point, r: Point) => Math.sign((q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]));
+  return side(a, b, c) !== side(a, b, d) && side(c, d, a) !== side(c, d, b);
+}

@@ -1,0 +1,112 @@
+import type { Adjacency } from '../mesh/adjacency';
+import type { PolyMesh } from '../mesh/polyMesh';
+
+/**
+ * The run of faces through the edge of a corner: over quads by opposite edges, closed or to where a face is no quad; `edge` is a corner of the mesh, its edge
+ * runs to the next corner. From a triangle, a run of triangles that keeps its direction. In order along the run, without duplicates.
+ */
+export function ringThrough(mesh: PolyMesh, adjacency: Adjacency, edge: number): Uint32Array {
+  const face = adjacency.cornerFace[edge]!;
+  const size = sizeOf(adjacency, face);
+  if (size === 4) {
+    const ahead = runOfQuads(adjacency, edge);
+    if (ahead.isClosed) return Uint32Array.from(ahead.faces);
+    const behind = runOfQuads(adjacency, opposite(adjacency, edge));
+    return Uint32Array.from([...behind.faces.slice(1).reverse(), ...ahead.faces]);
+  }
+  if (size !== 3) return Uint32Array.of(face);
+  const ahead = runOfTriangles(mesh, adjacency, edge);
+  const behind = exitOf(mesh, adjacency, edge) < 0 ? [face] : runOfTriangles(mesh, adjacency, exitOf(mesh, adjacency, edge));
+  return Uint32Array.from([...new Set([...behind.slice(1).reverse(), ...ahead])]);
+}
+
+/** The corner of a face whose edge lies nearest to a point on the face. Coordinates of the mesh. */
+export function nearestEdge(mesh: PolyMesh, adjacency: Adjacency, face: number, point: readonly number[]): number {
+  let best = adjacency.faceStart[face]!;
+  let least = Infinity;
+  for (let c = adjacency.faceStart[face]!; c < adjacency.faceStart[face + 1]!; c++) {
+    const [a, b] = [positionOf(mesh, c), positionOf(mesh, nextInFace(adjacency, c))];
+    const along = sub(b, a);
+    const t = Math.max(0, Math.min(1, dot(sub(point, a), along) / (dot(along, along) || 1)));
+    const d = length(
+      sub(
+        point,
+        a.map((v, k) => v + along[k]! * t),
+      ),
+    );
+    if (d < least) [best, least] = [c, d];
+  }
+  return best;
+}
+
+/** The corner of a face that lies nearest to a point on it. */
+export function nearestCorner(mesh: PolyMesh, adjacency: Adjacency, face: number, point: readonly number[]): number {
+  let best = adjacency.faceStart[face]!;
+  let least = Infinity;
+  for (let c = adjacency.faceStart[face]!; c < adjacency.faceStart[face + 1]!; c++) {
+    const d = length(sub(point, positionOf(mesh, c)));
+    if (d < least) [best, least] = [c, d];
+  }
+  return best;
+}
+
+const sizeOf = ({ faceStart }: Adjacency, face: number): number => faceStart[face + 1]! - faceStart[face]!;
+
+function nextInFace({ cornerFace, faceStart }: Adjacency, corner: number, by = 1): number {
+  const f = cornerFace[corner]!;
+  const [start, size] = [faceStart[f]!, faceStart[f + 1]! - faceStart[f]!];
+  return start + ((corner - start + by) % size);
+}
+
+const opposite = (adjacency: Adjacency, edge: number) => nextInFace(adjacency, edge, 2);
+
+/** Faces from the one that has the edge, over the edge, and on. */
+function runOfQuads(adjacency: Adjacency, edge: number): { faces: number[]; isClosed: boolean } {
+  const start = adjacency.cornerFace[edge]!;
+  const seen = new Set([start]);
+  const faces = [start];
+  for (let c = edge; ;) {
+    const over = adjacency.neighbour[c]!;
+    if (over < 0) return { faces, isClosed: false };
+    const face = adjacency.cornerFace[over]!;
+    if (face === start) return { faces, isClosed: true };
+    // A run that meets itself crosswise ends there.
+    if (seen.has(face) || sizeOf(adjacency, face) !== 4) return { faces, isClosed: false };
+    seen.add(face);
+    faces.push(face);
+    c = opposite(adjacency, over);
+  }
+}
+
+function runOfTriangles(mesh: PolyMesh, adjacency: Adjacency, edge: number): number[] {
+  const faces = [adjacency.cornerFace[edge]!];
+  const seen = new Set(faces);
+  for (let c = edge; ;) {
+    const over = adjacency.neighbour[c]!;
+    if (over < 0) return faces;
+    const face = adjacency.cornerFace[over]!;
+    if (seen.has(face) || sizeOf(adjacency, face) !== 3) return faces;
+    seen.add(face);
+    faces.push(face);
+    c = exitOf(mesh, adjacency, over);
+    if (c < 0) return faces;
+  }
+}
+
+/** The edge by which a run that came in over an edge leaves a triangle: of the other two, the one that is more nearly parallel to it. */
+function exitOf(mesh: PolyMesh, adjacency: Adjacency, edge: number): number {
+  const direction = (c: number) => unit(sub(positionOf(mesh, nextInFace(adjacency, c)), positionOf(mesh, c)));
+  const own = direction(edge);
+  const [p, q] = [nextInFace(adjacency, edge), nextInFace(adjacency, edge, 2)];
+  const parallel = (c: number) => Math.abs(dot(direction(c), own));
+  return parallel(p) >= parallel(q) ? p : q;
+}
+
+const positionOf = ({ positions, cornerVertex }: PolyMesh, c: number): number[] => {
+  const v = cornerVertex[c]! * 3;
+  return [positions[v]!, positions[v + 1]!, positions[v + 2]!];
+};
+const sub = (p: readonly number[], q: readonly number[]) => [p[0]! - q[0]!, p[1]! - q[1]!, p[2]! - q[2]!];
+const dot = (p: readonly number[], q: readonly number[]) => p[0]! * q[0]! + p[1]! * q[1]! + p[2]! * q[2]!;
+const length = (p: readonly number[]) => Math.hypot(p[0]!, p[1]!, p[2]!);
+const unit = (p: readonly number[]) => p.map((v) => v / (length(p) || 1));

@@ -1,0 +1,68 @@
+import { fillHoles, grow, growToCreases, invertInParts, missedFaces, shrink, type Flags } from '@/core/pick/change';
+import type { Adjacency } from '@/core/mesh/adjacency';
+import { announce } from './announce';
+import { current } from './editor';
+import { angleFor, countWords } from './picking';
+import { usePick } from './pickState';
+import { symmetryInView, withTwins } from './symmetries';
+
+function change(make: (adjacency: Adjacency, picked: Flags) => Flags): void {
+  const adjacency = current()?.loaded?.adjacency;
+  const { picked, count } = usePick.getState();
+  if (!adjacency || !count) {
+    announce('Nothing is picked yet.');
+    return;
+  }
+  const next = make(adjacency, picked);
+  usePick.getState().set((flags) => flags.set(next));
+  announce(countWords());
+}
+
+export const growPick = (): void => change(grow);
+export const shrinkPick = (): void => change(shrink);
+export const growPickToCreases = (): void => change((a, p) => growToCreases(a, p, angleFor('smooth')));
+export const invertPickInParts = (): void => change(invertInParts);
+export const fillPickHoles = (): void => change(fillHoles);
+
+/** The twins of picked faces join; those without one are counted. */
+export async function mirrorPick(): Promise<void> {
+  const symmetry = await symmetryInView();
+  const { picked, count } = usePick.getState();
+  if (!symmetry || !count) return;
+  const faces = Uint32Array.from(picked.keys()).filter((f) => picked[f]);
+  const alone = faces.filter((f) => symmetry.twin[f]! < 0).length;
+  const all = withTwins(faces, symmetry);
+  usePick.getState().set((flags) => {
+    for (const f of all) flags[f] = 1;
+  });
+  announce(`${countWords()}${alone ? `; ${alone} have no twin` : ''}`);
+}
+
+/** Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. */
+export function lookForMissed(seen: Uint8Array | null): void {
+  const adjacency = current()?.loaded?.adjacency;
+  if (!adjacency) return;
+  const { left, lone } = missedFaces(adjacency, usePick.getState().picked);
+  const missed = { left: seen ? left.filter((f) => seen[f]) : left, lone };
+  if (missed.left.length || missed.lone.length) usePick.setState({ missed });
+}
+
+/** Small faces that were left out join the pick. */
+export function takeMissed(): void {
+  const { missed } = usePick.getState();
+  if (!missed?.left.length) return;
+  usePick.getState().set((flags) => {
+    for (const f of missed.left) flags[f] = 1;
+  });
+  announce(countWords());
+}
+
+/** Lone faces that were taken by accident go. */
+export function dropLone(): void {
+  const { missed } = usePick.getState();
+  if (!missed?.lone.length) return;
+  usePick.getState().set((flags) => {
+    for (const f of missed.lone) flags[f] = 0;
+  });
+  announce(countWords());
+}
