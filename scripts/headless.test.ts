@@ -71,6 +71,35 @@ it('says which option is wrong', () => {
   });
 });
 
+it('picks by scope, finds the plane that mirrors a model, and faces that are never seen', () => {
+  // A box inside a box: the inner one is never seen.
+  const box = (s: number, from: number) =>
+    Array.from({ length: 8 }, (_, k) => `v ${((k & 1) - 0.5) * s} ${(((k >> 1) & 1) - 0.5) * s} ${((k >> 2) - 0.5) * s}`).join('\n') +
+    '\n' +
+    ['1 3 4 2', '5 6 8 7', '1 2 6 5', '3 7 8 4', '1 5 7 3', '2 4 8 6']
+      .map(
+        (f) =>
+          'f ' +
+          f
+            .split(' ')
+            .map((v) => Number(v) + from)
+            .join(' '),
+      )
+      .join('\n') +
+    '\n';
+  const path = join(folder, 'crate.obj');
+  writeFileSync(path, box(2, 0) + box(1, 8));
+  const run = (...args: string[]) => JSON.parse(headless(...args).stdout) as Record<string, unknown>;
+  expect(run('hidden', path)).toEqual({ faces: [6, 7, 8, 9, 10, 11] });
+  expect(run('symmetry', path)).toEqual({ axis: 'x', offset: 0, matched: 12, unmatched: 0 });
+  expect(run('pick', path, '--scope', 'like', '--face', '2')).toEqual({ faces: [2, 8] });
+  expect((run('pick', path, '--scope', 'ring', '--face', '0', '--edge', '1').faces as number[]).length).toBe(4);
+  expect(run('pick', path, '--scope', 'flat', '--face', '0', '--angle', '90', '--measure', 'neighbour')).toEqual({
+    faces: [0, 1, 2, 3, 4, 5],
+  });
+  expect(run('pick', path, '--scope', 'part', '--face', '99').error).toBe('The model has 12 faces; there is no face 99.');
+});
+
 it('reads palettes of every kind and converts between them', () => {
   writeFileSync(join(folder, 'skerry.css'), ':root { --sea: #123; --foam: rgb(250 250 245); }');
   writeFileSync(join(folder, 'odd.hex'), 'no color');

@@ -27,13 +27,23 @@ import { seatColors, vertexColorGroups, type SourceColor } from '@/core/seat/byM
 import { rasterSheet } from '@/core/sheet/raster';
 import { newKit } from '@/core/sheet/starter';
 import { quantize } from '@/core/color/quantize';
+import { facesOf } from '@/core/pick/scopes';
+import { findSymmetry } from '@/core/pick/symmetry';
+import { triangulate } from '@/core/mesh/triangulate';
+import type { PolyMesh } from '@/core/mesh/polyMesh';
+import { buildTree, hiddenFaces } from '@/workers/rays';
 import { nodeCodecs, startNodePictures } from './nodePlatform';
 
 const usage = `Usage:
   npm run -s headless -- inspect FILE...
   npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR
+  npm run -s headless -- pick FILE --scope part|flat|smooth|ring|facing|like --face I [--edge K] [--angle D] [--measure clicked|neighbour]
+  npm run -s headless -- symmetry FILE
+  npm run -s headless -- hidden FILE
   npm run -s headless -- palette FILE...
   npm run -s headless -- convert-palette IN OUT`;
+
+const pickScopes = ['part', 'flat', 'smooth', 'ring', 'facing', 'like'] as const;
 
 await main();
 
@@ -41,6 +51,9 @@ async function main(): Promise<void> {
   const [command, ...rest] = process.argv.slice(2);
   if (command === 'inspect' && rest.length) process.exitCode = await inspect(rest);
   else if (command === 'color') await color(rest);
+  else if (command === 'pick') await pick(rest);
+  else if (command === 'symmetry' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => symmetryOf(mesh));
+  else if (command === 'hidden' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => hiddenOf(mesh));
   else if (command === 'palette' && rest.length) process.exitCode = inspectPalettes(rest);
   else if (command === 'convert-palette' && rest.length === 2) convertPalette(rest[0]!, rest[1]!);
   else fail(usage);
@@ -75,6 +88,60 @@ function fileStats(path: string): Stats {
 
 function messageOf(error: unknown): string {
   return error instanceof Error ? error.message : String(error);
+}
+
+/** Prints what is made of a model, or what is wrong with its file. */
+async function answer(path: string, make: (result: ReadModelResult) => object): Promise<void> {
+  try {
+    console.log(JSON.stringify(make(await read(path))));
+  } catch (error) {
+    console.log(JSON.stringify({ file: path, error: messageOf(error) }));
+    process.exitCode = 1;
+  }
+}
+
+function symmetryOf(mesh: PolyMesh): object {
+  const { axis, offset, matched, unmatched } = findSymmetry(mesh, adjacencyOf(mesh));
+  return { axis, offset, matched, unmatched };
+}
+
+function hiddenOf(mesh: PolyMesh): object {
+  const { normals } = measureFaces(mesh);
+  const of = { mesh, triangles: triangulate(mesh, normals) };
+  return { faces: [...hiddenFaces(of, buildTree(of), normals)] };
+}
+
+async function pick(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      scope: { type: 'string' },
+      face: { type: 'string' },
+      edge: { type: 'string', default: '0' },
+      angle: { type: 'string', default: '20' },
+      measure: { type: 'string' },
+    },
+  });
+  const [path] = positionals;
+  const scope = pickScopes.find((s) => s === values.scope);
+  const whole = (text: string | undefined) => (text !== undefined && /^\d+$/.test(text) ? Number(text) : NaN);
+  const [face, edge, angle] = [whole(values.face), whole(values.edge), Number(values.angle)];
+  if (!path || !scope) fail(`--scope takes one of ${pickScopes.join(', ')}.\n${usage}`);
+  if (Number.isNaN(face)) fail('--face takes the number of a face, from 0.');
+  if (Number.isNaN(edge)) fail('--edge takes the number of an edge, from 0: corner K to K+1.');
+  if (!(angle >= 0 && angle <= 180)) fail('--angle takes degrees from 0 to 180.');
+  if (values.measure && values.measure !== 'clicked' && values.measure !== 'neighbour') fail('--measure takes clicked or neighbour.');
+  await answer(path, ({ mesh }) => {
+    if (face >= faceCount(mesh)) throw new Error(`The model has ${faceCount(mesh)} faces; there is no face ${face}.`);
+    const corners = mesh.faceStart[face + 1]! - mesh.faceStart[face]!;
+    if (edge >= corners) throw new Error(`Face ${face} has ${corners} edges; there is no edge ${edge}.`);
+    // How far a face may turn is measured from the clicked face, or from neighbour to neighbour.
+    const measured =
+      values.measure && (scope === 'flat' || scope === 'smooth') ? (values.measure === 'clicked' ? 'flat' : 'smooth') : scope;
+    const context = { mesh, adjacency: adjacencyOf(mesh), cells: new Uint16Array(faceCount(mesh)) };
+    return { faces: [...facesOf(context, { scope: measured, face, edge, angle })!].sort((a, b) => a - b) };
+  });
 }
 
 interface OpenedPalette {

@@ -2,7 +2,9 @@ import { fillHoles, grow, growToCreases, invertInParts, missedFaces, shrink, typ
 import type { Adjacency } from '@/core/mesh/adjacency';
 import { announce } from './announce';
 import { current } from './editor';
-import { angleFor, countWords } from './picking';
+import { coreWorker } from '@/workers/client';
+import { notify } from './notices';
+import { angleFor, countWords, pickFaces } from './picking';
 import { usePick } from './pickState';
 import { symmetryInView, withTwins } from './symmetries';
 
@@ -36,6 +38,19 @@ export async function mirrorPick(): Promise<void> {
     for (const f of all) flags[f] = 1;
   });
   announce(`${countWords()}${alone ? `; ${alone} have no twin` : ''}`);
+}
+
+/** Picks the faces that cannot be seen from any side. */
+export async function pickHidden(): Promise<void> {
+  const id = current()?.loaded?.id;
+  if (!id) return;
+  const faces = await coreWorker().hiddenFaces(id);
+  if (!faces.length) {
+    notify('Every face of this model can be seen from some side.');
+    return;
+  }
+  pickFaces(faces);
+  announce(`${countWords()} that cannot be seen from any side`);
 }
 
 /** Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. */

@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
-import { MeshBVH } from 'three-mesh-bvh';
+import { DoubleSide, Ray, Vector3 } from 'three';
+import type { MeshBVH } from 'three-mesh-bvh';
 import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
 import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
 import { costOfGltf } from '@/core/budget/costOfGltf';
@@ -35,6 +35,7 @@ import type { Lines } from '@/core/picture/findLines';
 import { readBlocks, recognise, type Finding } from '@/core/picture/readBlocks';
 import { lineUpAtScale, type Sitter } from '@/core/view/lineUp';
 import { rasterFaces, type FaceRaster, type RasterInput } from '@/core/view/rasterFaces';
+import { buildTree, hiddenFaces } from './rays';
 import { facesInOutline, type OutlineRequest, type OutlineResult } from './facesInOutline';
 import { visibleArea } from '@/core/view/visibleArea';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
@@ -202,6 +203,13 @@ const api = {
   facesInOutline(id: string, request: OutlineRequest): OutlineResult {
     const resident = residents.get(id)!;
     return facesInOutline(resident.loaded, (resident.bvh ??= buildTree(resident.loaded)), request);
+  },
+
+  /** Faces that cannot be seen from any side. */
+  hiddenFaces(id: string): Uint32Array {
+    const resident = residents.get(id)!;
+    const { loaded } = resident;
+    return hiddenFaces(loaded, (resident.bvh ??= buildTree(loaded)), loaded.adjacency.normals);
   },
 
   /** A PNG of a model as it stands. */
@@ -405,19 +413,6 @@ function settle(id: string, mesh: PolyMesh, pictures: Map<string, Raster>): Resi
   };
   residents.set(id, resident);
   return resident;
-}
-
-function buildTree({ mesh, triangles }: LoadedMesh): MeshBVH {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
-  geometry.setIndex(
-    new BufferAttribute(
-      triangles.corners.map((c) => mesh.cornerVertex[c]!),
-      1,
-    ),
-  );
-  // Indirect, so that triangle numbers stay ours.
-  return new MeshBVH(geometry, { indirect: true });
 }
 
 /** Pictures that the platform can decode, by lower-case name; others are passed over. */

@@ -11,6 +11,7 @@ import {
   growPickToCreases,
   invertPickInParts,
   mirrorPick,
+  pickHidden,
   shrinkPick,
   takeMissed,
 } from '@/state/changePick';
@@ -75,6 +76,9 @@ export function PickBar() {
             )}
             {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
             <Action k="Ctrl A" word="everything" run={pickEverything} />
+            <button type="button" onClick={() => void pickHidden()} className="border-b border-ink hover:bg-wash">
+              faces never seen
+            </button>
           </>
         )}
       </div>

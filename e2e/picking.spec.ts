@@ -1,0 +1,104 @@
+import type { Page } from '@playwright/test';
+import { colorAt, expect, openBoxes, openDemo, pickAt, pickBar, saved, tally, test, viewport } from './kit';
+
+const picked = (n: number) => new RegExp(`^${n} faces? picked`);
+
+/** Drags over the viewport between shares of its width and height. */
+async function dragOver(page: Page, from: [number, number], to: [number, number]): Promise<void> {
+  const box = (await viewport(page).boundingBox())!;
+  await page.mouse.move(box.x + box.width * from[0], box.y + box.height * from[1]);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * to[0], box.y + box.height * to[1], { steps: 4 });
+  await page.mouse.up();
+}
+
+const chooseWord = async (page: Page, word: RegExp, option: RegExp) => {
+  await page.getByRole('button', { name: word }).click();
+  await page.getByRole('menuitemradio', { name: option }).click();
+};
+
+test('the light tower is taken by rings, boxes and what they missed', async ({ page }) => {
+  await openDemo(page);
+  await page.keyboard.press('Shift+S');
+  await expect(page.getByRole('button', { name: 'How much: the ring' })).toBeVisible();
+  // The face cursor stands on a face of the wall; one key turns the ring the other way.
+  const bar = pickBar(page);
+  const said = page.getByRole('status', { name: 'What happened' });
+  await viewport(page).focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(said).toContainText('Enter takes');
+  const rings: string[] = [];
+  for (let i = 0; i < 2; i++) {
+    await page.keyboard.press('Enter');
+    await expect(bar).toContainText('faces picked');
+    rings.push(/\d+/.exec((await bar.textContent())!)![0]);
+    await page.keyboard.press('Escape');
+    // Another face: a second Enter on the same one would widen what it took.
+    await page.keyboard.press('ArrowDown');
+    await expect(said).toContainText('Enter takes');
+    await page.keyboard.press('x');
+  }
+  expect(rings.sort()).toEqual(['12', '7']);
+
+  // A box: only what is seen; what it missed beside is counted, lit, and taken by one key.
+  await page.keyboard.press('y');
+  await dragOver(page, [0.42, 0.35], [0.58, 0.52]);
+  await expect(bar).toContainText('faces picked');
+  const count = async () => Number(/(\d+) faces? picked/.exec((await bar.textContent())!)![1]);
+  const near = await count();
+  await expect(bar).toContainText(/small faces? beside them/);
+  const missed = Number(/(\d+) small faces? beside/.exec((await bar.textContent())!)![1]);
+  await page.keyboard.press('Shift+E');
+  await expect.poll(count).toBe(near + missed);
+  await chooseWord(page, /^Which side/, /both sides/);
+  await dragOver(page, [0.42, 0.35], [0.58, 0.52]);
+  await expect.poll(count).toBeGreaterThan(near + missed);
+
+  // Growing and shrinking give the pick back.
+  const start = await count();
+  await page.keyboard.press('Shift+W');
+  await expect.poll(count).toBeGreaterThan(start);
+  await page.keyboard.press('Shift+Q');
+  await expect.poll(count).toBeGreaterThanOrEqual(start);
+});
+
+test('a box adds and takes away, the brush stops at edges, and twins go along', async ({ page }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('y');
+  await dragOver(page, [0.05, 0.2], [0.45, 0.8]);
+  await expect(pickBar(page)).toContainText(picked(1));
+  await page.keyboard.down('Shift');
+  await dragOver(page, [0.55, 0.2], [0.95, 0.8]);
+  await page.keyboard.up('Shift');
+  await expect(pickBar(page)).toContainText(picked(2));
+  await page.keyboard.down('Alt');
+  await dragOver(page, [0.05, 0.2], [0.45, 0.8]);
+  await page.keyboard.up('Alt');
+  await expect(pickBar(page)).toContainText(picked(1));
+  await page.keyboard.press('Escape');
+
+  // The other box is the mirrored twin: it is shown before the click, and takes the color too.
+  await page.keyboard.press('y');
+  await page.keyboard.press('y');
+  await page.keyboard.press('y');
+  await expect(page.getByRole('button', { name: 'A drag: turns the view' })).toBeVisible();
+  await page.keyboard.press('m');
+  await expect(page.getByRole('button', { name: 'Mirrored: across x' })).toBeVisible();
+  await page.keyboard.press('w');
+  await pickAt(page, 0.2, 0.5, 12);
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await expect(tally(page)).toContainText('0 uncolored');
+  await pickBar(page).hover();
+  await expect.poll(async () => (await colorAt(page, 0.15, 0.45)) === (await colorAt(page, 0.75, 0.45))).toBe(true);
+  await page.keyboard.press('Control+z');
+  await expect(tally(page)).toContainText('12 uncolored');
+  await page.keyboard.press('m');
+
+  // Brushing with a color: the front alone, since its edges are sharp.
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await page.keyboard.press('q');
+  await chooseWord(page, /^A drag/, /brushes/);
+  await dragOver(page, [0.15, 0.45], [0.25, 0.55]);
+  await expect(tally(page)).toContainText('11 uncolored');
+  await saved(page);
+});

@@ -1,0 +1,68 @@
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
+import { boundsOf } from '@/core/mesh/measure';
+import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
+import type { Triangles } from '@/core/mesh/triangulate';
+import { visibleArea } from '@/core/view/visibleArea';
+
+export interface RayMesh {
+  mesh: PolyMesh;
+  triangles: Triangles;
+}
+
+const trianglesOf = ({ mesh, triangles }: RayMesh): Uint32Array => triangles.corners.map((c) => mesh.cornerVertex[c]!);
+
+/** A tree for casting rays; triangle numbers stay ours. */
+export function buildTree(of: RayMesh): MeshBVH {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(of.mesh.positions, 3));
+  geometry.setIndex(new BufferAttribute(trianglesOf(of), 1));
+  return new MeshBVH(geometry, { indirect: true });
+}
+
+/** Evenly spread directions. Source: the golden spiral. */
+function sphere(n: number): Vector3[] {
+  return Array.from({ length: n }, (_, i) => {
+    const y = 1 - ((i + 0.5) / n) * 2;
+    const r = Math.sqrt(1 - y * y);
+    const turn = i * Math.PI * (3 - Math.sqrt(5));
+    return new Vector3(Math.cos(turn) * r, y, Math.sin(turn) * r);
+  });
+}
+
+/**
+ * Faces that cannot be seen from any side. A face that owns a pixel from one of 14 directions is seen; of the others, points on either side send rays over the whole
+ * sphere, and one ray that leaves the mesh is enough.
+ */
+export function hiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Array, directions = 128): Uint32Array {
+  const { mesh, triangles } = of;
+  const bounds = boundsOf(mesh);
+  const input = { positions: mesh.positions, triangleVertices: trianglesOf(of), triangleFace: triangles.face };
+  const seen = visibleArea(input, bounds, faceCount(mesh));
+  const around = sphere(directions);
+  const size = Math.max(...[0, 1, 2].map((k) => bounds.max[k]! - bounds.min[k]!));
+  const lift = size * 1e-5;
+  const isFree = (from: Vector3, direction: Vector3) => tree.raycastFirst(new Ray(from, direction), DoubleSide) === null;
+  const hidden: number[] = [];
+  for (let f = 0; f < faceCount(mesh); f++) {
+    if (seen[f]! > 0) continue;
+    const normal = new Vector3().fromArray(normals, f * 3);
+    if (normal.lengthSq() < 0.5) continue;
+    const points = samplePoints(mesh, f);
+    const isSeen = points.some((p) =>
+      [1, -1].some((side) => {
+        const from = p.clone().addScaledVector(normal, side * lift);
+        return around.some((d) => d.dot(normal) * side > 1e-3 && isFree(from, d));
+      }),
+    );
+    if (!isSeen) hidden.push(f);
+  }
+  return Uint32Array.from(hidden);
+}
+
+/** The middle of a face, and points most of the way to its corners. */
+function samplePoints({ positions, cornerVertex, faceStart }: PolyMesh, f: number): Vector3[] {
+  const corners = Array.from(cornerVertex.subarray(faceStart[f]!, faceStart[f + 1]!), (v) => new Vector3().fromArray(positions, v * 3));
+  const middle = corners.reduce((sum, c) => sum.add(c), new Vector3()).divideScalar(corners.length);
+  return [middle, ...corners.slice(0, 8).map((c) => middle.clone().lerp(c, 0.85))];
+}
