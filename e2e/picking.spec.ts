@@ -102,3 +102,49 @@ test('a box adds and takes away, the brush stops at edges, and twins go along', 
   await expect(tally(page)).toContainText('11 uncolored');
   await saved(page);
 });
+
+test('regions: named and colored in one act, locked, proposed, and recolored as a whole', async ({ page }) => {
+  await openBoxes(page, 2);
+  const region = (name: RegExp) => page.getByRole('button', { name });
+  await page.getByRole('button', { name: /^slate, 0 faces/ }).click();
+  await page.keyboard.press('w');
+  await pickAt(page, 0.2, 0.5, 6);
+  await page.getByRole('button', { name: 'Name the pick' }).click();
+  await page.getByLabel('Name of the region').fill('cabin');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(region(/^Region cabin, 6 faces, 50 % of the surface$/)).toBeVisible();
+  await expect(tally(page)).toContainText('6 uncolored');
+
+  // Nothing colors a locked face, and the attempt says so.
+  const act = async (name: string, what: string) => {
+    await page.getByRole('button', { name: `Actions for region ${name}` }).click();
+    await page.getByRole('menuitem', { name: what, exact: true }).click();
+  };
+  await act('cabin', 'Lock its colors');
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await expect(page.getByText('6 faces lie in a locked region and kept their color.')).toBeVisible();
+  await expect(region(/^Region cabin, 6 faces, 50 % of the surface, locked$/)).toBeVisible();
+  await act('cabin', 'Unlock');
+
+  // Proposals leave the faces of regions alone.
+  await page.getByRole('button', { name: 'Proposals' }).click();
+  await page.getByRole('button', { name: /By parts 2 regions/ }).click();
+  await expect(region(/^Region part 2, 6 faces/)).toBeVisible();
+  await region(/^Region part 2, 6 faces/).click();
+  await expect(pickBar(page)).toContainText('6 faces picked');
+  await page.keyboard.press('Escape');
+
+  // A face that differs is counted; coloring the region takes all of it along.
+  await page.keyboard.press('f');
+  await pickAt(page, 0.2, 0.5, 1);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await expect(region(/^Region cabin, 6 faces, 50 % of the surface, 1 in other colors$/)).toBeVisible();
+  await act('cabin', 'Color it with the chosen color');
+  await expect(page.getByRole('button', { name: /^moss, 6 faces/ })).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(region(/^Region cabin, 6 faces, 50 % of the surface$/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: /^moss, 1 face on/ })).toBeVisible();
+});

@@ -164,7 +164,14 @@ const model = Joi.object({
   faces: Joi.number().integer().min(1).max(3_000_000).required(),
   sheet: id.required(),
   regions: Joi.array()
-    .items(Joi.object({ id: cellId.required(), name: text.required(), cell: Joi.number().integer().min(0).max(65535).required() }))
+    .items(
+      Joi.object({
+        id: cellId.required(),
+        name: text.required(),
+        cell: Joi.number().integer().min(0).max(65535).required(),
+        locked: Joi.boolean(),
+      }),
+    )
     .required(),
   slots: Joi.array()
     .items(Joi.object({ number: Joi.number().integer().min(0).required(), name: text.required(), cell: cellId.required() }))

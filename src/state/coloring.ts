@@ -7,6 +7,7 @@ import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
 import { spareColors } from '@/core/sheet/mergeColors';
 import { editRamp, newColor } from '@/core/sheet/newColor';
 
+import { unlockedFaces } from '@/core/regions/regions';
 import { placeFaces } from '@/core/seat/placeFaces';
 import { allowed } from './allowed';
 import { announce } from './announce';
@@ -19,7 +20,16 @@ import { notify } from './notices';
 export function colorFaces(faces: Uint32Array, cell: number, { join = false } = {}): boolean {
   const c = current();
   if (!c) return false;
-  return dispatch(colorEdit(c, faces, cell), { join });
+  return dispatch(colorEdit(c, openFaces(c, faces), cell), { join });
+}
+
+/** Without the faces of locked regions; says so where there were any. */
+function openFaces({ model, regions }: CurrentModel, faces: Uint32Array): Uint32Array {
+  const open = unlockedFaces(model, { region: regions }, faces);
+  const locked = faces.length - open.length;
+  if (locked)
+    notify(`${locked === 1 ? '1 face lies' : `${locked} faces lie`} in a locked region and kept ${locked === 1 ? 'its' : 'their'} color.`);
+  return open;
 }
 
 /** Faces go to a cell; on a gradient or art, to the point of it that was pointed at. */
@@ -71,7 +81,7 @@ export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
   const c = current();
   if (!c) return;
   const { count, wouldTake } = usePick.getState();
-  const faces = count ? pickedFaces() : wouldTake;
+  const faces = openFaces(c, count ? pickedFaces() : wouldTake);
   const word = direction < 0 ? 'darker' : 'lighter';
   const edits: Edit[] = [];
   const steps = new Map<number, number | null>();
@@ -157,7 +167,7 @@ export function addColor(wanted: Hex, role: string, from: number): void {
     });
     const edits: Edit[] = [made.edit];
     const { count } = usePick.getState();
-    const seated = count ? seatFaces(c.model.id, c.cells, pickedFaces(), made.cell) : null;
+    const seated = count ? seatFaces(c.model.id, c.cells, openFaces(c, pickedFaces()), made.cell) : null;
     if (seated) edits.push(seated);
     const grew = useEditor.getState().state.kit.sheets;
     if (!dispatch(group('New color', edits))) return;

@@ -115,7 +115,10 @@ export interface ModelSource {
 export interface Region {
   id: number;
   name: string;
+  /** The color that faces take when they join; 0 none. */
   cell: number;
+  /** Nothing colors its faces. */
+  locked?: boolean;
 }
 
 export interface LeavingSlot {

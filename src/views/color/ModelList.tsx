@@ -8,6 +8,7 @@ import { useThumbnails } from '@/state/thumbnails';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { count, number } from '@/ui/words';
+import { RegionList } from './RegionList';
 
 /** The kit's models with pictures of how they stand. */
 export function ModelList() {
@@ -89,6 +90,7 @@ export function ModelList() {
           );
         })}
       </ul>
+      <RegionList />
     </aside>
   );
 }

@@ -22,6 +22,7 @@ const order: Scope[] = [
   'color',
   'touching color',
   'slot',
+  'region',
   'facing',
   'like',
 ];

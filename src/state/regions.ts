@@ -1,0 +1,103 @@
+import type { Edit } from '@/core/edit/edit';
+import type { Region } from '@/core/kit/kit';
+import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
+import {
+  colorRegion,
+  facesOfRegion,
+  joinRegion,
+  leaveRegion,
+  lockRegion,
+  makeRegion,
+  makeRegions,
+  mergeRegion,
+  removeRegion,
+  renameRegion,
+  reorderRegion,
+} from '@/core/regions/regions';
+import { coreWorker } from '@/workers/client';
+import { announce } from './announce';
+import { attempt } from './board';
+import { useColoring } from './coloringState';
+import { current, useEditor } from './editor';
+import { notify } from './notices';
+import { angleFor, pickFaces } from './picking';
+import { letPickGo, pickedFaces, usePick } from './pickState';
+
+const stateNow = () => useEditor.getState().state;
+const modelNow = () => current()!.model.id;
+
+/** The picked faces become a region, in the color of the phrase where `colored`. */
+export function nameThePick(name: string, colored: boolean): void {
+  const { cell } = useColoring.getState();
+  const isMade = attempt(() => makeRegion(stateNow(), modelNow(), pickedFaces(), name, colored ? cell : 0).edit, `Region ${name} made`);
+  if (isMade) letPickGo();
+}
+
+export function pickRegion(id: number): void {
+  const { model } = current()!;
+  pickFaces(facesOfRegion(stateNow().seats[model.id]!, id));
+  announce(`${usePick.getState().count} faces of ${model.regions.find((r) => r.id === id)?.name} picked`);
+}
+
+const onPick = (make: (faces: Uint32Array) => Edit | null, done: string): void => {
+  if (!usePick.getState().count) notify('Pick the faces first.');
+  else if (attempt(() => make(pickedFaces()), done)) letPickGo();
+};
+
+export const addPickTo = (id: number): void => onPick((faces) => joinRegion(stateNow(), modelNow(), id, faces), 'Added to the region');
+export const takePickFrom = (id: number): void =>
+  onPick((faces) => leaveRegion(stateNow(), modelNow(), id, faces), 'Taken from the region');
+export const setRegionName = (id: number, name: string): boolean => attempt(() => renameRegion(stateNow(), modelNow(), id, name));
+export const setRegionLock = (id: number, locked: boolean): boolean =>
+  attempt(() => lockRegion(stateNow(), modelNow(), id, locked), locked ? 'Locked' : 'Unlocked');
+export const dropRegion = (id: number): boolean => attempt(() => removeRegion(stateNow(), modelNow(), id), 'Region removed');
+export const joinRegions = (from: number, into: number): boolean =>
+  attempt(() => mergeRegion(stateNow(), modelNow(), from, into), 'Merged');
+export const moveRegion = (id: number, by: -1 | 1): boolean => attempt(() => reorderRegion(stateNow(), modelNow(), id, by));
+
+/** All faces of a region take a color: the given one, or its own again where some differ. */
+export function colorRegionWith(region: Region, cell: number): void {
+  if (region.locked) notify(`“${region.name}” is locked: nothing colors its faces.`);
+  else if (!cell) notify('Choose a color in the tray first.');
+  else attempt(() => colorRegion(stateNow(), modelNow(), region.id, cell), `${region.name} colored`);
+}
+
+export interface ShownProposal extends RegionProposal {
+  /** An address of a picture of the model with each region in a color of its own. */
+  picture: string;
+}
+
+/** Ways to divide the model in view, each with a picture. */
+export async function proposalsInView(): Promise<ShownProposal[]> {
+  const { model, loaded } = current() ?? {};
+  if (!model || !loaded) return [];
+  const { kit, seats } = stateNow();
+  const list = proposeRegions(loaded.mesh, loaded.adjacency, seats[model.id]!, kit, angleFor('smooth'));
+  return Promise.all(
+    list.map(async (proposal) => {
+      const faceColors = new Uint8Array(model.faces * 4);
+      proposal.regions.forEach(({ faces }, i) => {
+        // Well apart in lightness and hue, since neighbours in number are often neighbours in place.
+        const [r, g, b] = contrasting(i);
+        for (const f of faces) faceColors.set([r, g, b, 255], f * 4);
+      });
+      const png = await coreWorker().thumbnail(
+        { mesh: model.mesh, cells: new Uint16Array(model.faces), faceColors },
+        new Uint8Array(1024),
+        132,
+      );
+      return { ...proposal, picture: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })) };
+    }),
+  );
+}
+
+function contrasting(i: number): [number, number, number] {
+  const turn = (i * 0.618034) % 1;
+  const level = [0.55, 0.8, 0.35][i % 3]!;
+  const channel = (k: number) => Math.round(255 * (level + 0.28 * Math.sin(2 * Math.PI * (turn + k / 3))));
+  return [channel(0), channel(1), channel(2)].map((v) => Math.max(0, Math.min(255, v))) as [number, number, number];
+}
+
+export function takeProposal(proposal: RegionProposal): void {
+  attempt(() => makeRegions(stateNow(), modelNow(), proposal.regions), `${proposal.regions.length} regions made`);
+}

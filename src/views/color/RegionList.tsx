@@ -1,0 +1,220 @@
+'use client';
+import { Lock, MoreHorizontal } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { findCell, type Region } from '@/core/kit/kit';
+import { useColoring } from '@/state/coloringState';
+import { currentOf, useEditor } from '@/state/editor';
+import { swatch } from '@/state/pictures';
+import { usePick } from '@/state/pickState';
+import {
+  addPickTo,
+  colorRegionWith,
+  dropRegion,
+  joinRegions,
+  moveRegion,
+  nameThePick,
+  pickRegion,
+  setRegionLock,
+  setRegionName,
+  takePickFrom,
+} from '@/state/regions';
+import { Menu } from '@/ui/Menu';
+import { Rename } from '@/ui/Rename';
+import { number } from '@/ui/words';
+import { ProposeRegions } from './ProposeRegions';
+
+/** Named sets of faces of the model in view: a click picks one. */
+export function RegionList() {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const current = useMemo(() => currentOf({ state, modelId, meshes }), [state, modelId, meshes]);
+  const picked = usePick((s) => s.count);
+  const [isNaming, setNaming] = useState(false);
+  const [isProposing, setProposing] = useState(false);
+  const areas = current?.loaded?.adjacency.areas;
+  const counts = useMemo(() => countRegions(current?.regions, current?.cells, current?.model.regions ?? [], areas), [current, areas]);
+  if (!current) return null;
+  const { model } = current;
+  return (
+    <section aria-label="Regions" className="flex max-h-[46%] min-h-0 shrink-0 flex-col border-t border-hairline pb-2">
+      <div className="flex items-baseline justify-between px-4 pt-3 pb-1">
+        <h2 className="text-[12px] font-bold">Regions</h2>
+        <span className="truncate pl-2 text-small text-quiet">
+          {model.regions.length ? `${model.regions.length} of ${model.name}` : ''}
+        </span>
+      </div>
+      <ul className="min-h-0 overflow-y-auto">
+        {model.regions.map((r) => (
+          <RegionRow key={r.id} region={r} others={model.regions} {...(counts.get(r.id) ?? none)} />
+        ))}
+      </ul>
+      <div className="px-4 pt-1">
+        {isNaming ? (
+          <NameForm
+            onDone={(name, colored) => {
+              setNaming(false);
+              if (name) nameThePick(name, colored);
+            }}
+          />
+        ) : (
+          <span className="flex gap-3 text-[12px]">
+            <button
+              type="button"
+              disabled={!picked}
+              title={picked ? 'The picked faces become a region' : 'Pick faces first'}
+              onClick={() => setNaming(true)}
+              className="border-b border-ink disabled:border-hairline disabled:text-quiet"
+            >
+              Name the pick
+            </button>
+            <button type="button" onClick={() => setProposing(true)} className="border-b border-ink">
+              Proposals
+            </button>
+          </span>
+        )}
+      </div>
+      {isProposing && <ProposeRegions onClose={() => setProposing(false)} />}
+    </section>
+  );
+}
+
+const none = { faces: 0, differ: 0, share: 0 };
+
+/** Faces of each region, how many do not have its color, and its share of the model's surface. */
+function countRegions(
+  regions: Uint16Array | undefined,
+  cells: Uint16Array | undefined,
+  list: readonly Region[],
+  areas: Float32Array | undefined,
+) {
+  const out = new Map(list.map((r) => [r.id, { faces: 0, differ: 0, share: 0 }]));
+  if (!regions || !cells) return out;
+  const colorOf = new Map(list.map((r) => [r.id, r.cell]));
+  const total = areas?.reduce((sum, a) => sum + a, 0) || 1;
+  for (let f = 0; f < regions.length; f++) {
+    const entry = out.get(regions[f]!);
+    if (!entry) continue;
+    entry.faces++;
+    entry.share += (areas?.[f] ?? 0) / total;
+    const cell = colorOf.get(regions[f]!);
+    if (cell && cells[f] !== cell) entry.differ++;
+  }
+  return out;
+}
+
+function RegionRow({
+  region,
+  others,
+  faces,
+  differ,
+  share,
+}: {
+  region: Region;
+  others: readonly Region[];
+  faces: number;
+  differ: number;
+  share: number;
+}) {
+  const [isRenaming, setRenaming] = useState(false);
+  const kit = useEditor((s) => s.state.kit);
+  const chosen = useColoring((s) => s.cell);
+  const cell = findCell(kit, region.cell)?.cell;
+  if (isRenaming)
+    return (
+      <li className="px-4 py-0.5">
+        <Rename
+          name={region.name}
+          label="Region name"
+          onDone={(name) => {
+            setRenaming(false);
+            if (name && name !== region.name) setRegionName(region.id, name);
+          }}
+        />
+      </li>
+    );
+  return (
+    <li className="group flex items-center pr-1 pl-4 hover:bg-wash">
+      <button
+        type="button"
+        aria-label={`Region ${region.name}, ${faces} faces, ${Math.round(share * 100)} % of the surface${differ ? `, ${differ} in other colors` : ''}${region.locked ? ', locked' : ''}`}
+        title={`${Math.round(share * 100)} % of the surface${differ ? `\n${differ} faces have other colors` : ''}\nClick: pick its faces`}
+        onClick={() => pickRegion(region.id)}
+        className="flex min-w-0 flex-1 items-center gap-2.5 py-1 text-left"
+      >
+        <span
+          className={`h-3 w-3 shrink-0 ${cell ? '' : 'hatched border border-dashed border-[#8a8a8a]'}`}
+          style={cell ? { background: swatch(cell) } : undefined}
+        />
+        <span className="min-w-0 flex-1 truncate">{region.name}</span>
+        {region.locked && <Lock size={11} aria-hidden />}
+        {differ > 0 && <span className="text-small">≠ {number(differ)}</span>}
+        <span className="text-small text-quiet">{number(faces)}</span>
+      </button>
+      <Menu
+        label={`Actions for region ${region.name}`}
+        trigger={<MoreHorizontal size={14} aria-hidden />}
+        className="flex h-6 w-6 items-center justify-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 data-[state=open]:opacity-100"
+        items={[
+          { label: 'Color it with the chosen color', run: () => colorRegionWith(region, chosen) },
+          ...(differ ? [{ label: 'Give all its faces its color again', run: () => colorRegionWith(region, region.cell) }] : []),
+          { label: 'Add the pick', run: () => addPickTo(region.id) },
+          { label: 'Take the pick away', run: () => takePickFrom(region.id) },
+          'line',
+          { label: region.locked ? 'Unlock' : 'Lock its colors', run: () => setRegionLock(region.id, !region.locked) },
+          { label: 'Rename', run: () => setRenaming(true) },
+          { label: 'Move up', run: () => moveRegion(region.id, -1) },
+          { label: 'Move down', run: () => moveRegion(region.id, 1) },
+          ...others
+            .filter((o) => o.id !== region.id)
+            .slice(0, 8)
+            .map((o) => ({ label: `Merge into ${o.name}`, run: () => joinRegions(region.id, o.id) })),
+          'line',
+          { label: 'Remove', run: () => dropRegion(region.id) },
+        ]}
+      />
+    </li>
+  );
+}
+
+/** A name, and whether the region takes the phrase's color in the same act. */
+function NameForm({ onDone }: { onDone: (name: string | null, colored: boolean) => void }) {
+  const kit = useEditor((s) => s.state.kit);
+  const chosen = useColoring((s) => s.cell);
+  const cell = findCell(kit, chosen)?.cell;
+  const [name, setName] = useState('');
+  const [colored, setColored] = useState(Boolean(cell));
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        onDone(name.trim() || null, colored && Boolean(cell));
+      }}
+      onKeyDown={(e) => e.key === 'Escape' && onDone(null, false)}
+    >
+      <input
+        aria-label="Name of the region"
+        autoFocus
+        value={name}
+        maxLength={100}
+        placeholder="tower wall"
+        onChange={(e) => setName(e.target.value)}
+        className="w-full border border-ink bg-white px-2 py-1"
+      />
+      <span className="mt-1 flex items-center justify-between gap-2 text-[12px]">
+        {cell ? (
+          <label className="flex min-w-0 items-center gap-1.5">
+            <input type="checkbox" checked={colored} onChange={(e) => setColored(e.target.checked)} className="h-3.5 w-3.5 accent-ink" />
+            <span className="h-3 w-3 shrink-0" style={{ background: swatch(cell) }} />
+            <span className="truncate">{cell.role || 'colored'}</span>
+          </label>
+        ) : (
+          <span />
+        )}
+        <button type="submit" className="border-b border-ink font-medium">
+          Make it
+        </button>
+      </span>
+    </form>
+  );
+}
