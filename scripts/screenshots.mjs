@@ -35,6 +35,25 @@ await page.mouse.move(640, 700);
 await shot('color');
 await page.keyboard.press('Escape');
 
+await page.getByRole('button', { name: 'Proposals' }).click();
+await page.getByRole('button', { name: /By present color/ }).click();
+await page.keyboard.press('y');
+{
+  const box = await viewport.boundingBox();
+  await page.mouse.move(box.x + box.width * 0.42, box.y + box.height * 0.35);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.58, box.y + box.height * 0.52, { steps: 4 });
+  await page.mouse.up();
+}
+await page.getByText('take them too').waitFor();
+await page.mouse.move(640, 700);
+await shot('color-pick');
+await page.keyboard.press('Escape');
+await page.keyboard.press('y');
+await page.keyboard.press('y');
+await page.keyboard.press('y');
+await page.keyboard.press('Control+z');
+
 await page
   .getByRole('button', { name: /Keeper’s cottage/ })
   .first()

@@ -24,6 +24,7 @@ import { closeColoring } from './coloringState';
 import { forgetPictures, preparePictures } from './pictures';
 import { usePick } from './pickState';
 import { notify } from './notices';
+import { useView } from './viewState';
 
 export interface EditorState extends Step {
   status: 'none' | 'loading' | 'ready' | 'missing' | 'failed';
@@ -180,6 +181,7 @@ export function redoEdit(): void {
 export function showModel(modelId: string | null): void {
   const faces = useEditor.getState().state.kit.models.find((m) => m.id === modelId)?.faces ?? 0;
   useEditor.setState({ modelId });
+  useView.setState({ cut: null });
   usePick.getState().reset(faces);
   closeColoring();
 }

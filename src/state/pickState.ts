@@ -7,6 +7,10 @@ export interface PickState {
   picked: Uint8Array;
   count: number;
   version: number;
+  /** 1 for each face that is hidden from view; `null` where none is. */
+  hidden: Uint8Array | null;
+  /** Picks that were let go, the latest last, for stepping back through them. */
+  past: readonly Uint32Array[];
   /** The pick that was let go last, for bringing it back. */
   last: Uint32Array | null;
   /** The face under the pointer or the face cursor; -1 none. */
@@ -37,6 +41,8 @@ export const usePick = create<PickState>((set, get) => ({
   count: 0,
   version: 0,
   last: null,
+  hidden: null,
+  past: [],
   face: -1,
   spot: { edge: 0, corner: 0 },
   missed: null,
@@ -49,6 +55,8 @@ export const usePick = create<PickState>((set, get) => ({
       count: 0,
       version: get().version + 1,
       last: null,
+      hidden: null,
+      past: [],
       face: -1,
       missed: null,
       wouldTake: none,
@@ -75,6 +83,7 @@ export function pickedFaces(): Uint32Array {
 export function letPickGo(): void {
   const { count } = usePick.getState();
   if (!count) return;
-  usePick.setState({ last: pickedFaces() });
+  const faces = pickedFaces();
+  usePick.setState(({ past }) => ({ last: faces, past: [...past.slice(-19), faces] }));
   usePick.getState().set((picked) => picked.fill(0));
 }

@@ -28,9 +28,14 @@ async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
   const onPage =
     scope === 'like' ? null : facesOf({ mesh, adjacency, cells, ...(regions && { regions }) }, { ...request, limit: pageLimit });
   const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, request));
-  if (usePhrase.getState().mirror === 'nowhere') return faces;
-  const symmetry = await symmetryInView();
-  return symmetry ? withTwins(faces, symmetry) : faces;
+  const symmetry = usePhrase.getState().mirror === 'nowhere' ? null : await symmetryInView();
+  return shownOnly(symmetry ? withTwins(faces, symmetry) : faces);
+}
+
+/** Nothing that is hidden is taken. */
+function shownOnly(faces: Uint32Array): Uint32Array {
+  const { hidden } = usePick.getState();
+  return hidden ? faces.filter((f) => !hidden[f]) : faces;
 }
 
 /** Shows what a click on the face would take. -1: nothing. */
@@ -92,7 +97,8 @@ export const countWords = () => {
 };
 
 export function pickEverything(): void {
-  usePick.getState().set((picked) => picked.fill(1));
+  const { hidden } = usePick.getState();
+  usePick.getState().set((picked) => picked.forEach((_, f) => (picked[f] = hidden?.[f] ? 0 : 1)));
   announce(countWords());
 }
 
@@ -179,7 +185,11 @@ export function takeCellUnderPointer(): void {
 }
 
 // What a click would take follows the phrase and the colors.
-usePhrase.subscribe(() => void refreshWouldTake());
+// A click under another phrase is a first one.
+usePhrase.subscribe(() => {
+  lastClick = null;
+  void refreshWouldTake();
+});
 useEditor.subscribe((now, before) => {
   if (now.state.seats !== before.state.seats && usePhrase.getState().scope === 'color') void refreshWouldTake();
 });

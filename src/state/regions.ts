@@ -33,6 +33,8 @@ export function nameThePick(name: string, colored: boolean): void {
   if (isMade) letPickGo();
 }
 
+export const facesInRegion = (id: number): Uint32Array => facesOfRegion(stateNow().seats[modelNow()]!, id);
+
 export function pickRegion(id: number): void {
   const { model } = current()!;
   pickFaces(facesOfRegion(stateNow().seats[model.id]!, id));

@@ -10,6 +10,8 @@ export interface Wish {
   frame?: 'model' | 'pick' | Uint32Array;
   /** Degrees to the right and up. */
   turn?: [number, number];
+  /** Where to look from. */
+  direction?: [number, number, number];
   /** Above 1 nearer, below 1 farther. */
   zoom?: number;
 }
@@ -23,7 +25,14 @@ export interface ViewState {
   surround: number;
   /** The hatch of the pick is hidden while its key is held. */
   hatchHidden: boolean;
+  /** What lies before this plane is cut away; metres along the axis. */
+  cut: Cut | null;
   wish: Wish;
+}
+
+export interface Cut {
+  axis: 0 | 1 | 2;
+  offset: number;
 }
 
 export const useView = create<ViewState>(() => ({
@@ -33,6 +42,7 @@ export const useView = create<ViewState>(() => ({
   perspective: true,
   surround: 0x8f,
   hatchHidden: false,
+  cut: null,
   wish: { number: 0 },
 }));
 
@@ -41,4 +51,6 @@ const ask = (what: Omit<Wish, 'number'>): void => useView.setState(({ wish }) =>
 export const lookFrom = (side: Side): void => ask({ side });
 export const turnView = (right: number, up: number): void => ask({ turn: [right, up] });
 export const zoomView = (zoom: number): void => ask({ zoom });
+/** Turns to where faces are seen from the front, and frames them. */
+export const lookAlong = (direction: [number, number, number]): void => ask({ direction, frame: 'pick' });
 export const frame = (what: 'model' | 'pick' | Uint32Array): void => ask({ frame: what });

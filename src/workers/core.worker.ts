@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { DoubleSide, Ray, Vector3 } from 'three';
+import { Ray, Vector3 } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
 import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
@@ -35,7 +35,7 @@ import type { Lines } from '@/core/picture/findLines';
 import { readBlocks, recognise, type Finding } from '@/core/picture/readBlocks';
 import { lineUpAtScale, type Sitter } from '@/core/view/lineUp';
 import { rasterFaces, type FaceRaster, type RasterInput } from '@/core/view/rasterFaces';
-import { buildTree, hiddenFaces } from './rays';
+import { buildTree, firstShown, hiddenFaces, shownInput } from './rays';
 import { facesInOutline, type OutlineRequest, type OutlineResult } from './facesInOutline';
 import { visibleArea } from '@/core/view/visibleArea';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
@@ -118,11 +118,19 @@ export interface Hit {
   corner: number;
 }
 
+/** What a view leaves out: faces that are hidden, and what lies before a plane. */
+export interface Shown {
+  hidden: Uint8Array | null;
+  cut: { axis: 0 | 1 | 2; offset: number } | null;
+}
+
 interface Resident {
   loaded: LoadedMesh;
   /** Built when the first ray is cast. */
   bvh?: MeshBVH;
   visible?: Float32Array;
+  /** What is not shown, and must not be met. */
+  shown?: Shown;
 }
 const residents = new Map<string, Resident>();
 let palettePicture: Raster | null = null;
@@ -169,10 +177,8 @@ const api = {
   faceAt(id: string, origin: [number, number, number], direction: [number, number, number]): Hit | null {
     const resident = residents.get(id);
     if (!resident) return null;
-    const hit = (resident.bvh ??= buildTree(resident.loaded)).raycastFirst(
-      new Ray(new Vector3(...origin), new Vector3(...direction)),
-      DoubleSide,
-    );
+    const ray = new Ray(new Vector3(...origin), new Vector3(...direction));
+    const hit = firstShown((resident.bvh ??= buildTree(resident.loaded)), ray, resident.loaded, resident.shown);
     if (hit?.faceIndex == null) return null;
     const { mesh, adjacency, triangles } = resident.loaded;
     const face = triangles.face[hit.faceIndex]!;
@@ -188,6 +194,12 @@ const api = {
     return Comlink.transfer(faces, [faces.buffer]);
   },
 
+  /** From now on only what is shown is met by rays and outlines. */
+  setShown(id: string, shown: Shown): void {
+    const resident = residents.get(id);
+    if (resident) resident.shown = shown;
+  },
+
   symmetry: (id: string): Symmetry => {
     const { mesh, adjacency } = residents.get(id)!.loaded;
     return findSymmetry(mesh, adjacency);
@@ -195,14 +207,15 @@ const api = {
 
   /** Which face owns each pixel under a camera; see `rasterFaces`. */
   faceRaster(id: string, matrix: number[], width: number, height: number): FaceRaster {
-    const raster = rasterFaces(rasterInputOf(residents.get(id)!.loaded), matrix, width, height);
+    const { loaded, shown } = residents.get(id)!;
+    const raster = rasterFaces(shownInput(rasterInputOf(loaded), shown), matrix, width, height);
     return Comlink.transfer(raster, [raster.faces.buffer]);
   },
 
   /** Faces that an outline on the screen takes. `eye`: where rays come from; for parallel views, `ahead` is their direction instead. */
   facesInOutline(id: string, request: OutlineRequest): OutlineResult {
     const resident = residents.get(id)!;
-    return facesInOutline(resident.loaded, (resident.bvh ??= buildTree(resident.loaded)), request);
+    return facesInOutline(resident.loaded, (resident.bvh ??= buildTree(resident.loaded)), request, resident.shown);
   },
 
   /** Faces that cannot be seen from any side. */

@@ -1,9 +1,10 @@
-import { DoubleSide, Ray, Vector3 } from 'three';
+import { Ray, Vector3 } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { faceCount } from '@/core/mesh/polyMesh';
 import { facesUnder, isWhollyInside, maskOf, projectVertices, touches, type Outline } from '@/core/pick/outline';
 import { rasterFaces } from '@/core/view/rasterFaces';
-import type { LoadedMesh } from './core.worker';
+import type { LoadedMesh, Shown } from './core.worker';
+import { firstShown, shownInput } from './rays';
 
 export interface OutlineRequest {
   outline: Outline;
@@ -31,10 +32,11 @@ const mostRays = 20_000;
  * Faces that an outline takes. On the near side a face counts as seen where it owns a pixel under the camera; a face that is too small for one is seen where a ray
  * from the eye to its middle meets it first.
  */
-export function facesInOutline({ mesh, triangles }: LoadedMesh, tree: MeshBVH, request: OutlineRequest): OutlineResult {
+export function facesInOutline({ mesh, triangles }: LoadedMesh, tree: MeshBVH, request: OutlineRequest, shown?: Shown): OutlineResult {
   const { outline, matrix, width, height, side, reach } = request;
   const screen = projectVertices(mesh, matrix, width, height);
-  const isTaken = (f: number) => (reach === 'inside' ? isWhollyInside(mesh, screen, f, outline) : touches(mesh, screen, f, outline));
+  const isTaken = (f: number) =>
+    !shown?.hidden?.[f] && (reach === 'inside' ? isWhollyInside(mesh, screen, f, outline) : touches(mesh, screen, f, outline));
   const faces = faceCount(mesh);
   if (side === 'through') return { faces: Uint32Array.from({ length: faces }, (_, f) => f).filter(isTaken), seen: null };
   const input = {
@@ -42,7 +44,7 @@ export function facesInOutline({ mesh, triangles }: LoadedMesh, tree: MeshBVH, r
     triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
     triangleFace: triangles.face,
   };
-  const raster = rasterFaces(input, matrix, width, height);
+  const raster = rasterFaces(shownInput(input, shown), matrix, width, height);
   const owns = new Uint8Array(faces);
   for (const f of raster.faces) if (f >= 0) owns[f] = 1;
   const under = facesUnder(raster, maskOf(outline, width, height));
@@ -70,7 +72,7 @@ export function facesInOutline({ mesh, triangles }: LoadedMesh, tree: MeshBVH, r
           .sub(new Vector3(...eye))
           .normalize();
     const origin = ahead ? middle.clone().addScaledVector(direction, -1e4) : new Vector3(...eye);
-    const hit = tree.raycastFirst(new Ray(origin, direction), DoubleSide);
+    const hit = firstShown(tree, new Ray(origin, direction), { mesh, triangles }, shown);
     return hit?.faceIndex != null && triangles.face[hit.faceIndex] === f;
   }
 }

@@ -1,9 +1,11 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { boundsOf } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import type { Triangles } from '@/core/mesh/triangulate';
+import type { RasterInput } from '@/core/view/rasterFaces';
 import { visibleArea } from '@/core/view/visibleArea';
+import type { Shown } from './core.worker';
 
 export interface RayMesh {
   mesh: PolyMesh;
@@ -18,6 +20,43 @@ export function buildTree(of: RayMesh): MeshBVH {
   geometry.setAttribute('position', new BufferAttribute(of.mesh.positions, 3));
   geometry.setIndex(new BufferAttribute(trianglesOf(of), 1));
   return new MeshBVH(geometry, { indirect: true });
+}
+
+/** The first thing that a ray meets of what is shown. */
+export function firstShown(tree: MeshBVH, ray: Ray, { triangles }: RayMesh, shown?: Shown): Intersection | null {
+  if (!shown?.hidden && !shown?.cut) return tree.raycastFirst(ray, DoubleSide);
+  const { hidden, cut } = shown;
+  const hits = tree.raycast(ray, DoubleSide).sort((p, q) => p.distance - q.distance);
+  return (
+    hits.find((h) => {
+      const isHidden = h.faceIndex == null || hidden?.[triangles.face[h.faceIndex]!];
+      return !isHidden && !(cut && h.point.getComponent(cut.axis) > cut.offset);
+    }) ?? null
+  );
+}
+
+/** Triangles without those of hidden faces, and those whose middle is cut away. */
+export function shownInput(input: RasterInput, shown?: Shown): RasterInput {
+  if (!shown?.hidden && !shown?.cut) return input;
+  const { positions, triangleVertices, triangleFace } = input;
+  const { hidden, cut } = shown;
+  const kept: number[] = [];
+  for (let t = 0; t < triangleFace.length; t++) {
+    if (hidden?.[triangleFace[t]!]) continue;
+    if (cut) {
+      let middle = 0;
+      for (let k = 0; k < 3; k++) middle += positions[triangleVertices[t * 3 + k]! * 3 + cut.axis]! / 3;
+      if (middle > cut.offset) continue;
+    }
+    kept.push(t);
+  }
+  return {
+    positions,
+    triangleVertices: Uint32Array.from(
+      kept.flatMap((t) => [triangleVertices[t * 3]!, triangleVertices[t * 3 + 1]!, triangleVertices[t * 3 + 2]!]),
+    ),
+    triangleFace: Uint32Array.from(kept, (t) => triangleFace[t]!),
+  };
 }
 
 /** Evenly spread directions. Source: the golden spiral. */

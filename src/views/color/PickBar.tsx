@@ -15,6 +15,7 @@ import {
   shrinkPick,
   takeMissed,
 } from '@/state/changePick';
+import { hidePicked, hideTheRest, showAll, turnToPick } from '@/state/hiding';
 import { frame } from '@/state/viewState';
 import { Menu } from '@/ui/Menu';
 import { Key } from '@/ui/Button';
@@ -24,6 +25,7 @@ import { count, number } from '@/ui/words';
 export function PickBar() {
   const picked = usePick((s) => s.count);
   const last = usePick((s) => s.last);
+  const hidden = usePick((s) => s.hidden);
   const shown = usePick((s) => s.shown);
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
@@ -54,6 +56,10 @@ export function PickBar() {
                 { label: 'The others of its parts', hint: 'Shift V', run: invertPickInParts },
                 { label: 'Fill its holes', run: fillPickHoles },
                 { label: 'Its mirrored twin too', hint: 'Shift M', run: () => void mirrorPick() },
+                'line',
+                { label: 'Hide it', hint: 'K', run: hidePicked },
+                { label: 'Hide the rest', hint: 'Shift K', run: hideTheRest },
+                { label: 'Turn to face it', hint: 'Shift Z', run: turnToPick },
               ]}
             />
           </>
@@ -83,6 +89,16 @@ export function PickBar() {
         )}
       </div>
       {picked > 0 && <MissedWords />}
+      {hidden && (
+        <div className="flex min-h-[26px] items-center gap-3">
+          {count(
+            hidden.reduce((n, h) => n + h, 0),
+            'face',
+          )}{' '}
+          hidden
+          <Action k="J" word="show everything" run={showAll} />
+        </div>
+      )}
     </div>
   );
 }

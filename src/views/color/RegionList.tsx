@@ -5,11 +5,13 @@ import { findCell, type Region } from '@/core/kit/kit';
 import { useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { swatch } from '@/state/pictures';
+import { hideFaces } from '@/state/hiding';
 import { usePick } from '@/state/pickState';
 import {
   addPickTo,
   colorRegionWith,
   dropRegion,
+  facesInRegion,
   joinRegions,
   moveRegion,
   nameThePick,
@@ -160,6 +162,7 @@ function RegionRow({
           ...(differ ? [{ label: 'Give all its faces its color again', run: () => colorRegionWith(region, region.cell) }] : []),
           { label: 'Add the pick', run: () => addPickTo(region.id) },
           { label: 'Take the pick away', run: () => takePickFrom(region.id) },
+          { label: 'Hide it', run: () => hideFaces(facesInRegion(region.id)) },
           'line',
           { label: region.locked ? 'Unlock' : 'Lock its colors', run: () => setRegionLock(region.id, !region.locked) },
           { label: 'Rename', run: () => setRenaming(true) },

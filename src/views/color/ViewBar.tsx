@@ -34,9 +34,10 @@ export function ViewBar() {
         <Popover.Root>
           <Popover.Trigger className={`${look} data-[state=open]:bg-ink data-[state=open]:text-paper`}>Lines and ground</Popover.Trigger>
           <Popover.Portal>
-            <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-60 space-y-2 border border-ink bg-white p-4">
+            <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-72 space-y-2 border border-ink bg-white p-4">
               <Tick label="Edges of the faces" value={view.edges} onChange={(edges) => useView.setState({ edges })} />
               <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
+              <CutSlider />
               <label className="block pt-1">
                 Grey around the model
                 <input
@@ -86,6 +87,49 @@ export function ViewBar() {
         </button>
       </div>
     </>
+  );
+}
+
+/** A plane along an axis: what lies before it is cut away, so that one can reach inside. */
+function CutSlider() {
+  const cut = useView((s) => s.cut);
+  const bounds = currentOf(useEditor.getState())?.loaded?.bounds;
+  const [least, most] = cut && bounds ? [bounds.min[cut.axis]!, bounds.max[cut.axis]!] : [0, 1];
+  return (
+    <div role="group" aria-label="Cut" className="pt-1">
+      <span className="flex items-center justify-between">
+        Cut away along
+        <Choice
+          label="Cut away along"
+          value={cut ? (['x', 'y', 'z'] as const)[cut.axis] : 'none'}
+          options={[
+            ['none', 'none'],
+            ['x', 'x'],
+            ['y', 'y'],
+            ['z', 'z'],
+          ]}
+          onChange={(axis) => {
+            const k = ['x', 'y', 'z'].indexOf(axis) as 0 | 1 | 2 | -1;
+            useView.setState({
+              cut: k < 0 || !bounds ? null : { axis: k as 0 | 1 | 2, offset: (bounds.min[k as 0]! + bounds.max[k as 0]!) / 2 },
+            });
+          }}
+          className="border border-hairline"
+        />
+      </span>
+      {cut && (
+        <input
+          type="range"
+          aria-label="Where it is cut"
+          min={least}
+          max={most}
+          step={(most - least) / 200}
+          value={cut.offset}
+          onChange={(e) => useView.setState({ cut: { ...cut, offset: Number(e.target.value) } })}
+          className="slider-plain"
+        />
+      )}
+    </div>
   );
 }
 

@@ -12,6 +12,7 @@ import {
 import type { Scope } from '@/core/pick/scopes';
 import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/changePick';
 import { current } from '@/state/editor';
+import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, turnToPick } from '@/state/hiding';
 import { letPickGo, usePick } from '@/state/pickState';
 import { usePhrase, usesAngle, type Drag } from '@/state/phrase';
 import { frame, useView } from '@/state/viewState';
@@ -107,6 +108,11 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['m'], shift: true, shown: 'Shift M', does: 'the mirrored twin joins', run: () => void mirrorPick() },
       { keys: ['g'], shown: 'G', does: 'give back the last pick', run: bringBackPick },
       { keys: ['r'], shown: 'R', does: 'pick the next uncolored', run: pickNextUncolored },
+      { keys: ['k'], shown: 'K', does: 'hide the picked faces', run: hidePicked },
+      { keys: ['k'], shift: true, shown: 'Shift K', does: 'hide all the others', run: hideTheRest },
+      { keys: ['j'], shown: 'J', does: 'show everything', run: showAll },
+      { keys: ['z'], shift: true, shown: 'Shift Z', does: 'turn to face the pick', run: turnToPick },
+      { keys: ['g'], shift: true, shown: 'Shift G', does: 'step back through earlier picks', run: stepBackThroughPicks },
       { keys: ['z'], shown: 'Z', does: 'look closer at the pick', run: () => frame('pick') },
       { keys: ['a'], ctrl: true, shown: 'Ctrl A', does: 'everything', run: pickEverything },
       {

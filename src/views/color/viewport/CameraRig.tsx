@@ -82,15 +82,19 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
     };
     c.addEventListener('change', remember);
     const obey = () => {
-      const { side, frame, turn, zoom, number } = useView.getState().wish;
+      const { side, direction: from, frame, turn, zoom, number } = useView.getState().wish;
       obeyed = number;
       if ((turn || zoom) && eye.current) {
         const { target, direction, distance } = eye.current;
         return apply({ target, direction: turn ? turned(direction, turn) : direction, distance: distance / (zoom ?? 1) });
       }
-      const direction = side ? new Vector3(...sideDirection[side]) : (eye.current?.direction.clone() ?? new Vector3(...sideDirection.free));
+      const direction = from
+        ? new Vector3(...from)
+        : side
+          ? new Vector3(...sideDirection[side])
+          : (eye.current?.direction.clone() ?? new Vector3(...sideDirection.free));
       // Straight down, a hair of tilt keeps "up" defined.
-      if (side === 'top' || side === 'bottom') direction.z = 1e-4;
+      if (Math.hypot(direction.x, direction.z) < 1e-3 * Math.abs(direction.y)) direction.z = 1e-3 * Math.abs(direction.y);
       const faces = frame instanceof Uint32Array ? frame : frame === 'pick' && usePick.getState().count ? pickedFaces() : null;
       if (!faces) return frameBox(loaded.bounds, direction);
       const bounds = boundsOf(loaded.mesh, faces);

@@ -24,6 +24,7 @@ import { usePictures } from '@/state/pictures';
 import { usePick } from '@/state/pickState';
 import { cellTable } from '@/state/thumbnails';
 import { useView } from '@/state/viewState';
+import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { cellColorTexture, faceTextures, pictureTexture, sheetTexture, updateTexels } from './faceTextures';
 import { sheetUvs } from './sheetUvs';
@@ -109,6 +110,19 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       for (const f of before) state[f]! &= ~bit;
       for (const f of now) state[f]! |= bit;
     };
+    /** Hidden faces and what is cut away are neither drawn nor met by rays. */
+    const hiding = () => {
+      const { hidden } = usePick.getState();
+      const { cut } = useView.getState();
+      for (let f = 0; f < state.length; f++) state[f] = (state[f]! & ~stateBits.hidden) | (hidden?.[f] ? stateBits.hidden : 0);
+      updateTexels(textures.states, state);
+      material.uniforms.cutAxis!.value = cut ? cut.axis : -1;
+      material.uniforms.cutOffset!.value = cut?.offset ?? 0;
+      const shown = hidden || cut ? edgeSegments(loaded, (f) => !hidden?.[f], cut) : edgeSegments(loaded);
+      parts.edges.setAttribute('position', new BufferAttribute(shown, 3));
+      void coreWorker().setShown(loaded.id, { hidden, cut });
+      invalidate();
+    };
     let pointedNow: Uint32Array = none;
     let shownNow: Uint32Array = none;
     const picks = () => {
@@ -146,6 +160,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       pointed.visible(!hatchHidden && !pointedCell);
       invalidate();
     };
+    if (usePick.getState().hidden || useView.getState().cut) hiding();
+    else void coreWorker().setShown(loaded.id, { hidden: null, cut: null });
     seats();
     table();
     picks();
@@ -160,12 +176,16 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         if (now.version !== before.version || now.shown !== before.shown || now.missed !== before.missed) picks();
         if (now.wouldTake !== before.wouldTake) pointer();
         if (now.count !== before.count) look();
+        if (now.hidden !== before.hidden) hiding();
       }),
       useColoring.subscribe((now, before) => {
         if (now.drafts !== before.drafts) table();
         if (now.pointedCell !== before.pointedCell) look();
       }),
-      useView.subscribe(look),
+      useView.subscribe((now, before) => {
+        look();
+        if (now.cut !== before.cut) hiding();
+      }),
       usePictures.subscribe(table),
     ];
     return () => {

@@ -1,5 +1,6 @@
 import { BufferAttribute, BufferGeometry, IntType, Sphere, Vector3, Box3 } from 'three';
 import type { Adjacency } from '@/core/mesh/adjacency';
+import type { Cut } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/core.worker';
 
 /** One vertex for each polygon corner, triangles over them. */
@@ -38,11 +39,21 @@ const nextCorner = (a: Adjacency, c: number) => {
   return c + 1 < a.faceStart[f + 1]! ? c + 1 : a.faceStart[f]!;
 };
 
-/** Ends of every polygon edge once, 6 numbers for each. */
-export function edgeSegments({ mesh, adjacency }: LoadedMesh): Float32Array {
-  const { neighbour } = adjacency;
+/** Ends of every polygon edge once, 6 numbers for each; of faces that are shown only, and not before a cutting plane. */
+export function edgeSegments({ mesh, adjacency }: LoadedMesh, isShown?: (face: number) => boolean, cut?: Cut | null): Float32Array {
+  const { neighbour, cornerFace } = adjacency;
   const out: number[] = [];
-  for (let c = 0; c < neighbour.length; c++) if (neighbour[c]! < c) pushEdge(out, mesh, adjacency, c);
+  for (let c = 0; c < neighbour.length; c++) {
+    const d = neighbour[c]!;
+    if (!isShown) {
+      if (d < c) pushEdge(out, mesh, adjacency, c);
+      continue;
+    }
+    if (!isShown(cornerFace[c]!) || (d >= 0 && d < c && isShown(cornerFace[d]!))) continue;
+    pushEdge(out, mesh, adjacency, c);
+    const at = out.length - 6;
+    if (cut && Math.max(out[at + cut.axis]!, out[at + 3 + cut.axis]!) > cut.offset) out.length = at;
+  }
   return Float32Array.from(out);
 }
 

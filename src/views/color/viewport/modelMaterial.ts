@@ -3,7 +3,7 @@ import { GLSL3, ShaderMaterial, type DataArrayTexture, type DataTexture } from '
 export const shadingNumber = { true: 0, light: 1, grey: 2 } as const;
 
 /** Bits of the state texture. */
-export const stateBits = { picked: 1, pointed: 2, shown: 4 } as const;
+export const stateBits = { picked: 1, pointed: 2, shown: 4, hidden: 8 } as const;
 
 const vertexShader = /* glsl */ `
 in uint faceId;
@@ -11,6 +11,7 @@ in float faceSize;
 in vec2 sheetUv;
 out vec2 vUv;
 out vec2 vSheetUv;
+out vec3 vPlace;
 flat out uint vFace;
 flat out float vSize;
 out vec3 vNormal;
@@ -20,6 +21,7 @@ void main() {
   vSize = faceSize;
   vUv = uv;
   vSheetUv = sheetUv;
+  vPlace = position;
   vNormal = normal;
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   vPosition = seen.xyz;
@@ -39,6 +41,8 @@ uniform int shading;
 uniform uint previewCell;
 uniform uint pointedCell;
 uniform bool hatchHidden;
+uniform int cutAxis;
+uniform float cutOffset;
 uniform float pixelRatio;
 uniform vec3 surround;
 flat in uint vFace;
@@ -47,6 +51,7 @@ in vec3 vNormal;
 in vec3 vPosition;
 in vec2 vUv;
 in vec2 vSheetUv;
+in vec3 vPlace;
 out vec4 outColor;
 
 vec3 toLinear(vec3 c) { return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c)); }
@@ -65,6 +70,7 @@ void main() {
   ivec2 at = ivec2(int(vFace) % textureWidth, int(vFace) / textureWidth);
   uint cell = texelFetch(cells, at, 0).r;
   uint state = texelFetch(states, at, 0).r;
+  if ((state & 8u) != 0u || (cutAxis >= 0 && vPlace[cutAxis] > cutOffset)) discard;
   bool picked = (state & 1u) != 0u;
   bool previewing = picked && previewCell > 0u;
   if (previewing) cell = previewCell;
@@ -145,6 +151,8 @@ export function modelMaterial({ cells, states, cellColors, asRead, pictures, she
       previewCell: { value: 0 },
       pointedCell: { value: 0 },
       hatchHidden: { value: false },
+      cutAxis: { value: -1 },
+      cutOffset: { value: 0 },
       pixelRatio: { value: 1 },
       surround: { value: [0.56, 0.56, 0.56] },
     },
