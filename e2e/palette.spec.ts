@@ -279,7 +279,10 @@ test('a reference lends its colors, by the circle and all at once; a list is kep
   await page.getByRole('button', { name: 'References', exact: true }).click();
   const floating = page.getByRole('dialog', { name: 'References' });
   await floating.getByRole('application').focus();
-  await page.keyboard.press('ArrowUp');
+  await expect(async () => {
+    await page.keyboard.press('ArrowUp');
+    await expect(floating.getByText(/^#[0-9a-f]{6}$/)).toBeVisible({ timeout: 500 });
+  }).toPass();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^from cove, 0 faces/ })).toHaveAttribute('title', /#b5463a|#f7f0e0|#4d7c4a|#112233/);
   await saved(page);

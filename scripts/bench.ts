@@ -1,6 +1,7 @@
 // Each figure beside a baseline in the same process, as a ratio: how many times as fast. `npm run bench`.
 import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { Ray, Vector3 } from 'three';
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { applyEdit } from '@/core/edit/edit';
 import { seatFaces } from '@/core/edit/seatFaces';
@@ -8,7 +9,16 @@ import { readObj } from '@/core/io/readObj';
 import { emptySeats, type KitState } from '@/core/kit/kit';
 import { buildAdjacency } from '@/core/mesh/adjacency';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
+import { facesUnderBrush } from '@/core/pick/brush';
+import { grow } from '@/core/pick/change';
+import { facesUnder, maskOf } from '@/core/pick/outline';
+import { ringThrough } from '@/core/pick/ring';
 import { floodSmooth, partOf } from '@/core/pick/scopes';
+import { boundsOf } from '@/core/mesh/measure';
+import { triangulate } from '@/core/mesh/triangulate';
+import { rasterFaces } from '@/core/view/rasterFaces';
+import { framingMatrix } from '@/core/view/thumbnail';
+import { buildTree } from '@/workers/rays';
 import { layoutUvs } from '@/core/seat/layout';
 import { planRelay, relaySheet } from '@/core/sheet/relay';
 import { newKit } from '@/core/sheet/starter';
@@ -121,6 +131,49 @@ rows.push([
   '50 ms',
 ]);
 
+rows.push([
+  'ring of 400 quads in 200,000',
+  time(15, () => ringThrough(mesh, adjacency, mesh.faceStart[100_200]!)),
+  'a flood over the Map, as many faces',
+  time(5, () => mapFlood(byMap, 77, 400)),
+  '1 ms',
+]);
+const half = Uint8Array.from({ length: 200_000 }, (_, f) => (f < 50_000 ? 1 : 0));
+rows.push([
+  'grow 50,000 faces by a ring',
+  time(9, () => grow(adjacency, half)),
+  'the neighbours of each over the Map',
+  time(3, () => growByMap(byMap, half)),
+  '16 ms',
+]);
+const seen = triangulate(mesh, adjacency.normals);
+const view = { positions: mesh.positions, triangleVertices: seen.corners.map((c) => mesh.cornerVertex[c]!), triangleFace: seen.face };
+const camera = framingMatrix(boundsOf(mesh), 1.1);
+const raster = rasterFaces(view, camera, 1280, 800);
+const tree = buildTree({ mesh, triangles: seen });
+const ahead = new Vector3(-0.62, -0.42, -1).normalize();
+rows.push([
+  'which face owns each pixel, 1280 × 800, 400,000 triangles',
+  time(5, () => rasterFaces(view, camera, 1280, 800)),
+  'rays through the tree for a hundredth of the pixels, × 100',
+  100 * time(1, () => castRays(tree, mesh, 10_240, ahead)),
+  '100 ms',
+]);
+rows.push([
+  'a move of the brush, 24 px',
+  time(15, () => facesUnderBrush(raster, adjacency, 640, 400, 24, 40)),
+  'a copy of the face raster',
+  time(5, () => raster.faces.slice()),
+  '16 ms',
+]);
+rows.push([
+  'a box of a quarter of the view, faces that own a pixel',
+  time(5, () => facesUnder(raster, maskOf(Float32Array.of(320, 200, 960, 200, 960, 600, 320, 600), 1280, 800))),
+  'a copy of the face raster',
+  time(5, () => raster.faces.slice()),
+  '16 ms',
+]);
+
 const photo = photoLike(2048, 2048);
 const colorsOf = (palette: readonly (readonly number[])[]) => palette.map((c) => labFromRgb([c[0]!, c[1]!, c[2]!]));
 const drawn = drawColors(countColors(photo), 16).colors.map((c) => rgbFromHex(c.color));
@@ -170,6 +223,23 @@ console.log(
       .join(', '),
 );
 reportFirstLoad();
+
+function growByMap(neighbours: number[][], picked: Uint8Array): Uint8Array {
+  const out = picked.slice();
+  for (let f = 0; f < picked.length; f++) if (picked[f]) for (const g of neighbours[f]!) out[g] = 1;
+  return out;
+}
+
+/** Parallel rays onto as many faces' first corners. */
+function castRays(tree: ReturnType<typeof buildTree>, { positions }: PolyMesh, count: number, ahead: Vector3): number {
+  let hits = 0;
+  for (let i = 0; i < count; i++) {
+    const at = Math.floor((i * (positions.length / 3)) / count) * 3;
+    const origin = new Vector3(positions[at]!, positions[at + 1]!, positions[at + 2]!).addScaledVector(ahead, -1e3);
+    if (tree.raycastFirst(new Ray(origin, ahead))) hits++;
+  }
+  return hits;
+}
 
 /** Sky, sea and rock with grain: smooth areas, soft borders and one small strong color. */
 function photoLike(width: number, height: number): Raster {

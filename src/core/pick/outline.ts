@@ -14,19 +14,24 @@ export function isInside(outline: Outline, x: number, y: number): boolean {
   return inside;
 }
 
-/** 1 for each pixel inside an outline. */
+/** 1 for each pixel whose middle lies inside an outline, by the even-odd rule; filled row by row between crossings. */
 export function maskOf(outline: Outline, width: number, height: number): Uint8Array {
   const mask = new Uint8Array(width * height);
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < outline.length; i += 2) {
-    x0 = Math.min(x0, outline[i]!);
-    x1 = Math.max(x1, outline[i]!);
-    y0 = Math.min(y0, outline[i + 1]!);
-    y1 = Math.max(y1, outline[i + 1]!);
+  const crossings: number[] = [];
+  for (let row = 0; row < height; row++) {
+    const y = row + 0.5;
+    crossings.length = 0;
+    for (let i = 0, j = outline.length - 2; i < outline.length; j = i, i += 2) {
+      const [xi, yi, xj, yj] = [outline[i]!, outline[i + 1]!, outline[j]!, outline[j + 1]!];
+      if (yi > y !== yj > y) crossings.push(((xj - xi) * (y - yi)) / (yj - yi) + xi);
+    }
+    crossings.sort((p, q) => p - q);
+    for (let k = 0; k + 1 < crossings.length; k += 2) {
+      const from = Math.max(0, Math.ceil(crossings[k]! - 0.5));
+      const to = Math.min(width, Math.ceil(crossings[k + 1]! - 0.5));
+      if (to > from) mask.fill(1, row * width + from, row * width + to);
+    }
   }
-  for (let y = Math.max(0, Math.floor(y0)); y < Math.min(height, Math.ceil(y1)); y++)
-    for (let x = Math.max(0, Math.floor(x0)); x < Math.min(width, Math.ceil(x1)); x++)
-      if (isInside(outline, x + 0.5, y + 0.5)) mask[y * width + x] = 1;
   return mask;
 }
 

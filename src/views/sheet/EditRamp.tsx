@@ -2,7 +2,7 @@
 import { Plus } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { makeRamp, readTuning } from '@/core/ramp/makeRamp';
-import { solid, type Fill } from '@/core/kit/kit';
+import { solid, spareCells, type Fill } from '@/core/kit/kit';
 import { rampColors } from '@/core/ramp/rampEdits';
 import { closePanel, noDrafts, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
@@ -24,6 +24,7 @@ export function EditRamp({ id }: { id: string }) {
   if (!found) return null;
   const { sheet, ramp } = found;
   const stored = rampColors(sheet, ramp);
+  const isFull = spareCells(sheet).length === 0;
   const shown = ramp.cells.map((cell, i) => colorOfDraft(drafts[cell]) ?? stored[i]!);
   const around = Math.min(base ?? Math.floor((stored.length - 1) / 2), stored.length - 1);
   const isTried = ramp.cells.some((cell) => drafts[cell] !== undefined);
@@ -62,7 +63,10 @@ export function EditRamp({ id }: { id: string }) {
           </span>
         ))}
       </div>
-      <p className="mt-1 mb-3 text-[12px] text-quiet">The marked step stays as it is; the others are tuned around it.</p>
+      <p className="mt-1 mb-3 text-[12px] text-quiet">
+        The marked step stays as it is; the others are tuned around it.
+        {isFull && ' No cell is spare: a further step makes the sheet larger; nothing moves.'}
+      </p>
       <RampTuning value={tuning} onChange={(next) => attempt(next)} />
       <div className="mt-3 flex items-center justify-between border-t border-hairline pt-3">
         <Button kind="bare" className="-ml-3" onClick={() => untie(id)} title="The colors stay; they are no longer steps of one ramp.">

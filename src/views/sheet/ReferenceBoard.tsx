@@ -101,6 +101,7 @@ export function ReferenceBoard({ id, small = false }: { id: string; small?: bool
         }}
         onPointerLeave={() => look(null)}
         onKeyDown={(e) => {
+          if (!shown) return;
           const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
           const from = pointer ?? middle;
           const step = e.shiftKey ? 40 : 8;
