@@ -4,7 +4,7 @@ import { announce } from './announce';
 import { current } from './editor';
 import { coreWorker } from '@/workers/client';
 import { notify } from './notices';
-import { angleFor, countWords, pickFaces } from './picking';
+import { angleFor, countWords, pageLimit, pickFaces } from './picking';
 import { usePick } from './pickState';
 import { symmetryInView, withTwins } from './symmetries';
 
@@ -54,10 +54,13 @@ export async function pickHidden(): Promise<void> {
 }
 
 /** Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. */
-export function lookForMissed(seen: Uint8Array | null): void {
-  const adjacency = current()?.loaded?.adjacency;
-  if (!adjacency) return;
-  const { left, lone } = missedFaces(adjacency, usePick.getState().picked);
+export async function lookForMissed(seen: Uint8Array | null): Promise<void> {
+  const { loaded } = current() ?? {};
+  if (!loaded) return;
+  const { picked, version } = usePick.getState();
+  const isSmall = picked.length <= pageLimit;
+  const { left, lone } = isSmall ? missedFaces(loaded.adjacency, picked) : await coreWorker().missedFaces(loaded.id, picked);
+  if (usePick.getState().version !== version) return;
   const missed = { left: seen ? left.filter((f) => seen[f]) : left, lone };
   if (missed.left.length || missed.lone.length) usePick.setState({ missed });
 }

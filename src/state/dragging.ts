@@ -46,7 +46,7 @@ export async function takeDragged(taken: Uint32Array, before: Uint8Array, keys: 
     else picked.fill(0);
     for (const f of faces) picked[f] = act === 'take' ? 0 : 1;
   });
-  lookForMissed(seen);
+  await lookForMissed(seen);
   const { missed } = usePick.getState();
   announce(`${countWords()}${missed?.left.length ? `; ${missed.left.length} small faces beside them are not` : ''}`);
 }

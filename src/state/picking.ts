@@ -11,7 +11,7 @@ import { usePhrase, usesAngle, type PhraseState } from './phrase';
 import { frame } from './viewState';
 
 /** Floods of more faces than this go to the worker, so that the page stays free. */
-const pageLimit = 60_000;
+export const pageLimit = 60_000;
 
 export function angleFor(scope: Scope, phrase: Pick<PhraseState, 'flat' | 'smooth' | 'facing'> = usePhrase.getState()): number {
   if (!usesAngle(scope)) return 0;

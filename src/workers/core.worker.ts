@@ -23,6 +23,7 @@ import { colorsAsRead, stackPictures, type PictureStack } from '@/core/mesh/colo
 import { boundsOf, type Bounds } from '@/core/mesh/measure';
 import { faceCount, materialCount, triangleCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate, type Triangles } from '@/core/mesh/triangulate';
+import { missedFaces, type Missed } from '@/core/pick/change';
 import { nearestCorner, nearestEdge } from '@/core/pick/ring';
 import { facesOf, type PickRequest } from '@/core/pick/scopes';
 import { findSymmetry, type Symmetry } from '@/core/pick/symmetry';
@@ -193,6 +194,9 @@ const api = {
     const faces = facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells }, request)!;
     return Comlink.transfer(faces, [faces.buffer]);
   },
+
+  /** What a drag may have left out or taken by accident, on meshes too large for the page. */
+  missedFaces: (id: string, picked: Uint8Array): Missed => missedFaces(residents.get(id)!.loaded.adjacency, picked),
 
   /** From now on only what is shown is met by rays and outlines. */
   setShown(id: string, shown: Shown): void {

@@ -6,7 +6,7 @@ import { addReferences } from '@/state/adopting';
 import { useColoring } from '@/state/coloringState';
 import { useDropper } from '@/state/drawing';
 import { useEditor } from '@/state/editor';
-import { Button } from '@/ui/Button';
+import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { roleOf } from '@/views/sheet/describe';
 import { DropperOptions, ReferenceBoard } from '@/views/sheet/ReferenceBoard';
 
@@ -18,7 +18,6 @@ export function ReferenceWindow() {
   const chosen = useColoring((s) => s.cell);
   const [place, setPlace] = useState({ x: 20, y: 60 });
   const grip = useRef<{ x: number; y: number } | null>(null);
-  const chooser = useRef<HTMLInputElement>(null);
   if (open === null) return null;
   const reference = references.find((r) => r.id === open) ?? references[0];
   const cell = findCell(kit, chosen)?.cell;
@@ -73,18 +72,15 @@ export function ReferenceWindow() {
       ) : (
         <div className="m-auto p-6 text-center">
           <p>Pictures to take colors from stay with the kit.</p>
-          <Button kind="solid" className="mt-3" onClick={() => chooser.current?.click()}>
-            Bring in a picture
-          </Button>
-          <input
-            ref={chooser}
-            type="file"
-            hidden
+          <FileChooser
+            label="Bring in reference pictures"
+            accept={pictureFiles}
             multiple
-            aria-label="Bring in reference pictures"
-            accept=".png,.jpg,.jpeg,.webp"
-            onChange={(e) => void addReferences([...(e.target.files ?? [])])}
-          />
+            onFiles={(files) => void addReferences(files)}
+            className="mt-3 min-h-8 border border-ink bg-ink px-3 font-medium text-paper hover:bg-[#333]"
+          >
+            Bring in a picture
+          </FileChooser>
         </div>
       )}
     </div>

@@ -1,16 +1,15 @@
 'use client';
-import { useRef } from 'react';
 import type { Sheet } from '@/core/kit/kit';
 import { colorsOffList } from '@/core/palette/allowedColors';
 import { forgetList, moveAllToList, openList, moveColor } from '@/state/keeping';
 import { useEditor } from '@/state/editor';
 import { Button } from '@/ui/Button';
+import { FileChooser, paletteFiles } from '@/ui/FileChooser';
 import { count } from '@/ui/words';
 
 /** A list of colors that the game allows: what is off it is shown with its nearest; new colors snap to it. */
 export function KeepToList({ sheet }: { sheet: Sheet }) {
   const list = useEditor((s) => s.state.kit.allowed);
-  const chooser = useRef<HTMLInputElement>(null);
   const off = list ? colorsOffList(sheet, list.colors) : [];
   return (
     <>
@@ -32,27 +31,20 @@ export function KeepToList({ sheet }: { sheet: Sheet }) {
         </p>
       )}
       <div className="mt-3 flex gap-2">
-        <Button kind={list ? 'line' : 'solid'} onClick={() => chooser.current?.click()}>
+        <FileChooser
+          label="Open a list of allowed colors"
+          accept={paletteFiles}
+          onFiles={([file]) => void openList(file!)}
+          className={`min-h-8 border border-ink px-3 font-medium ${list ? 'bg-white hover:bg-wash' : 'bg-ink text-paper hover:bg-[#333]'}`}
+        >
           {list ? 'Another list' : 'Open a list'}
-        </Button>
+        </FileChooser>
         {list && (
           <Button kind="bare" onClick={forgetList}>
             Let go of it
           </Button>
         )}
       </div>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
-        aria-label="Open a list of allowed colors"
-        accept=".gpl,.pal,.hex,.txt,.css,.json,.png,.jpg,.jpeg,.webp"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) void openList(file);
-        }}
-      />
       {list && (
         <section aria-label="Colors off the list" className="mt-4">
           <div className="mb-1 flex items-center justify-between">

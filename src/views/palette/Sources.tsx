@@ -1,6 +1,5 @@
 'use client';
 import { Plus } from 'lucide-react';
-import { useRef } from 'react';
 import type { Sheet } from '@/core/kit/kit';
 import { addReferences } from '@/state/adopting';
 import { useBoard } from '@/state/board';
@@ -8,6 +7,7 @@ import { closePanel, useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { addSheet } from '@/state/sheets';
 import { usePictures } from '@/state/pictures';
+import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
 import { PaletteChooser } from '@/views/sheet/Tray';
 
@@ -82,32 +82,17 @@ export function Sources({ sheet }: { sheet: Sheet }) {
         ))}
       </ul>
       <div className="px-4 pt-1 pb-4">
-        <ReferenceChooser />
+        <FileChooser
+          label="Bring in reference pictures"
+          accept={pictureFiles}
+          multiple
+          onFiles={(files) => void addReferences(files)}
+          className="flex items-center gap-1.5 py-0.5 hover:underline"
+        >
+          <Plus size={13} aria-hidden /> Pictures to look at
+        </FileChooser>
       </div>
     </aside>
-  );
-}
-
-/** Pictures to take colors from; they stay with the kit. */
-function ReferenceChooser() {
-  const chooser = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <SourceButton onClick={() => chooser.current?.click()}>Pictures to look at</SourceButton>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
-        multiple
-        aria-label="Bring in reference pictures"
-        accept=".png,.jpg,.jpeg,.webp"
-        onChange={(e) => {
-          const files = [...(e.target.files ?? [])];
-          e.target.value = '';
-          void addReferences(files);
-        }}
-      />
-    </>
   );
 }
 

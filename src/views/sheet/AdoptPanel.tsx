@@ -1,6 +1,5 @@
 'use client';
 import { useState } from 'react';
-import { RadioGroup } from 'radix-ui';
 import { describeFinding } from '@/core/picture/adopt';
 import { colorsOfFinding } from '@/core/picture/readBlocks';
 import { addColorsOf, adopt, keepReference, mayReplace, takeWholePicture } from '@/state/adopting';
@@ -8,6 +7,7 @@ import { sheetOnBoard, useBoard } from '@/state/board';
 import { closePanel, type ColoringState } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { Button } from '@/ui/Button';
+import { RadioCards } from '@/ui/RadioCards';
 import { count } from '@/ui/words';
 import { SidePanel } from './SidePanel';
 
@@ -51,20 +51,12 @@ export function AdoptPanel({ panel }: { panel: Extract<ColoringState['panel'], {
             <span key={i} className="h-5 w-5" style={{ background: c }} title={c} />
           ))}
       </div>
-      <RadioGroup.Root value={use} onValueChange={(v) => setUse(v as Use)} aria-label="What to do with it" className="my-3 space-y-1">
-        {options
-          .filter(([key]) => key !== 'colors' || colors > 0)
-          .map(([key, word, hint]) => (
-            <RadioGroup.Item
-              key={key}
-              value={key}
-              className="block w-full border border-hairline px-3 py-2 text-left hover:border-ink data-[state=checked]:border-ink data-[state=checked]:bg-ink data-[state=checked]:text-paper"
-            >
-              <span className="block font-medium">{word}</span>
-              <span className="block text-[12px] opacity-75">{hint}</span>
-            </RadioGroup.Item>
-          ))}
-      </RadioGroup.Root>
+      <RadioCards
+        label="What to do with it"
+        value={use}
+        options={options.filter(([key]) => key !== 'colors' || colors > 0)}
+        onChange={setUse}
+      />
       {canReplace && (use === 'sheet' || use === 'frozen') && (
         <label className="mb-3 flex items-center gap-2">
           <input type="checkbox" checked={replace} onChange={(e) => setReplace(e.target.checked)} className="h-4 w-4 accent-ink" />

@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { RadioGroup } from 'radix-ui';
 import type { Palette } from '@/core/palette/paletteFile';
 import { missingColors } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
@@ -8,6 +7,7 @@ import { closePanel } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { previewPalette, takePalette, type PaletteUse } from '@/state/palettes';
 import { Button } from '@/ui/Button';
+import { RadioCards } from '@/ui/RadioCards';
 import { count } from '@/ui/words';
 import { SidePanel } from './SidePanel';
 
@@ -40,23 +40,7 @@ export function PalettePanel({ file, palette }: { file: string; palette: Palette
           {note}
         </p>
       ))}
-      <RadioGroup.Root
-        value={use}
-        onValueChange={(v) => setUse(v as PaletteUse)}
-        aria-label="What to do with it"
-        className="my-3 space-y-1"
-      >
-        {options.map(([key, word, hint]) => (
-          <RadioGroup.Item
-            key={key}
-            value={key}
-            className="block w-full border border-hairline px-3 py-2 text-left hover:border-ink data-[state=checked]:border-ink data-[state=checked]:bg-ink data-[state=checked]:text-paper"
-          >
-            <span className="block font-medium">{word}</span>
-            <span className="block text-[12px] opacity-75">{hint}</span>
-          </RadioGroup.Item>
-        ))}
-      </RadioGroup.Root>
+      <RadioCards label="What to do with it" value={use} options={options} onChange={setUse} />
       <div className="flex justify-end gap-2 border-t border-hairline pt-3">
         <Button onClick={closePanel}>Leave it</Button>
         <Button kind="solid" disabled={use === 'add' && missing === 0} onClick={() => takePalette(file, palette, use)}>

@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useRef, type MouseEvent, type ReactNode } from 'react';
+import { useMemo, type MouseEvent, type ReactNode } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 
@@ -9,6 +9,7 @@ import { currentOf, useEditor } from '@/state/editor';
 import { isPicture, openPalettePicture } from '@/state/adopting';
 import { openPalette } from '@/state/palettes';
 import { usePick } from '@/state/pickState';
+import { FileChooser, paletteFiles } from '@/ui/FileChooser';
 import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
 import { describe, roleOf } from './describe';
@@ -225,24 +226,14 @@ export function PaletteChooser({
   children: ReactNode;
   className?: string;
 }) {
-  const chooser = useRef<HTMLInputElement>(null);
   return (
-    <>
-      <button type="button" onClick={() => chooser.current?.click()} className={className}>
-        {children}
-      </button>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
-        aria-label="Open a palette file"
-        accept=".gpl,.pal,.hex,.txt,.css,.json,.png,.jpg,.jpeg,.webp"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) void (isPicture(file.name) ? openPalettePicture(file) : openPalette(file));
-        }}
-      />
-    </>
+    <FileChooser
+      label="Open a palette file"
+      accept={paletteFiles}
+      onFiles={([file]) => void (isPicture(file!.name) ? openPalettePicture(file!) : openPalette(file!))}
+      className={className}
+    >
+      {children}
+    </FileChooser>
   );
 }

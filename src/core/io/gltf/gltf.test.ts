@@ -18,6 +18,7 @@ import { gridDocument, toGlb } from '@tests/samples';
 import type { ExportModel } from '../exportModel';
 import { readModel } from '../readModel';
 import { sampleWithThree } from '@tests/sampleWithThree';
+import { openGltf } from './openGltf';
 import { writeGlb } from './writeGlb';
 
 const codecs = { draco: () => draco3d.createDecoderModule() };
@@ -146,6 +147,46 @@ describe('writing GLB', () => {
     expect(seen.materials[0]).toMatchObject({ magFilter: 'nearest', isUnlit: true });
     expect(seen.triangles).toHaveLength(12);
     seen.triangles.forEach(({ color }, t) => expect(color).toEqual(colorOf(kit, Math.floor(t / 2) + 3)));
+  });
+
+  it('carries gradients by the UVs of their seats, the sheet’s filter, opacity, and a second sheet as a second material', async () => {
+    const mesh = box(2);
+    const { kit, item } = kitAround(mesh, null, (f) => (f < 3 ? 1 : 20));
+    const [first] = kit.sheets;
+    first!.filter = 'linear';
+    first!.cells[0]!.fill = {
+      kind: 'gradient',
+      axis: 'x',
+      mix: 'srgb',
+      stops: [
+        { at: 0, color: '#000000' },
+        { at: 1, color: '#ffffff' },
+      ],
+    };
+    first!.cells[1]!.fill = { kind: 'solid', color: '#112233', alpha: 0.5 };
+    kit.sheets.push({
+      ...newKit('x').sheets[0]!,
+      id: 'second',
+      name: 'Second',
+      cells: [{ id: 20, role: 'glass', rect: { x: 0, y: 0, w: 4, h: 4 }, fill: { kind: 'solid', color: '#445566' } }],
+      ramps: [],
+    });
+    item.seats.at = Float32Array.from({ length: 48 }, (_, i) => (i < 8 ? 0 : i < 16 ? 1 : 0.34));
+    const glb = await writeGlb(kit, [item]);
+    await expectValid(glb);
+    const { materials, triangles } = await sampleWithThree(glb);
+    expect(materials.map((m) => [m.name, m.magFilter])).toEqual([
+      ['Sheet', 'linear'],
+      ['Second', 'nearest'],
+    ]);
+    expect(triangles.map((t) => t.color![0]).filter((_, t) => t % 2 === 0)).toEqual([0, 255, 85, 0x44, 0x44, 0x44]);
+    const { document } = await openGltf('a.glb', glb);
+    expect(
+      document
+        .getRoot()
+        .listMaterials()
+        .map((m) => m.getAlphaMode()),
+    ).toEqual(['BLEND', 'OPAQUE']);
   });
 
   it('keeps the file’s triangles, nodes, skins, animations, morph targets and extras', async () => {

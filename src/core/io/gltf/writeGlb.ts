@@ -127,6 +127,8 @@ function sheetMaterials(document: Document, unlit: boolean, pictures: KitPicture
       // WebP is no picture of plain glTF.
       if (mime === 'image/webp') document.createExtension(EXTTextureWebP).setRequired(true);
       material = document.createMaterial(sheet.name).setBaseColorTexture(texture).setMetallicFactor(0).setRoughnessFactor(1);
+      // Opacity only counts where the material asks for it.
+      if (sheet.cells.some((c) => c.fill.kind === 'solid' && (c.fill.alpha ?? 1) < 1)) material.setAlphaMode('BLEND');
       sampleClamped(material, sheet.filter);
       if (unlit) material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
       made.set(sheet.id, material);

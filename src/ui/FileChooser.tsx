@@ -1,0 +1,45 @@
+'use client';
+import { useRef, type ReactNode } from 'react';
+
+/** A button that asks for files. `label` names the hidden field, for readers and tests. */
+export function FileChooser({
+  label,
+  accept,
+  multiple = false,
+  onFiles,
+  className,
+  children,
+}: {
+  label: string;
+  accept: string;
+  multiple?: boolean;
+  onFiles: (files: File[]) => void;
+  className?: string;
+  children: ReactNode;
+}) {
+  const field = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <button type="button" onClick={() => field.current?.click()} className={className}>
+        {children}
+      </button>
+      <input
+        ref={field}
+        type="file"
+        hidden
+        multiple={multiple}
+        aria-label={label}
+        accept={accept}
+        onChange={(e) => {
+          const files = [...(e.target.files ?? [])];
+          // So that the same file can be chosen again.
+          e.target.value = '';
+          if (files.length) onFiles(files);
+        }}
+      />
+    </>
+  );
+}
+
+export const pictureFiles = '.png,.jpg,.jpeg,.webp';
+export const paletteFiles = `.gpl,.pal,.hex,.txt,.css,.json,${pictureFiles}`;
