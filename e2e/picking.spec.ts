@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
-import { bringIn, colorAt, expect, file, openBoxes, openDemo, pickAt, pickBar, saved, tally, test, viewport } from './kit';
+import { sampleWithThree } from '@tests/sampleWithThree';
+import { bringIn, bytesOf, colorAt, expect, file, openBoxes, openDemo, pickAt, pickBar, saved, tally, test, viewport } from './kit';
 
 const picked = (n: number) => new RegExp(`^${n} faces? picked`);
 
@@ -197,4 +198,33 @@ test('what hides a face is put out of the way: hidden, cut, and never-seen faces
   await page.keyboard.press('Escape');
   await pickAt(page, 0.5, 0.5, 6);
   await expect(pickBar(page)).toContainText(picked(6));
+});
+
+test('a model leaves as flat materials, whose numbers and names stay', async ({ page }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('w');
+  await pickAt(page, 0.2, 0.5, 6);
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await pickAt(page, 0.8, 0.5, 6);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  await page.getByRole('radio', { name: 'As flat materials' }).click();
+  const table = page.getByRole('region', { name: 'Material slots of boxes' });
+  await expect(table.getByRole('listitem')).toHaveCount(2);
+  await table.getByLabel('Name of slot 0').fill('trim');
+  await table.getByLabel('Name of slot 0').press('Enter');
+  const names = async () => {
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download GLB' }).click()]);
+    const { materials, triangles } = await sampleWithThree(await bytesOf(download));
+    expect(triangles).toHaveLength(24);
+    return materials.map((m) => m.name);
+  };
+  expect(await names()).toEqual(['trim', 'moss']);
+  await table.getByLabel('Number of slot 1').fill('0');
+  await table.getByLabel('Number of slot 1').press('Enter');
+  await expect(table.getByLabel('Name of slot 0')).toHaveValue('moss');
+  await saved(page);
+  await page.reload();
+  await page.getByRole('radio', { name: 'As flat materials' }).click();
+  expect(await names()).toEqual(['moss', 'trim']);
 });

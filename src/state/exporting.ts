@@ -1,5 +1,6 @@
 import { safeName } from '@/core/io/fileNames';
-import type { ExportModel } from '@/core/io/exportModel';
+import { keepSlotsOf } from './slots';
+import type { ExportModel, LeaveAs } from '@/core/io/exportModel';
 import { findSheet, type Model } from '@/core/kit/kit';
 import { extensionOfMime } from '@/core/sheet/encode';
 import type { Cost } from '@/core/budget/tally';
@@ -47,24 +48,31 @@ export interface GlbResult {
   name: string;
 }
 
-export async function makeGlb(what: What, unlit: boolean): Promise<GlbResult> {
+export interface GlbOptions {
+  unlit: boolean;
+  as: LeaveAs;
+}
+
+export async function makeGlb(what: What, options: GlbOptions): Promise<GlbResult> {
   const { models, name } = chosen(what);
   const items = await Promise.all(models.map(exportItem));
   const { kit } = useEditor.getState().state;
-  const { bytes, cost } = await coreWorker().exportGlb(kit, items, await pictureFiles(kit), unlit);
+  const { bytes, cost } = await coreWorker().exportGlb(kit, items, await pictureFiles(kit), options);
   return { bytes, cost, name: `${name}.glb` };
 }
 
-export async function downloadGlb(what: What, unlit: boolean): Promise<void> {
-  const { bytes, name } = await makeGlb(what, unlit);
+export async function downloadGlb(what: What, options: GlbOptions): Promise<void> {
+  if (options.as === 'slots') keepSlotsOf(chosen(what).models);
+  const { bytes, name } = await makeGlb(what, options);
   download(bytes, name, 'model/gltf-binary');
 }
 
-export async function downloadObj(what: What): Promise<void> {
+export async function downloadObj(what: What, as: LeaveAs): Promise<void> {
+  if (as === 'slots') keepSlotsOf(chosen(what).models);
   const { models, name } = chosen(what);
   const items = await Promise.all(models.map(exportItem));
   const { kit } = useEditor.getState().state;
-  download(await coreWorker().exportObjZip(kit, items, await pictureFiles(kit), name), `${name}-obj.zip`, 'application/zip');
+  download(await coreWorker().exportObjZip(kit, items, await pictureFiles(kit), name, as), `${name}-obj.zip`, 'application/zip');
 }
 
 export async function downloadSheet(sheetId: string): Promise<void> {

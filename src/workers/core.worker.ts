@@ -5,7 +5,7 @@ import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
 import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { costAsRead, type Cost } from '@/core/budget/tally';
-import type { ExportModel } from '@/core/io/exportModel';
+import type { ExportModel, LeaveAs } from '@/core/io/exportModel';
 import { safeName, uniqueNames } from '@/core/io/fileNames';
 import { openGltf } from '@/core/io/gltf/openGltf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
@@ -284,13 +284,18 @@ const api = {
     return costBefore(residents.get(id)!.loaded, files);
   },
 
-  async exportGlb(kit: Kit, models: ExportModel[], pictures: PictureFile[], unlit: boolean): Promise<{ bytes: Uint8Array; cost: Cost }> {
-    const bytes = await writeGlb(kit, models, { unlit, codecs, pictures: await openPictures(pictures) });
+  async exportGlb(
+    kit: Kit,
+    models: ExportModel[],
+    pictures: PictureFile[],
+    { unlit, as }: { unlit: boolean; as: LeaveAs },
+  ): Promise<{ bytes: Uint8Array; cost: Cost }> {
+    const bytes = await writeGlb(kit, models, { unlit, as, codecs, pictures: await openPictures(pictures) });
     return { bytes, cost: costOfGltf((await openGltf('export.glb', bytes)).document) };
   },
 
-  async exportObjZip(kit: Kit, models: ExportModel[], pictures: PictureFile[], name: string): Promise<Uint8Array> {
-    const files = writeObj(kit, models, safeName(name), await openPictures(pictures));
+  async exportObjZip(kit: Kit, models: ExportModel[], pictures: PictureFile[], name: string, as: LeaveAs): Promise<Uint8Array> {
+    const files = writeObj(kit, models, safeName(name), { pictures: await openPictures(pictures), as });
     return zipSync(Object.fromEntries(uniqueNames(files.map((f) => f.name)).map((n, i) => [n, files[i]!.bytes])));
   },
 

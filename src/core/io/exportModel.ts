@@ -1,4 +1,7 @@
-import type { Kit, Model, Seats, Sheet } from '../kit/kit';
+import type { Rgb } from '../color/oklab';
+import { findCell, type Kit, type Model, type Seats, type Sheet } from '../kit/kit';
+import { meanColor, type Pictures } from '../sheet/raster';
+import { leavingSlots } from '../slots/slots';
 import { triangulate, type Triangles } from '../mesh/triangulate';
 import { measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
@@ -14,15 +17,31 @@ export interface ExportModel {
   files: readonly NamedFile[];
 }
 
+/** How colors leave: on the texture that models share, or as one flat material for each slot. */
+export type LeaveAs = 'texture' | 'slots';
+
+export interface FlatMaterial {
+  number: number;
+  name: string;
+  /** sRGB; of gradients and art their mean. */
+  color: Rgb;
+}
+
 /** Faces that leave with one material: a sheet, or the slot that they came in with. */
 export interface FaceGroup {
   sheet: Sheet | null;
+  /** The flat material that a group leaves with instead of its sheet. */
+  flat?: FlatMaterial;
   slot: number;
   faces: Uint32Array;
 }
 
 /** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
-export function groupFaces(kit: Kit, { mesh, seats }: Pick<ExportModel, 'mesh' | 'seats'>, among?: Uint32Array): FaceGroup[] {
+export function groupFaces(
+  kit: Kit,
+  { mesh, seats, model }: Pick<ExportModel, 'mesh' | 'seats' | 'model'>,
+  { among, as = 'texture', pictures }: { among?: Uint32Array; as?: LeaveAs; pictures?: Pictures } = {},
+): FaceGroup[] {
   const sheetOf = new Map<number, number>();
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => sheetOf.set(cell.id, s)));
   const sheets: number[][] = kit.sheets.map(() => []);
@@ -33,14 +52,41 @@ export function groupFaces(kit: Kit, { mesh, seats }: Pick<ExportModel, 'mesh' |
     if (s !== undefined) sheets[s]!.push(f);
     else slots[mesh.faceSlot[f]!]!.push(f);
   }
-  return [
-    ...sheets.map((list, s) => ({ sheet: kit.sheets[s]!, slot: -1, faces: Uint32Array.from(list) })),
-    ...slots.map((list, slot) => ({ sheet: null, slot, faces: Uint32Array.from(list) })),
-  ].filter((g) => g.faces.length > 0);
+  const colored =
+    as === 'slots'
+      ? flatGroups(kit, model, seats, sheets.flat(), pictures)
+      : sheets.map((list, s) => ({ sheet: kit.sheets[s]!, slot: -1, faces: Uint32Array.from(list) }));
+  return [...colored, ...slots.map((list, slot) => ({ sheet: null, slot, faces: Uint32Array.from(list) }))].filter(
+    (g) => g.faces.length > 0,
+  );
+}
+
+/** One group for each slot number, in their order. */
+function flatGroups(kit: Kit, model: Model, seats: Seats, faces: readonly number[], pictures?: Pictures): FaceGroup[] {
+  const byNumber = new Map<number, FaceGroup & { list: number[] }>();
+  const groupOfCell = new Map<number, number[]>();
+  for (const { number, name, cell } of leavingSlots(kit, model, seats)) {
+    const found = findCell(kit, cell)!;
+    let entry = byNumber.get(number);
+    if (!entry) {
+      entry = {
+        sheet: found.sheet,
+        slot: -1,
+        faces: new Uint32Array(0),
+        list: [],
+        flat: { number, name, color: meanColor(found.cell.fill, pictures) },
+      };
+      byNumber.set(number, entry);
+    }
+    groupOfCell.set(cell, entry.list);
+  }
+  for (const f of [...faces].sort((a, b) => a - b)) groupOfCell.get(seats.cell[f]!)?.push(f);
+  return [...byNumber.values()].map(({ list, ...rest }) => ({ ...rest, faces: Uint32Array.from(list) }));
 }
 
 /** UVs under which a group leaves: those of its seats, or the ones that came in. */
 export function groupUvs(group: FaceGroup, mesh: PolyMesh, seats: Seats): Float32Array | undefined {
+  if (group.flat) return undefined;
   return group.sheet ? layoutUvs(mesh, seats, group.sheet) : mesh.uvSets[0];
 }
 

@@ -1,14 +1,19 @@
 import { rgbFromHex } from '../color/hex';
 import type { Kit } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
-import { encodeSheet, extensionOfMime } from '../sheet/encode';
-import { groupFaces, groupUvs, type ExportModel } from './exportModel';
+import { encodeSheet, extensionOfMime, rastersOf } from '../sheet/encode';
+import { groupFaces, groupUvs, type ExportModel, type FlatMaterial, type LeaveAs } from './exportModel';
 import { safeName, uniqueNames } from './fileNames';
 import type { KitPictures } from './picture';
 import type { NamedFile } from './fileKinds';
 
 /** OBJ, MTL and pictures of models that share the kit's sheets; polygons stay whole. Names are unique and safe. `stem`: of the OBJ and MTL files. */
-export function writeObj(kit: Kit, models: readonly ExportModel[], stem: string, sheetPictures: KitPictures = new Map()): NamedFile[] {
+export function writeObj(
+  kit: Kit,
+  models: readonly ExportModel[],
+  stem: string,
+  { pictures: sheetPictures = new Map(), as = 'texture' }: { pictures?: KitPictures; as?: LeaveAs } = {},
+): NamedFile[] {
   const encoded = new Map(kit.sheets.map((s) => [s.id, encodeSheet(s, sheetPictures)]));
   const sheetFiles = new Map(
     uniqueNames(kit.sheets.map((s) => safeName(s.name.toLowerCase(), 'sheet'))).map((name, i) => [
@@ -39,9 +44,11 @@ export function writeObj(kit: Kit, models: readonly ExportModel[], stem: string,
     const faceNormals = measureFaces(mesh).normals;
     const faces: string[] = [];
     let object = -1;
-    for (const group of groupFaces(kit, item)) {
+    for (const group of groupFaces(kit, item, { as, pictures: rastersOf(sheetPictures) })) {
       const uv = groupUvs(group, mesh, seats);
-      faces.push(`usemtl ${group.sheet ? sheetMaterial(group.sheet.id) : slotMaterial(item, group.slot)}`);
+      faces.push(
+        `usemtl ${group.flat ? flatMaterial(group.flat) : group.sheet ? sheetMaterial(group.sheet.id) : slotMaterial(item, group.slot)}`,
+      );
       for (const f of group.faces) {
         if (mesh.faceObject[f] !== object) {
           object = mesh.faceObject[f]!;
@@ -66,6 +73,12 @@ export function writeObj(kit: Kit, models: readonly ExportModel[], stem: string,
     base.vt += uvs.count;
     base.vn += normals.count;
     for (const { name, bytes } of files) if ([...materials.values()].some((m) => m.includes(`map_Kd ${name}`))) pictures.set(name, bytes);
+  }
+
+  function flatMaterial({ name, color }: FlatMaterial): string {
+    const key = word(name);
+    materials.set(key, `Kd ${color.map((v) => short(v / 255)).join(' ')}\nKs 0 0 0\nillum 1`);
+    return key;
   }
 
   function sheetMaterial(id: string): string {

@@ -2,6 +2,8 @@
 import { useEffect, useState } from 'react';
 import type { Cost } from '@/core/budget/tally';
 import { currentOf, showModel, useEditor } from '@/state/editor';
+import type { LeaveAs } from '@/core/io/exportModel';
+import { SlotTable } from './SlotTable';
 import { costBefore, downloadArchive, downloadGlb, downloadObj, downloadSheet, makeGlb, type What } from '@/state/exporting';
 import type { Sheet } from '@/core/kit/kit';
 import type { WrittenKind } from '@/core/palette/paletteFile';
@@ -24,6 +26,7 @@ export function HandOffView() {
   const preparing = useEditor((s) => s.preparing);
   const [what, setWhat] = useState<What>('kit');
   const [unlit, setUnlit] = useState(false);
+  const [as, setAs] = useState<LeaveAs>('texture');
   const [account, setAccount] = useState<Account | null>(null);
   const [problem, setProblem] = useState('');
   const current = currentOf({ state, modelId, meshes });
@@ -37,7 +40,7 @@ export function HandOffView() {
     if (isEmpty || preparing > 0) return;
     let isLatest = true;
     const measure = async () => {
-      const [before, { cost, bytes: file }] = [await costBefore(what), await makeGlb(what, unlit)];
+      const [before, { cost, bytes: file }] = [await costBefore(what), await makeGlb(what, { unlit, as })];
       if (isLatest) {
         setAccount({ before, after: { ...cost, fileBytes: file.length } });
         setProblem('');
@@ -47,7 +50,7 @@ export function HandOffView() {
     return () => {
       isLatest = false;
     };
-  }, [what, unlit, state, preparing, modelId, isEmpty]);
+  }, [what, unlit, as, state, preparing, modelId, isEmpty]);
 
   if (isEmpty) return <p className="m-auto text-phrase">There is nothing to hand off yet. Bring in a model first.</p>;
   const run = (work: () => Promise<void>) => () => void work().catch((e: Error) => notify(e.message, { isError: true }));
@@ -98,15 +101,34 @@ export function HandOffView() {
           <ul className="border-t border-ink">
             <Format
               name="GLB"
-              does="One material for the sheet, its PNG inside, sampled to the nearest texel. Opens in game engines and viewers."
-              run={run(() => downloadGlb(what, unlit))}
+              does={
+                as === 'texture'
+                  ? 'One material for the sheet, its PNG inside, sampled to the nearest texel. Opens in game engines and viewers.'
+                  : 'One flat material for each color, no texture. Opens in game engines and viewers.'
+              }
+              run={run(() => downloadGlb(what, { unlit, as }))}
             >
               <label className="mt-2 flex items-center gap-2">
                 <input type="checkbox" checked={unlit} onChange={(e) => setUnlit(e.target.checked)} className="h-4 w-4 accent-ink" />
                 Mark the material as unlit: true colors, whatever the light
               </label>
+              <Choice
+                label="Colors leave"
+                value={as}
+                options={[
+                  ['texture', 'On one texture'],
+                  ['slots', 'As flat materials'],
+                ]}
+                onChange={setAs}
+                className="mt-2 border border-ink"
+              />
+              {as === 'slots' && <SlotTable />}
             </Format>
-            <Format name="OBJ" does="OBJ with MTL and PNG in one zip. Faces keep all their corners." run={run(() => downloadObj(what))} />
+            <Format
+              name="OBJ"
+              does={`OBJ with MTL${as === 'texture' ? ' and PNG' : ''} in one zip. Faces keep all their corners.`}
+              run={run(() => downloadObj(what, as))}
+            />
             {state.kit.sheets.map((s) => (
               <Format
                 key={s.id}

@@ -1,10 +1,14 @@
 import type { Accessor, Document, Material, Mesh, Node, Primitive, PrimitiveTarget } from '@gltf-transform/core';
-import type { Kit, Sheet } from '../../kit/kit';
+import type { Kit } from '../../kit/kit';
 import { pickRows } from '../../mesh/build';
 import type { PolyMesh } from '../../mesh/polyMesh';
 import { indexRows } from '../../mesh/rows';
-import { groupFaces, groupUvs, trianglesByFace, type ExportModel } from '../exportModel';
+import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup } from '../exportModel';
 import { createAccessor, setIndices, type Numbers } from './accessor';
+
+export type MaterialFor = (group: FaceGroup) => Material;
+/** How groups are made: see `groupFaces`. */
+export type Leave = NonNullable<Parameters<typeof groupFaces>[2]>;
 
 /**
  * Gives the nodes of an opened glTF meshes whose faces leave with their seats: each primitive is cut by sheet, each (source vertex, UV) that
@@ -15,8 +19,9 @@ export function rebuildSource(
   document: Document,
   kit: Kit,
   item: ExportModel,
-  materialFor: (sheet: Sheet) => Material,
+  materialFor: MaterialFor,
   nodes: readonly Node[],
+  leave: Leave,
 ): void {
   const { mesh, seats } = item;
   const { facePrimitive, primitives } = mesh.source!;
@@ -44,11 +49,11 @@ export function rebuildSource(
       if (piece === undefined) return;
       copy.removePrimitive(source);
       const faces = Uint32Array.from(facesOf[piece]!);
-      for (const group of groupFaces(kit, { mesh, seats }, faces)) {
-        const uvs = group.sheet ? groupUvs(group, mesh, seats)! : undefined;
+      for (const group of groupFaces(kit, item, { ...leave, among: faces })) {
+        const uvs = group.sheet ? groupUvs(group, mesh, seats) : undefined;
         const primitive = cutPrimitive(document, mesh, source, orderedCorners(mesh, group.faces, byFace), uvs);
         if (group.sheet) {
-          primitive.setMaterial(materialFor(group.sheet));
+          primitive.setMaterial(materialFor(group));
           // Vertex colors would tint the sheet.
           for (const name of primitive.listSemantics()) if (name.startsWith('COLOR_')) primitive.setAttribute(name, null);
         }

@@ -17,17 +17,18 @@ import type { Kit, Sheet } from '../../kit/kit';
 import type { PolyMesh } from '../../mesh/polyMesh';
 import { pickRows } from '../../mesh/build';
 import { indexRows, type Column } from '../../mesh/rows';
-import { encodeSheet } from '../../sheet/encode';
-import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup } from '../exportModel';
-import type { KitPictures } from '../picture';
+import { encodeSheet, rastersOf } from '../../sheet/encode';
+import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup, type FlatMaterial, type LeaveAs } from '../exportModel';
+import type { KitPicture, KitPictures } from '../picture';
 import { extensionOf } from '../text';
 import { createAccessor, setIndices } from './accessor';
 import { openGltf, type GltfCodecs } from './openGltf';
-import { rebuildSource } from './rebuildSource';
+import { rebuildSource, type Leave, type MaterialFor } from './rebuildSource';
 
 export interface WriteGlbOptions {
   /** Mark the sheet's material as one that light does not touch (KHR_materials_unlit). */
   unlit?: boolean;
+  as?: LeaveAs;
   /** The pictures that sheets are drawn from. */
   pictures?: KitPictures;
   codecs?: GltfCodecs;
@@ -44,16 +45,18 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
   const root = document.getRoot();
   const scene = root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene(kit.name);
   root.setDefaultScene(scene);
-  const materialFor = sheetMaterials(document, options.unlit ?? false, options.pictures ?? new Map());
+  const pictures = options.pictures ?? new Map<string, KitPicture>();
+  const materialFor = groupMaterials(document, options.unlit ?? false, pictures);
+  const leave = { as: options.as ?? 'texture', pictures: rastersOf(pictures) };
   for (const item of models) {
     if (!isGltf(item)) {
-      scene.addChild(document.createNode(item.model.name).setMesh(buildMesh(document, kit, item, materialFor)));
+      scene.addChild(document.createNode(item.model.name).setMesh(buildMesh(document, kit, item, materialFor, leave)));
       continue;
     }
     const { top, nodes } = alone
       ? { top: scene, nodes: root.listNodes() }
       : adopt(document, await openSource(item, options.codecs), scene, item.model.name);
-    rebuildSource(document, kit, item, materialFor, nodes);
+    rebuildSource(document, kit, item, materialFor, nodes, leave);
     if (item.model.placement) place(document, top, item.model.placement);
   }
   root.getAsset().generator = 'Oligochrome';
@@ -111,12 +114,23 @@ function place(document: Document, top: Scene | Node, { upFromZ, scale }: { upFr
   top.addChild(node);
 }
 
-type MaterialFor = (sheet: Sheet) => Material;
-
-/** One material for each sheet, made when it is first asked for. */
-function sheetMaterials(document: Document, unlit: boolean, pictures: KitPictures): MaterialFor {
+/** One material for each sheet or flat slot, made when it is first asked for. */
+function groupMaterials(document: Document, unlit: boolean, pictures: KitPictures): MaterialFor {
   const made = new Map<string, Material>();
-  return (sheet) => {
+  const flatMaterial = ({ name, color }: FlatMaterial) => {
+    // Models with one name for one color share the material.
+    const key = `${name} ${color.join()}`;
+    const known = made.get(key);
+    if (known) return known;
+    const [r, g, b] = color.map(linearFromByte) as [number, number, number];
+    const material = document.createMaterial(name).setBaseColorFactor([r, g, b, 1]).setMetallicFactor(0).setRoughnessFactor(1);
+    if (unlit) material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
+    made.set(key, material);
+    return material;
+  };
+  return (group) => {
+    if (group.flat) return flatMaterial(group.flat);
+    const sheet = group.sheet!;
     let material = made.get(sheet.id);
     if (!material) {
       const { bytes, mime } = encodeSheet(sheet, pictures);
@@ -143,12 +157,12 @@ function sampleClamped(material: Material, filter: Sheet['filter']): void {
 }
 
 /** Position, normal, UV and color for each distinct vertex. */
-function buildMesh(document: Document, kit: Kit, item: ExportModel, materialFor: MaterialFor): Mesh {
+function buildMesh(document: Document, kit: Kit, item: ExportModel, materialFor: MaterialFor, leave: Leave): Mesh {
   const { mesh, model, seats } = item;
   const { triangles, start, normals } = trianglesByFace(mesh);
   const out = document.createMesh(model.name);
   const slotMaterials = new Map<string, Material>();
-  for (const group of groupFaces(kit, item)) {
+  for (const group of groupFaces(kit, item, leave)) {
     const corners: number[] = [];
     for (const f of group.faces) for (let t = start[f]! * 3; t < start[f + 1]! * 3; t++) corners.push(triangles.corners[t]!);
     const faceOf = (t: number) => triangles.face[t]!;
@@ -156,7 +170,7 @@ function buildMesh(document: Document, kit: Kit, item: ExportModel, materialFor:
     for (const f of group.faces) for (let t = start[f]!; t < start[f + 1]!; t++) faceOfCorner.push(faceOf(t), faceOf(t), faceOf(t));
     const rows = cornerColumns(mesh, corners, faceOfCorner, normals, group, groupUvs(group, mesh, seats));
     const primitive = writeIndexed(document, rows, corners.length);
-    primitive.setMaterial(group.sheet ? materialFor(group.sheet) : slotMaterial(document, item, group.slot, slotMaterials));
+    primitive.setMaterial(group.sheet ? materialFor(group) : slotMaterial(document, item, group.slot, slotMaterials));
     out.addPrimitive(primitive);
   }
   return out;

@@ -1,0 +1,62 @@
+import { expect, it } from 'vitest';
+import { rgbFromHex } from '../color/hex';
+import { linearFromByte } from '../color/oklab';
+import { applyEdit, inverseOf } from '../edit/edit';
+import { openGltf } from '../io/gltf/openGltf';
+import { writeGlb } from '../io/gltf/writeGlb';
+import { writeObj } from '../io/writeObj';
+import { emptySeats, type KitState, type Model } from '../kit/kit';
+import { newKit } from '../sheet/starter';
+import { box } from '@tests/meshes';
+import { keepSlots, leavingSlots, mergeSlots, renumberSlot } from './slots';
+
+const start = (cells: number[]): KitState => ({
+  kit: {
+    ...newKit('Skerry'),
+    models: [{ id: 'm', name: 'crate', faces: 6, slots: [], regions: [], source: { format: 'made' } } as unknown as Model],
+  },
+  seats: { m: { ...emptySeats(6), cell: Uint16Array.from(cells) } },
+});
+const slotsOf = ({ kit, seats }: KitState) => leavingSlots(kit, kit.models[0]!, seats.m!).map((s) => `${s.number} ${s.name}`);
+
+it('numbers slots once and for all: cells that go and come keep theirs, new ones get numbers that were never given', () => {
+  let state = start([5, 5, 2, 2, 1, 1]);
+  expect(slotsOf(state)).toEqual(['0 rust, in shade', '1 rust', '2 straw']);
+  const edit = keepSlots(state, 'm', leavingSlots(state.kit, state.kit.models[0]!, state.seats.m!))!;
+  const kept = applyEdit(state, edit);
+  expect(JSON.stringify(applyEdit(kept, inverseOf(edit)))).toBe(JSON.stringify(state));
+  expect(keepSlots(kept, 'm', leavingSlots(kept.kit, kept.kit.models[0]!, kept.seats.m!))).toBeNull();
+  state = { ...kept, seats: { m: { ...kept.seats.m!, cell: Uint16Array.from([8, 8, 2, 2, 2, 2]) } } };
+  expect(slotsOf(state)).toEqual(['1 rust', '3 moss']);
+  const again = applyEdit(state, keepSlots(state, 'm', leavingSlots(state.kit, state.kit.models[0]!, state.seats.m!))!);
+  const back = { ...again, seats: { m: { ...again.seats.m!, cell: Uint16Array.from([8, 5, 2, 1, 1, 1]) } } };
+  expect(slotsOf(back)).toEqual(['0 rust, in shade', '1 rust', '2 straw', '3 moss']);
+});
+
+it('leaves as flat materials in that order, merged where asked, without a texture', async () => {
+  const state = start([5, 5, 2, 2, 1, 1]);
+  let slots = leavingSlots(state.kit, state.kit.models[0]!, state.seats.m!);
+  slots = renumberSlot(slots, 5, 0);
+  expect(slots.map((s) => [s.cell, s.number])).toEqual([
+    [1, 2],
+    [2, 1],
+    [5, 0],
+  ]);
+  slots = mergeSlots(slots, 1, 2);
+  const kept = applyEdit(state, keepSlots(state, 'm', slots)!);
+  const item = { model: kept.kit.models[0]!, mesh: box(), seats: kept.seats.m!, files: [] };
+  const { document } = await openGltf('a.glb', await writeGlb(kept.kit, [item], { as: 'slots' }));
+  const primitives = document.getRoot().listMeshes()[0]!.listPrimitives();
+  expect(primitives.map((p) => [p.getMaterial()!.getName(), p.getIndices()!.getCount() / 3])).toEqual([
+    ['straw', 4],
+    ['rust', 8],
+  ]);
+  expect(document.getRoot().listTextures()).toEqual([]);
+  const straw = kept.kit.sheets[0]!.cells.find((c) => c.id === 5)!.fill as { color: string };
+  rgbFromHex(straw.color).forEach((v, k) =>
+    expect(primitives[0]!.getMaterial()!.getBaseColorFactor()[k]).toBeCloseTo(linearFromByte(v), 4),
+  );
+  const files = writeObj(kept.kit, [item], 'crate', { as: 'slots' });
+  expect(files.map((f) => f.name)).toEqual(['crate.obj', 'crate.mtl']);
+  expect(new TextDecoder().decode(files[0]!.bytes).match(/usemtl \S+/g)).toEqual(['usemtl straw', 'usemtl rust']);
+});
