@@ -44,14 +44,6 @@ export function showAll(): void {
   announce('Everything is shown');
 }
 
-/** Hidden faces leave the pick. */
-export function keepVisible(): void {
-  const { hidden } = usePick.getState();
-  if (!hidden) return;
-  usePick.getState().set((picked) => picked.forEach((_, f) => hidden[f] && (picked[f] = 0)));
-  announce(countWords());
-}
-
 /** Turns the view to where the picked faces are seen from the front. */
 export function turnToPick(): void {
   const adjacency = current()?.loaded?.adjacency;

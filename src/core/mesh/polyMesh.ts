@@ -68,7 +68,6 @@ export interface Slot {
 
 export const faceCount = (mesh: PolyMesh): number => mesh.faceStart.length - 1;
 export const cornerCount = (mesh: PolyMesh): number => mesh.cornerVertex.length;
-export const vertexCount = (mesh: PolyMesh): number => mesh.positions.length / 3;
 /** Each n-gon counts as n - 2 triangles. */
 export const triangleCount = (mesh: PolyMesh): number => cornerCount(mesh) - 2 * faceCount(mesh);
 
