@@ -23,7 +23,7 @@ export interface ColorCounts {
 }
 
 /** Pixels that are looked at, at most; of larger pictures every so many-th, so that every column has its turn. */
-const mostSamples = 600_000;
+const mostSamples = 250_000;
 
 /** Pixels of less than half opacity do not count. */
 export function countColors({ width, height, data }: Raster): ColorCounts {
