@@ -61,6 +61,21 @@ test('a palette is planned from a list of roles in a few actions', async ({ page
   await page.keyboard.press('Control+z');
   await expect(page.getByText('with 14 colors')).toBeVisible();
   await page.keyboard.press('Control+Shift+z');
+  // A further sheet takes the colors that are made while it is on the board, also before any model is there.
+  await page.getByRole('button', { name: 'Another sheet' }).click();
+  await expect(page.getByText('Second sheet is')).toBeVisible();
+  await cell(page, /^spare cell/)
+    .first()
+    .dblclick();
+  const made = page.getByRole('region', { name: 'A new color from this one' });
+  await made.getByLabel('Role').fill('foam');
+  await made.getByRole('button', { name: 'Make the color' }).click();
+  await expect(cell(page, /^foam/)).toBeVisible();
+  await page.getByRole('button', { name: 'A new ramp' }).click();
+  await page.getByRole('region', { name: 'A new ramp' }).getByLabel('Name').fill('kelp');
+  await page.getByRole('region', { name: 'A new ramp' }).getByRole('button', { name: 'Make the ramp' }).click();
+  await expect(cell(page, /^kelp, in shade/)).toBeVisible();
+
   await page.getByRole('link', { name: 'Color', exact: true }).click();
   await expect(page.getByRole('group', { name: 'rope', exact: true }).getByRole('button', { name: /faces on/ })).toHaveCount(2);
 });

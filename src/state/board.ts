@@ -25,6 +25,8 @@ import { notify } from './notices';
 export type Look = 'true' | 'grey' | 'protan' | 'deutan' | 'tritan';
 
 export interface BoardState {
+  /** Palette is the view. */
+  isOpen: boolean;
   /** The sheet that is worked on; `null`: that of the model in view. */
   sheetId: string | null;
   /** Selected cells, the one that was selected last at the end. */
@@ -36,10 +38,23 @@ export interface BoardState {
   outlined: Rect | null;
 }
 
-export const useBoard = create<BoardState>(() => ({ sheetId: null, selected: [], look: 'true', mode: 'sheet', outlined: null }));
+export const useBoard = create<BoardState>(() => ({
+  isOpen: false,
+  sheetId: null,
+  selected: [],
+  look: 'true',
+  mode: 'sheet',
+  outlined: null,
+}));
 
 export function sheetOnBoard(state: KitState, sheetId: string | null): Sheet {
   return state.kit.sheets.find((s) => s.id === sheetId) ?? current()?.sheet ?? state.kit.sheets[0]!;
+}
+
+/** The sheet that new colors go to: that on the board while Palette is open, else that of the model in view. */
+export function sheetInHand(): Sheet {
+  const { isOpen, sheetId } = useBoard.getState();
+  return sheetOnBoard(useEditor.getState().state, isOpen ? sheetId : null);
 }
 
 export const boardSheet = (): Sheet => sheetOnBoard(useEditor.getState().state, useBoard.getState().sheetId);

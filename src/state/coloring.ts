@@ -1,7 +1,7 @@
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
 import { applyEdit, group, type Edit } from '@/core/edit/edit';
 import { seatFaces } from '@/core/edit/seatFaces';
-import { isTextured, findCell, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
+import { findCell, findSheet, isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
 import { spareColors } from '@/core/sheet/mergeColors';
@@ -11,6 +11,7 @@ import { unlockedFaces } from '@/core/regions/regions';
 import { placeFaces } from '@/core/seat/placeFaces';
 import { allowed } from './allowed';
 import { announce } from './announce';
+import { sheetInHand } from './board';
 import { current, dispatch, useEditor, type CurrentModel } from './editor';
 import { middle, noDrafts, useColoring, type Point } from './coloringState';
 import { letPickGo, pickedFaces, usePick } from './pickState';
@@ -128,13 +129,11 @@ export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
 }
 
 export function openNewColor(from: number, onlyHere: boolean): void {
-  const c = current();
-  if (!c) return;
   if (onlyHere && !usePick.getState().count) {
     notify('Pick the faces that should get a color of their own.');
     return;
   }
-  const source = from || firstColor(c.sheet);
+  const source = from || firstColor(sheetInHand());
   useColoring.setState({ panel: { kind: 'new', from: source, onlyHere } });
 }
 
@@ -154,12 +153,12 @@ export function sourceCell(): number {
 export function addColor(wanted: Hex, role: string, from: number): void {
   const color = allowed(wanted);
   const c = current();
-  if (!c) return;
   const { state } = useEditor.getState();
+  const before = sheetInHand();
   try {
     const source = findCell(state.kit, from)?.cell;
     const made = newColor(state, {
-      sheet: c.sheet.id,
+      sheet: before.id,
       color,
       role,
       ...(from && { beside: from }),
@@ -167,15 +166,13 @@ export function addColor(wanted: Hex, role: string, from: number): void {
     });
     const edits: Edit[] = [made.edit];
     const { count } = usePick.getState();
-    const seated = count ? seatFaces(c.model.id, c.cells, openFaces(c, pickedFaces()), made.cell) : null;
+    const seated = c && count ? seatFaces(c.model.id, c.cells, openFaces(c, pickedFaces()), made.cell) : null;
     if (seated) edits.push(seated);
-    const grew = useEditor.getState().state.kit.sheets;
     if (!dispatch(group('New color', edits))) return;
     if (count) letPickGo();
     remember(color);
     useColoring.setState({ cell: made.cell, panel: null, drafts: noDrafts });
-    const before = grew.find((s) => s.id === c.sheet.id)!;
-    const after = current()!.sheet;
+    const after = findSheet(useEditor.getState().state.kit, before.id);
     if (after.width !== before.width || after.height !== before.height)
       notify(`No cell was spare, so the sheet grew to ${after.width} × ${after.height} texels. Nothing moved.`);
     announce(`New color ${role}`);

@@ -7,7 +7,8 @@ import { safeName } from '@/core/io/fileNames';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';
-import { current, dispatch, useEditor } from './editor';
+import { sheetInHand } from './board';
+import { dispatch, useEditor } from './editor';
 import { download } from './exporting';
 import { notify } from './notices';
 
@@ -26,11 +27,9 @@ export async function openPalette(file: File): Promise<void> {
 
 export type PaletteUse = 'add' | 'replace';
 
-const sheetInUse = () => current()?.sheet ?? useEditor.getState().state.kit.sheets[0]!;
-
 /** Shows the models in the palette's colors while it is decided. */
 export function previewPalette(palette: Palette, use: PaletteUse): void {
-  const cells = colorsInOrder(sheetInUse()).slice(0, palette.colors.length);
+  const cells = colorsInOrder(sheetInHand()).slice(0, palette.colors.length);
   useColoring.setState({
     drafts: use === 'add' ? noDrafts : Object.fromEntries(cells.map((c, i) => [c.id, solid(palette.colors[i]!.color)])),
   });
@@ -38,7 +37,7 @@ export function previewPalette(palette: Palette, use: PaletteUse): void {
 
 export function takePalette(file: string, palette: Palette, use: PaletteUse): void {
   const { state } = useEditor.getState();
-  const { id } = sheetInUse();
+  const { id } = sheetInHand();
   try {
     const edit = use === 'add' ? addPalette(state, id, palette.colors, file) : replaceByPalette(state, id, palette.colors, file);
     if (dispatch(edit)) announce(use === 'add' ? `Colors of ${file} added` : `Colors replaced by those of ${file}`);

@@ -1,11 +1,11 @@
 import type { Hex } from '@/core/color/hex';
-import type { Edit } from '@/core/edit/edit';
 import { addStep, createRamp, recolorRamp, renameRamp, untieRamp } from '@/core/ramp/rampEdits';
-import type { Ramp, Sheet } from '@/core/kit/kit';
+import { findCell, type Ramp, type Sheet } from '@/core/kit/kit';
 import { allowed } from './allowed';
 import { announce } from './announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';
-import { current, dispatch, useEditor } from './editor';
+import { attempt, sheetInHand } from './board';
+import { useEditor } from './editor';
 import { notify } from './notices';
 
 /** The ramp and its sheet, as they stand. */
@@ -17,19 +17,10 @@ export function findRamp(id: string): { sheet: Sheet; ramp: Ramp } | null {
   return null;
 }
 
-function attempt(make: () => Edit | null): boolean {
-  try {
-    return dispatch(make());
-  } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
-    return false;
-  }
-}
-
 /** `baseCell`: the color that the ramp is made around, if it is no step of another ramp. */
 export function makeNewRamp(name: string, colors: Hex[], baseIndex: number, baseCell?: number): void {
   const { state } = useEditor.getState();
-  const sheet = current()?.sheet ?? state.kit.sheets[0]!;
+  const sheet = (baseCell !== undefined && findCell(state.kit, baseCell)?.sheet) || sheetInHand();
   const made = attempt(
     () => createRamp(state, { sheet: sheet.id, name, colors, baseIndex, ...(baseCell !== undefined && { baseCell }) }).edit,
   );

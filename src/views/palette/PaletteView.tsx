@@ -20,7 +20,13 @@ export function PaletteView() {
   const mode = useBoard((s) => s.mode);
   const panel = useColoring((s) => s.panel);
   const sheet = sheetOnBoard(state, sheetId);
-  useEffect(() => closePanel, []);
+  useEffect(() => {
+    useBoard.setState({ isOpen: true });
+    return () => {
+      useBoard.setState({ isOpen: false });
+      closePanel();
+    };
+  }, []);
   return (
     <div className="flex min-h-0 flex-1">
       <Sources sheet={sheet} />

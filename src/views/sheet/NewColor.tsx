@@ -4,6 +4,7 @@ import { hexFromLch, lchFromHex } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import { findCell, spareCells } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
+import { sheetInHand } from '@/state/board';
 import { addColor, proposeColor } from '@/state/coloring';
 import { closePanel } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
@@ -24,7 +25,7 @@ export function NewColor({ from, onlyHere }: { from: number; onlyHere: boolean }
   const [lch, setLch] = useState<Lch>(() => lchFromHex(onlyHere ? source : proposal.color));
   const [role, setRole] = useState(onlyHere ? `${found?.cell.role || 'color'}, only here` : proposal.role);
   const color = hexFromLch(lch);
-  const sheet = found?.sheet ?? kit.sheets[0]!;
+  const sheet = sheetInHand();
   const spares = spareCells(sheet).length;
   return (
     <SidePanel title={onlyHere ? 'A color only here' : 'A new color from this one'} onClose={closePanel}>

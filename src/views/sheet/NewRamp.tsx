@@ -5,6 +5,7 @@ import type { Lch } from '@/core/color/oklab';
 import { findCell, spareCells } from '@/core/kit/kit';
 import { makeRamp, rampDefaults } from '@/core/ramp/makeRamp';
 import { rampOf, swatchOf } from '@/core/sheet/cells';
+import { sheetInHand } from '@/state/board';
 import { closePanel } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { makeNewRamp } from '@/state/ramps';
@@ -18,7 +19,7 @@ import { SidePanel } from './SidePanel';
 export function NewRamp({ from }: { from: number }) {
   const kit = useEditor((s) => s.state.kit);
   const found = findCell(kit, from);
-  const sheet = found?.sheet ?? kit.sheets[0]!;
+  const sheet = found?.sheet ?? sheetInHand();
   const isTied = found ? rampOf(found.sheet, from) !== null : true;
   const [lch, setLch] = useState<Lch>(() => lchFromHex(found && !isTied ? swatchOf(found.cell) : '#4f7d84'));
   const [name, setName] = useState(found && !isTied ? found.cell.role || 'new ramp' : 'new ramp');

@@ -4,7 +4,8 @@ import type { Palette } from '@/core/palette/paletteFile';
 import { missingColors } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
 import { closePanel } from '@/state/coloringState';
-import { currentOf, useEditor } from '@/state/editor';
+import { sheetInHand } from '@/state/board';
+import { useEditor } from '@/state/editor';
 import { previewPalette, takePalette, type PaletteUse } from '@/state/palettes';
 import { Button } from '@/ui/Button';
 import { RadioCards } from '@/ui/RadioCards';
@@ -13,10 +14,8 @@ import { SidePanel } from './SidePanel';
 
 /** A palette file, and what to do with it: its colors are added, or take the place of the sheet's, which shows on the models first. */
 export function PalettePanel({ file, palette }: { file: string; palette: Palette }) {
-  const state = useEditor((s) => s.state);
-  const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
-  const sheet = currentOf({ state, modelId, meshes })?.sheet ?? state.kit.sheets[0]!;
+  useEditor((s) => s.state);
+  const sheet = sheetInHand();
   const [use, setUse] = useState<PaletteUse>('add');
   useEffect(() => previewPalette(palette, use), [palette, use]);
   const missing = missingColors(sheet, palette.colors).length;
