@@ -6,7 +6,7 @@ import { coreWorker } from '@/workers/client';
 import { notify } from './notices';
 import { angleFor, countWords, pageLimit, pickFaces } from './picking';
 import { usePick } from './pickState';
-import { symmetryInView, withTwins } from './symmetries';
+import { mirrored, showFacesWithoutTwin, symmetryInView } from './symmetries';
 
 function change(make: (adjacency: Adjacency, picked: Flags) => Flags): void {
   const adjacency = current()?.loaded?.adjacency;
@@ -33,11 +33,14 @@ export async function mirrorPick(): Promise<void> {
   if (!symmetry || !count) return;
   const faces = Uint32Array.from(picked.keys()).filter((f) => picked[f]);
   const alone = faces.filter((f) => symmetry.twin[f]! < 0).length;
-  const all = withTwins(faces, symmetry);
+  const all = mirrored(faces, symmetry, 'across');
   usePick.getState().set((flags) => {
     for (const f of all) flags[f] = 1;
   });
-  announce(`${countWords()}${alone ? `; ${alone} have no twin` : ''}`);
+  if (!alone) return announce(countWords());
+  notify(`${alone} of the picked faces ${alone === 1 ? 'has' : 'have'} no twin across ${symmetry.axis}.`, {
+    action: { label: 'Show all without one', run: () => void showFacesWithoutTwin() },
+  });
 }
 
 /** Picks the faces that cannot be seen from any side. */

@@ -7,7 +7,7 @@ import { useColoring } from './coloringState';
 import { countWords } from './picking';
 import { usePick } from './pickState';
 import { usePhrase } from './phrase';
-import { symmetryInView, withTwins } from './symmetries';
+import { mirroredByPhrase } from './symmetries';
 
 /** What is drawn over the viewport while a drag takes faces. */
 export const useDrag = create<{ outline: Outline | null; circle: { x: number; y: number } | null }>(() => ({
@@ -28,8 +28,7 @@ export function dragAct({ add, take }: DragKeys): 'pick' | 'add' | 'take' | 'bot
 /** Faces that a finished box, lasso or brush took. `before`: the pick as it was when the drag began; `seen`: faces that are seen, where only those were taken. */
 export async function takeDragged(taken: Uint32Array, before: Uint8Array, keys: DragKeys, seen: Uint8Array | null): Promise<void> {
   const act = dragAct(keys);
-  const symmetry = usePhrase.getState().mirror === 'across' ? await symmetryInView() : null;
-  const faces = symmetry ? withTwins(taken, symmetry) : taken;
+  const faces = await mirroredByPhrase(taken);
   const { cell } = useColoring.getState();
   if (act === 'color' && cell) {
     usePick.getState().set((picked) => picked.set(before));

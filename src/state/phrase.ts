@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Scope } from '@/core/pick/scopes';
+import { usualTolerance, type Axis } from '@/core/pick/symmetry';
 
 export interface PhraseState {
   scope: Scope;
@@ -9,8 +10,12 @@ export interface PhraseState {
   facing: number | null;
   /** What a click does: pick faces, add to or take from the pick, or color at once. */
   act: 'pick' | 'add' | 'take' | 'color';
-  /** Whether the twin across the model's plane goes along. */
-  mirror: 'nowhere' | 'across';
+  /** Whether the twin across the model's plane goes along, or is taken instead. */
+  mirror: 'nowhere' | 'across' | 'instead';
+  /** `null`: the axis across which most faces have a twin. */
+  mirrorAxis: Axis | null;
+  /** How far twins may lie apart, as a share of the model's size. */
+  mirrorWithin: number;
   /** What a drag with the first button does. */
   drag: Drag;
   /** Of what a drag takes: only what is truly seen, or through the model. */
@@ -32,6 +37,8 @@ export const usePhrase = create<PhraseState>(() => ({
   facing: null,
   act: 'pick',
   mirror: 'nowhere',
+  mirrorAxis: null,
+  mirrorWithin: usualTolerance,
   drag: 'turn',
   side: 'near',
   reach: 'touched',

@@ -6,7 +6,7 @@ import { current, showModel, useEditor } from './editor';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
 import { pickedFaces, usePick, type Spot } from './pickState';
-import { symmetryInView, withTwins } from './symmetries';
+import { mirroredByPhrase } from './symmetries';
 import { usePhrase, usesAngle, type PhraseState } from './phrase';
 import { frame } from './viewState';
 
@@ -28,8 +28,7 @@ async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
   const onPage =
     scope === 'like' ? null : facesOf({ mesh, adjacency, cells, ...(regions && { regions }) }, { ...request, limit: pageLimit });
   const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, request));
-  const symmetry = usePhrase.getState().mirror === 'nowhere' ? null : await symmetryInView();
-  return shownOnly(symmetry ? withTwins(faces, symmetry) : faces);
+  return shownOnly(await mirroredByPhrase(faces));
 }
 
 /** Nothing that is hidden is taken. */

@@ -26,7 +26,7 @@ import { triangulate, type Triangles } from '@/core/mesh/triangulate';
 import { missedFaces, type Missed } from '@/core/pick/change';
 import { nearestCorner, nearestEdge } from '@/core/pick/ring';
 import { facesOf, type PickRequest } from '@/core/pick/scopes';
-import { findSymmetry, type Symmetry } from '@/core/pick/symmetry';
+import { mirrorPlanes, twinsAcross, type MirrorPlane, type Symmetry } from '@/core/pick/symmetry';
 import { proposeAngles, type ProposedAngles } from '@/core/pick/proposeAngles';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
 import { encodeSheet, type EncodedSheet } from '@/core/sheet/encode';
@@ -204,9 +204,14 @@ const api = {
     if (resident) resident.shown = shown;
   },
 
-  symmetry: (id: string): Symmetry => {
+  mirrorPlanes(id: string, tolerance: number): (MirrorPlane & { share: number })[] {
     const { mesh, adjacency } = residents.get(id)!.loaded;
-    return findSymmetry(mesh, adjacency);
+    return mirrorPlanes(mesh, adjacency, tolerance);
+  },
+
+  twinsAcross(id: string, plane: MirrorPlane, tolerance: number): Symmetry {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return twinsAcross(mesh, adjacency, plane, tolerance);
   },
 
   /** Which face owns each pixel under a camera; see `rasterFaces`. */

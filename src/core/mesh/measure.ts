@@ -74,3 +74,16 @@ export function boundsOf(mesh: PolyMesh, only?: Uint32Array): Bounds {
   else take(0, cornerVertex.length);
   return min[0] === Infinity ? { min: [0, 0, 0], max: [0, 0, 0] } : { min, max };
 }
+
+/** The mean of each face's corners, 3 for each face. */
+export function middlesOfFaces({ positions, cornerVertex, faceStart }: PolyMesh): Float32Array {
+  const out = new Float32Array((faceStart.length - 1) * 3);
+  for (let f = 0; f * 3 < out.length; f++) {
+    const [start, end] = [faceStart[f]!, faceStart[f + 1]!];
+    for (let c = start; c < end; c++) {
+      const v = cornerVertex[c]! * 3;
+      for (let k = 0; k < 3; k++) out[f * 3 + k]! += positions[v + k]! / (end - start);
+    }
+  }
+  return out;
+}

@@ -7,7 +7,7 @@ import { box, boxFaces, grid, triangulated } from '@tests/meshes';
 import { fillHoles, grow, growToCreases, invertInParts, missedFaces, shrink } from './change';
 import { matchParts } from './likeParts';
 import { facesOf, type Scope } from './scopes';
-import { findSymmetry } from './symmetry';
+import { findSymmetry, mirrorPlanes, twinsAcross } from './symmetry';
 
 /** Boxes, each moved, turned about a tilted axis, mirrored and scaled as told. */
 function boxes(
@@ -157,4 +157,29 @@ it('finds the plane that mirrors a mesh, twins that choose each other, and faces
     }),
     { seed: 4, numRuns: 20 },
   );
+});
+
+it('takes a mesh for mirrored that is so only nearly, within the tolerance and not beyond', () => {
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 147, maxLength: 147 }), (noise) => {
+      const mesh = grid(6, (x) => Math.abs(x - 3));
+      // Middles are means of four corners, so they move by less than 2 % of the size.
+      for (let i = 0; i < 147; i++) mesh.positions[i]! += noise[i]! * 0.03;
+      const adjacency = adjacencyOf({ ...mesh });
+      const near = twinsAcross(mesh, adjacency, { axis: 'x', offset: 3 }, 0.02);
+      expect(near.matched).toBe(36);
+      near.twin.forEach((g, f) => expect(near.twin[g]).toBe(f));
+      for (const tolerance of [0.0005, 0.002]) {
+        const { matched, unmatched, twin } = twinsAcross(mesh, adjacency, { axis: 'x', offset: 3 }, tolerance);
+        expect([matched + unmatched, twin.filter((g) => g >= 0).length]).toEqual([36, matched]);
+        expect(matched).toBeLessThanOrEqual(near.matched);
+      }
+    }),
+    { seed: 9, numRuns: 25 },
+  );
+  const [best] = mirrorPlanes(
+    grid(6, (x) => Math.abs(x - 3)),
+    adjacencyOf(grid(6, (x) => Math.abs(x - 3))),
+  );
+  expect(best).toMatchObject({ axis: 'x', offset: 3, share: 1 });
 });
