@@ -66,12 +66,24 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<{ st
         model.faces === faces;
       if (!isWhole || value.cell.some((c) => c !== 0 && !cells.has(c))) throw new Error('the colors do not fit the model');
       if (value.at && value.at.length !== mesh.cornerVertex.length * 2) throw new Error('the seats do not fit the model');
+      if (model.seams.some((c) => c >= mesh.cornerVertex.length)) throw new Error('its seams do not fit the model');
+      if (model.picks?.some(({ spans }) => !isWithin(spans, faces))) throw new Error('its named picks do not fit the model');
       seats[model.id] = value;
     } catch (error) {
       throw new FileError(file, `“${model.name}” cannot be opened (${error instanceof Error ? error.message : String(error)}).`, where);
     }
   }
   return { state: { kit, seats }, blobs };
+}
+
+/** Whether pairs of first face and count ascend and stay below a number of faces. */
+function isWithin(spans: readonly number[], faces: number): boolean {
+  let end = 0;
+  for (let i = 0; i < spans.length; i += 2) {
+    if (spans[i]! < end || !(spans[i + 1]! > 0)) return false;
+    end = spans[i]! + spans[i + 1]!;
+  }
+  return end <= faces;
 }
 
 function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
@@ -189,6 +201,15 @@ const model = Joi.object({
   }).required(),
   placement: Joi.object({ upFromZ: Joi.boolean().required(), scale: Joi.number().greater(0).required() }),
   seams: Joi.array().items(Joi.number().integer().min(0)).required(),
+  picks: Joi.array()
+    .max(100)
+    .items(
+      Joi.object({
+        id: Joi.number().integer().min(1).required(),
+        name: text.required(),
+        spans: Joi.array().items(Joi.number().integer().min(0)).required(),
+      }),
+    ),
 });
 const kitSchema = Joi.object({
   ...named,

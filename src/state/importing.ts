@@ -6,7 +6,8 @@ import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { limits } from '@/core/io/errors';
 import { copySeats } from '@/core/edit/edit';
 import { emptySeats, newId, type Model } from '@/core/kit/kit';
-import { carrySeats } from '@/core/seat/carrySeats';
+import { carryEdgesAndPicks, remeshedFrom } from '@/core/carry/carryModel';
+import { carrySeats, type OldCorner } from '@/core/carry/carrySeats';
 import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
 import { db, isStorageFull } from '@/data/db';
@@ -150,18 +151,26 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
   const { state } = useEditor.getState();
   try {
     const files = await filesOf(model);
-    const { address, packed, loaded, oldFaces, changed } = await coreWorker().repair(model.mesh, files, repair, options);
+    const { address, packed, loaded, oldFaces, changed, turned } = await coreWorker().repair(model.mesh, files, repair, options);
     await db.blobs.put({ id: address, bytes: packed });
     keepMesh(loaded);
     const before = state.seats[id]!;
     const faces = oldFaces.length;
-    const seats = carrySeats(before, useEditor.getState().meshes[model.mesh]!.mesh, loaded.mesh, oldFaces);
+    const old = useEditor.getState().meshes[model.mesh]!.mesh;
+    const oldCorner: OldCorner = (f, corner, size) => (turned?.[f] ? (size - corner) % size : corner);
+    const seats = carrySeats(before, old, loaded.mesh, oldFaces, oldCorner);
     const placement = placementAfter(model, repair, options);
     const edit: Edit = {
       kind: 'remesh',
       model: id,
-      before: { mesh: model.mesh, faces: model.faces, seats: copySeats(before), ...(model.placement && { placement: model.placement }) },
-      after: { mesh: address, faces, seats, ...(placement && { placement }) },
+      before: remeshedFrom(model, before),
+      after: {
+        mesh: address,
+        faces,
+        seats,
+        ...carryEdgesAndPicks(model, old, loaded.mesh, oldFaces, oldCorner),
+        ...(placement && { placement }),
+      },
     };
     if (!dispatch(group(repairWords[repair].label, [edit]))) return;
     const { problems, proposedScale } = await coreWorker().problems(address);
@@ -187,6 +196,7 @@ export const repairWords: Record<Repair, { label: string; button: string }> = {
   'turn-up': { label: 'Turn upright', button: 'Turn upright' },
   scale: { label: 'Scale', button: 'Scale' },
   'flat-normals': { label: 'Use flat normals', button: 'Use flat normals' },
+  complete: { label: 'Complete the other half', button: 'Complete it' },
 };
 
 function updateReport(id: string, loaded: LoadedMesh, problems: Problem[], proposedScale: number): void {

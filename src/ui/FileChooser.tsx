@@ -41,5 +41,6 @@ export function FileChooser({
   );
 }
 
+export const modelFiles = '.obj,.mtl,.glb,.gltf,.bin,.ply,.stl,.png,.jpg,.jpeg,.webp';
 export const pictureFiles = '.png,.jpg,.jpeg,.webp';
 export const paletteFiles = `.gpl,.pal,.hex,.txt,.css,.json,${pictureFiles}`;

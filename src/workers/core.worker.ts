@@ -3,6 +3,7 @@ import { Ray, Vector3 } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
 import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
+import { matchFaces, type FaceMatch } from '@/core/carry/matchFaces';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { costAsRead, type Cost } from '@/core/budget/tally';
 import type { ExportModel, LeaveAs } from '@/core/io/exportModel';
@@ -271,12 +272,17 @@ const api = {
     return { problems: inspectMesh(mesh), proposedScale: proposedScale(mesh) };
   },
 
+  /** Which face of a mesh is which of another; `looks`: equal numbers for old faces that look the same. */
+  matchMeshes(before: string, after: string, looks: Uint32Array): FaceMatch {
+    return matchFaces(residents.get(before)!.loaded.mesh, residents.get(after)!.loaded.mesh, (f, g) => looks[f] === looks[g]);
+  },
+
   async repair(id: string, files: NamedFile[], repair: Repair, options: RepairOptions) {
-    const { mesh, oldFaces, changed } = repairMesh(residents.get(id)!.loaded.mesh, repair, options);
+    const { mesh, ...repaired } = repairMesh(residents.get(id)!.loaded.mesh, repair, options);
     const packed = pack(mesh);
     const address = await contentAddress(packed);
     const { loaded } = settle(address, mesh, await readPictures(files));
-    return { address, packed, loaded, oldFaces, changed };
+    return { address, packed, loaded, ...repaired };
   },
 
   /** Vertex colors of a mesh grouped to at most `count`. */

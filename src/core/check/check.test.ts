@@ -4,7 +4,10 @@ import { meshFromLists, takeFaces } from '../mesh/build';
 import { boundsOf, measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, boxFaces, grid } from '@tests/meshes';
+import { findSymmetry } from '../pick/symmetry';
+import { completeHalf, halfPlane } from './completeHalf';
 import { inspectMesh } from './inspectMesh';
+import { orientFaces } from './orient';
 import { proposedScale, repairMesh } from './repair';
 
 const turn = (mesh: PolyMesh, faces: number[]) =>
@@ -98,5 +101,37 @@ describe('checking and repairing', () => {
     const mesh = { ...box(), cornerNormals: new Float32Array(24 * 3).fill(0.5, 12) };
     expect(problems(mesh)['zero-normal']).toEqual([1, [0]]);
     expect(repairMesh(mesh, 'flat-normals').mesh.cornerNormals).toBeUndefined();
+  });
+});
+
+describe('half a mirrored body', () => {
+  /** A box with a bump, open where it was cut at x = 0; with a wall in the plane where asked. */
+  const half = (withWall = false): PolyMesh => {
+    const { positions } = box();
+    const faces = boxFaces.filter((f) => withWall || !f.every((v) => positions[v * 3] === 0));
+    return meshFromLists({
+      positions: [...positions, 1.5, 0.5, 0.5],
+      faces: [...faces.filter((f) => !f.every((v) => v & 1)), [1, 3, 8], [3, 7, 8], [7, 5, 8], [5, 1, 8]],
+    });
+  };
+
+  it('is found, and completed into a whole that is welded, closed and mirrored in itself', () => {
+    expect(halfPlane(half())).toEqual({ axis: 'x', offset: 0, edges: 4 });
+    expect(halfPlane(box())).toBeNull();
+    const { mesh, oldFaces, changed, turned } = completeHalf(half(), { axis: 'x', offset: 0 });
+    const adjacency = adjacencyOf(mesh);
+    expect([faceCount(mesh), changed, adjacency.openEdges, adjacency.pointCount, adjacency.partStart.length]).toEqual([16, 8, 0, 14, 2]);
+    expect(orientFaces(mesh).flipped).toHaveLength(0);
+    const { axis, offset, matched, twin } = findSymmetry(mesh, adjacency);
+    expect([axis, offset, matched]).toEqual(['x', 0, 16]);
+    expect([...oldFaces]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 0, 1, 2, 3, 4, 5, 6, 7]);
+    twin.forEach((g, f) => expect(oldFaces[g]).toBe(oldFaces[f]));
+    expect([...turned!]).toEqual([0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1]);
+  });
+
+  it('loses faces that would lie inside, and is refused where it reaches beyond the plane', () => {
+    const { mesh } = completeHalf(half(true), { axis: 'x', offset: 0 });
+    expect([faceCount(mesh), adjacencyOf(mesh).openEdges]).toEqual([16, 0]);
+    expect(() => completeHalf(half(), { axis: 'x', offset: 0.5 })).toThrow('reaches beyond x = 0.5 on both sides');
   });
 });

@@ -1,10 +1,21 @@
+import { halfPlane } from './completeHalf';
 import { adjacencyOf } from '../mesh/adjacency';
 import { boundsOf } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { orientFaces } from './orient';
 
 export type ProblemKind =
-  'flipped' | 'inside-out' | 'duplicate' | 'degenerate' | 'open-border' | 'non-manifold' | 'zero-normal' | 'huge' | 'tiny' | 'z-up';
+  | 'flipped'
+  | 'inside-out'
+  | 'duplicate'
+  | 'degenerate'
+  | 'open-border'
+  | 'non-manifold'
+  | 'zero-normal'
+  | 'huge'
+  | 'tiny'
+  | 'z-up'
+  | 'half';
 
 export interface Problem {
   kind: ProblemKind;
@@ -34,6 +45,7 @@ export function inspectMesh(mesh: PolyMesh): Problem[] {
     whole('huge', size > usualSize.most),
     whole('tiny', size > 0 && size < usualSize.least),
     whole('z-up', looksZUp(mesh)),
+    { kind: 'half' as const, count: halfPlane(mesh)?.edges ?? 0, faces: new Uint32Array(0) },
   ].filter((p) => p.count > 0);
 }
 

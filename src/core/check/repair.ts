@@ -1,10 +1,12 @@
+import type { MirrorPlane } from '../pick/symmetry';
+import { completeHalf, halfPlane } from './completeHalf';
 import { boundsOf } from '../mesh/measure';
 import { takeFaces } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { degenerateFaces, duplicateFaces } from './inspectMesh';
 import { orientFaces } from './orient';
 
-export type Repair = 'turn-outward' | 'drop-degenerate' | 'drop-duplicate' | 'weld' | 'turn-up' | 'scale' | 'flat-normals';
+export type Repair = 'turn-outward' | 'drop-degenerate' | 'drop-duplicate' | 'weld' | 'turn-up' | 'scale' | 'flat-normals' | 'complete';
 
 export interface Repaired {
   mesh: PolyMesh;
@@ -12,6 +14,8 @@ export interface Repaired {
   oldFaces: Int32Array;
   /** What changed: faces turned or dropped, vertices welded, or 1. */
   changed: number;
+  /** 1 for each face of the new mesh whose corners run the other way now; the first stays the first. */
+  turned?: Uint8Array;
 }
 
 export interface RepairOptions {
@@ -19,6 +23,8 @@ export interface RepairOptions {
   tolerance?: number;
   /** For `scale`. */
   factor?: number;
+  /** For `complete`: the plane at which the half ends; by default the one that `halfPlane` finds. */
+  plane?: MirrorPlane;
 }
 
 export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOptions = {}): Repaired {
@@ -26,7 +32,7 @@ export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOption
     case 'turn-outward': {
       const { turn } = orientFaces(mesh);
       const changed = turn.reduce((sum, t) => sum + t, 0);
-      return { mesh: takeFaces(mesh, allFaces(mesh), turn), oldFaces: identity(mesh), changed };
+      return { mesh: takeFaces(mesh, allFaces(mesh), turn), oldFaces: identity(mesh), changed, turned: turn };
     }
     case 'drop-degenerate':
       return dropFaces(mesh, degenerateFaces(mesh));
@@ -40,6 +46,11 @@ export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOption
       const factor = options.factor ?? 1;
       if (!(factor > 0 && Number.isFinite(factor))) throw new Error('A model is scaled by a number above zero.');
       return moved(mesh, ([x, y, z]) => [x * factor, y * factor, z * factor]);
+    }
+    case 'complete': {
+      const plane = options.plane ?? halfPlane(mesh);
+      if (!plane) throw new Error('No plane was found at which this model is cut in half.');
+      return completeHalf(mesh, plane);
     }
     case 'flat-normals': {
       const { cornerNormals: _, ...rest } = mesh;

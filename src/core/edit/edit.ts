@@ -59,7 +59,12 @@ export interface Remeshed {
   mesh: string;
   faces: number;
   seats: Seats;
+  /** Absent: the model has none. */
   placement?: Model['placement'];
+  /** Absent: they stay as they are. */
+  source?: Model['source'];
+  seams?: Model['seams'];
+  picks?: Model['picks'];
 }
 
 export interface GroupEdit {
@@ -91,11 +96,20 @@ export function applyEdit(state: KitState, edit: Edit): KitState {
     case 'place':
       return applyPlace(state, edit);
     case 'remesh': {
-      const { mesh, faces, seats, placement } = edit.after;
+      const { mesh, faces, seats, placement, source, seams, picks } = edit.after;
       const models = state.kit.models.map((m) => {
         if (m.id !== edit.model) return m;
-        const { placement: _, ...rest } = m;
-        return { ...rest, mesh, faces, ...(placement && { placement }) };
+        const { placement: _, picks: had, ...rest } = m;
+        const kept = picks ?? had;
+        return {
+          ...rest,
+          mesh,
+          faces,
+          ...(placement && { placement }),
+          ...(source && { source }),
+          ...(seams && { seams }),
+          ...(kept?.length && { picks: kept }),
+        };
       });
       return { kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
     }

@@ -28,7 +28,7 @@ export function contentsOfEdit(edit: Edit): string[] {
     case 'group':
       return edit.edits.flatMap(contentsOfEdit);
     case 'remesh':
-      return [edit.before.mesh, edit.after.mesh];
+      return [edit.before, edit.after].flatMap(({ mesh, source }) => [mesh, ...(source?.files.map((f) => f.content) ?? [])]);
     case 'set':
       return [edit.before, edit.after].flatMap((fields) => ('frozen' in fields && fields.frozen ? [fields.frozen.picture] : []));
     case 'put':

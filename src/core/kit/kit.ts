@@ -97,7 +97,17 @@ export interface Model {
   source: ModelSource;
   /** The corrections of axis and scale, for a source whose vertices stay as they are. */
   placement?: { upFromZ: boolean; scale: number };
+  /** Corners whose edges are seams, ascending; of the two corners at an edge the lower one. */
   seams: number[];
+  /** Picks that were given a name, to be brought back. */
+  picks?: NamedPick[];
+}
+
+export interface NamedPick {
+  id: number;
+  name: string;
+  /** Pairs of first face and count, ascending. */
+  spans: number[];
 }
 
 export interface ModelSource {

@@ -5,7 +5,7 @@ import { meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
 import { fillHoles, grow, growToCreases, invertInParts, missedFaces, shrink } from './change';
-import { matchParts } from './likeParts';
+import { likeFaces, partMaps } from './likeParts';
 import { facesOf, type Scope } from './scopes';
 import { findSymmetry, mirrorPlanes, twinsAcross } from './symmetry';
 
@@ -34,12 +34,19 @@ const take = (
   mesh: PolyMesh,
   scope: Scope,
   face: number,
-  rest: { angle?: number; edge?: number; corner?: number; cells?: Uint16Array } = {},
+  rest: { angle?: number; edge?: number; corner?: number; cells?: Uint16Array; tolerance?: number } = {},
 ) =>
   [
     ...facesOf(
       { mesh, adjacency: adjacencyOf(mesh), cells: rest.cells ?? new Uint16Array(faceCount(mesh)) },
-      { scope, face, angle: rest.angle ?? 0, edge: rest.edge ?? 0, corner: rest.corner ?? 0 },
+      {
+        scope,
+        face,
+        angle: rest.angle ?? 0,
+        edge: rest.edge ?? 0,
+        corner: rest.corner ?? 0,
+        ...(rest.tolerance && { tolerance: rest.tolerance }),
+      },
     )!,
   ].sort((a, b) => a - b);
 
@@ -104,7 +111,11 @@ it('finds like parts moved, turned, mirrored and scaled, with the right faces, a
   ]);
   const adjacency = adjacencyOf(mesh);
   for (let f = 0; f < 6; f++) expect(take(mesh, 'like', f)).toEqual([f, f + 6, f + 12]);
-  expect(matchParts(mesh, adjacency, 0, 3)).toBeNull();
+  const maps = (p: number) => [...partMaps({ mesh, adjacency, part: 0 }, { mesh, adjacency, part: p })];
+  expect([maps(1).length, maps(2).length, maps(3).length]).toEqual([1, 1, 0]);
+  expect([...likeFaces(mesh, adjacency, [2, 3])]).toEqual([2, 3, 8, 9, 14, 15]);
+  // A quarter more is like enough where so much is allowed.
+  expect(take(mesh, 'like', 0, { tolerance: 0.3 })).toHaveLength(4);
 });
 
 describe('changing the pick', () => {

@@ -40,13 +40,15 @@ export interface PickRequest {
   /** Which edge of the face, for `ring`, and which corner, for `fan`: 0 to its number of corners. */
   edge?: number;
   corner?: number;
+  /** For `like`: how much lengths may differ, as a share of themselves. */
+  tolerance?: number;
   /** Most faces a flood may take before it gives up with `null`, so that the page stays free. */
   limit?: number;
 }
 
 /** The faces that a click takes, unordered and without duplicates; `null` where a flood passed its limit. */
 export function facesOf(context: PickContext, request: PickRequest): Uint32Array | null {
-  const { scope, face, angle, edge = 0, corner = 0, limit = Infinity } = request;
+  const { scope, face, angle, edge = 0, corner = 0, limit = Infinity, tolerance } = request;
   const { mesh, adjacency } = context;
   switch (scope) {
     case 'face':
@@ -76,7 +78,7 @@ export function facesOf(context: PickContext, request: PickRequest): Uint32Array
     case 'patch':
       return floodWhere(adjacency, face, limit, (c) => !isSeam(mesh, adjacency, c));
     case 'like':
-      return likeFaces(mesh, adjacency, face);
+      return likeFaces(mesh, adjacency, [face], tolerance);
   }
 }
 

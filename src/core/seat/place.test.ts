@@ -9,7 +9,7 @@ import { gradientError, texelsFor } from '../sheet/gradientError';
 import { gradientAt } from '../sheet/raster';
 import { newKit } from '../sheet/starter';
 import { box, grid } from '@tests/meshes';
-import { carrySeats } from './carrySeats';
+import { carrySeats } from '../carry/carrySeats';
 import { colorsOfFaces } from './colorsOfFaces';
 import { placeFaces } from './placeFaces';
 
@@ -86,7 +86,7 @@ it('carries seats to a repaired mesh, also where faces were turned', () => {
     cell: Uint16Array.from([1, 2, 3, 4, 5, 6]),
     at: Float32Array.from({ length: 48 }, (_, i) => i / 48),
   };
-  expect(carrySeats(seats, before, turned.mesh, turned.oldFaces)).toEqual(seats);
+  expect(carrySeats(seats, before, turned.mesh, turned.oldFaces, (_, corner) => corner)).toEqual(seats);
   const reversed = {
     ...before,
     cornerVertex: Uint32Array.from(before.cornerVertex).map((_, c, all) => all[Math.floor(c / 4) * 4 + 3 - (c % 4)]!),

@@ -6,6 +6,7 @@ import { closePanel } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { Tray } from '@/views/sheet/Tray';
+import { CarryReport } from './CarryReport';
 import { ModelList } from './ModelList';
 import { Phrase } from './Phrase';
 import { PickBar } from './PickBar';
@@ -37,6 +38,7 @@ export function ColorView() {
             {!current && <NoModel kitId={state.kit.id} />}
             {current?.loaded && <PickBar />}
             {current?.loaded && <ViewBar />}
+            <CarryReport />
             <ReferenceWindow />
           </div>
         </section>

@@ -1,13 +1,17 @@
 'use client';
 import { MoreHorizontal } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
+import { readFileAgain } from '@/state/carrying';
 import { showModel, useEditor } from '@/state/editor';
 import { duplicateModel, removeModel, renameModel, reportOn } from '@/state/importing';
 import { useThumbnails } from '@/state/thumbnails';
 import { Menu } from '@/ui/Menu';
+import { modelFiles } from '@/ui/FileChooser';
 import { Rename } from '@/ui/Rename';
 import { count, number } from '@/ui/words';
+import { CompleteHalf } from './CompleteHalf';
+import { CarryFrom } from './CarryFrom';
 import { RegionList } from './RegionList';
 
 /** The kit's models with pictures of how they stand. */
@@ -18,6 +22,10 @@ export function ModelList() {
   const modelId = useEditor((s) => s.modelId);
   const pictures = useThumbnails((s) => s.pictures);
   const [renaming, setRenaming] = useState<string | null>(null);
+  const [half, setHalf] = useState<string | null>(null);
+  const [carryTo, setCarryTo] = useState<string | null>(null);
+  const chooser = useRef<HTMLInputElement>(null);
+  const rereading = useRef('');
   const router = useRouter();
   return (
     <aside aria-label="Models of the kit" className="flex w-[204px] shrink-0 flex-col border-r border-hairline bg-paper">
@@ -80,6 +88,15 @@ export function ModelList() {
                           router.push(`/kit/${kitId}/gather`);
                         },
                       },
+                      {
+                        label: 'Read its file again',
+                        run: () => {
+                          rereading.current = m.id;
+                          chooser.current?.click();
+                        },
+                      },
+                      { label: 'Take colors from another model', run: () => setCarryTo(m.id) },
+                      { label: 'Complete the other half', run: () => setHalf(m.id) },
                       'line',
                       { label: 'Remove', run: () => removeModel(m.id), hint: 'undoable' },
                     ]}
@@ -91,6 +108,21 @@ export function ModelList() {
         })}
       </ul>
       <RegionList />
+      <input
+        ref={chooser}
+        type="file"
+        multiple
+        hidden
+        aria-label="The model’s file as it is now"
+        accept={modelFiles}
+        onChange={(e) => {
+          const files = [...(e.target.files ?? [])];
+          e.target.value = '';
+          if (files.length) void readFileAgain(rereading.current, files);
+        }}
+      />
+      {half && <CompleteHalf id={half} onClose={() => setHalf(null)} />}
+      {carryTo && <CarryFrom to={carryTo} onClose={() => setCarryTo(null)} />}
     </aside>
   );
 }

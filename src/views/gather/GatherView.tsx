@@ -5,6 +5,7 @@ import { prepareMeshes, showModel, useEditor } from '@/state/editor';
 import { duplicateModel, importFiles, removeModel, reportOn, useImport } from '@/state/importing';
 import { useThumbnails } from '@/state/thumbnails';
 import { Button } from '@/ui/Button';
+import { modelFiles } from '@/ui/FileChooser';
 import { count } from '@/ui/words';
 import { ImportReport } from './ImportReport';
 
@@ -31,7 +32,7 @@ export function GatherView() {
             multiple
             hidden
             aria-label="Bring in model files"
-            accept=".obj,.mtl,.glb,.gltf,.bin,.ply,.stl,.png,.jpg,.jpeg,.webp"
+            accept={modelFiles}
             onChange={(e) => {
               const files = [...(e.target.files ?? [])];
               e.target.value = '';

@@ -51,6 +51,11 @@ const words: Record<ProblemKind, { say: (n: number) => string; why: string; repa
   },
   huge: { say: () => 'The model is very large', why: 'It may be in another unit than metres.', repairs: ['scale'] },
   tiny: { say: () => 'The model is very small', why: 'It may be in another unit than metres.', repairs: ['scale'] },
+  half: {
+    say: () => 'The model may be half of a mirrored body',
+    why: 'Most of its open edges lie in one plane. Completed, both halves are welded there, and colors carried over.',
+    repairs: ['complete'],
+  },
   'z-up': {
     say: () => 'The model seems to lie on its back',
     why: 'It stands on z = 0: its file likely counts Z as up.',

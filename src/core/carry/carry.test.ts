@@ -1,0 +1,204 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { box, boxFaces, grid, triangulated } from '@tests/meshes';
+import { applyEdit, inverseOf } from '../edit/edit';
+import { emptySeats, type KitState, type Model, type Seats } from '../kit/kit';
+import { meshFromLists } from '../mesh/build';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { newKit } from '../sheet/starter';
+import { carryColors, looksOf, reread } from './carryColors';
+import { carrySeats } from './carrySeats';
+import { matchFaces } from './matchFaces';
+
+const facesOf = (mesh: PolyMesh) =>
+  Array.from({ length: faceCount(mesh) }, (_, f) => Array.from(mesh.cornerVertex.slice(mesh.faceStart[f]!, mesh.faceStart[f + 1]!)));
+
+/** Boxes of different lengths side by side. */
+function boards(list: readonly { at: [number, number, number]; length: number }[]): PolyMesh {
+  const positions: number[] = [];
+  const faces: number[][] = [];
+  list.forEach(({ at, length }, n) => {
+    const p = box().positions;
+    for (let v = 0; v < 8; v++) positions.push(p[v * 3]! * length + at[0], p[v * 3 + 1]! + at[1], p[v * 3 + 2]! * 0.5 + at[2]);
+    for (const f of boxFaces) faces.push(f.map((v) => v + n * 8));
+  });
+  return meshFromLists({ positions, faces });
+}
+
+const seatsFor = (mesh: PolyMesh, cellOf: (f: number) => number): Seats => {
+  const seats = emptySeats(faceCount(mesh));
+  seats.cell.forEach((_, f) => (seats.cell[f] = cellOf(f)));
+  return seats;
+};
+const matched = (before: PolyMesh, after: PolyMesh, seats: Seats) => {
+  const looks = looksOf(seats);
+  return matchFaces(before, after, (f, g) => looks[f] === looks[g]);
+};
+
+describe('faces after a change outside', () => {
+  it('are known again whatever their order, where the corners begin, and how the model was moved and scaled', () => {
+    const bumpy = grid(5, (x, z) => Math.sin(x * 3 + z * z) * 0.4);
+    const lists = facesOf(bumpy);
+    fc.assert(
+      fc.property(
+        fc.shuffledSubarray([...lists.keys()], { minLength: 25, maxLength: 25 }),
+        fc.constantFrom(0.01, 1, 100),
+        fc.double({ min: -9, max: 9, noNaN: true }),
+        (order, scale, shift) => {
+          const after = meshFromLists({
+            positions: Array.from(bumpy.positions, (v) => v * scale + shift * scale),
+            faces: order.map((f) => [...lists[f]!.slice(f % 4), ...lists[f]!.slice(0, f % 4)]),
+          });
+          const { from, unmatched } = matched(
+            bumpy,
+            after,
+            seatsFor(bumpy, (f) => f + 1),
+          );
+          expect([...from]).toEqual(order);
+          expect(unmatched).toHaveLength(0);
+        },
+      ),
+      { seed: 3, numRuns: 30 },
+    );
+    const lying = meshFromLists({
+      positions: Array.from({ length: bumpy.positions.length }, (_, i) => {
+        const [x, y, z] = [0, 1, 2].map((k) => bumpy.positions[Math.floor(i / 3) * 3 + k]!) as [number, number, number];
+        return [x, -z, y][i % 3]!;
+      }),
+      faces: lists,
+    });
+    expect([
+      ...matched(
+        lying,
+        bumpy,
+        seatsFor(lying, (f) => f + 1),
+      ).from,
+    ]).toEqual([...lists.keys()]);
+  });
+
+  it('are known where they were cut or joined, as far as no color has to be guessed', () => {
+    const before = grid(4);
+    const halves = seatsFor(before, (f) => (f % 4 < 2 ? 1 : 2));
+    const cut = matched(before, triangulated(before), halves);
+    expect([cut.counts.within, cut.unmatched.length]).toEqual([32, 0]);
+    expect([...carrySeats(halves, before, triangulated(before), cut.from).cell]).toEqual(
+      Array.from({ length: 32 }, (_, t) => ((t >> 1) % 4 < 2 ? 1 : 2)),
+    );
+    // Two joined into one: of one color they are known, of two they are not.
+    const join = (row: number, column: number) => {
+      const lists = facesOf(before);
+      const [a, b] = [lists[row * 4 + column]!, lists[row * 4 + column + 1]!];
+      lists.splice(row * 4 + column, 2, [a[0]!, a[1]!, b[1]!, b[2]!, b[3]!, a[3]!]);
+      return matched(before, meshFromLists({ positions: before.positions, faces: lists }), halves);
+    };
+    expect(join(1, 0).unmatched).toHaveLength(0);
+    expect([...join(1, 1).unmatched]).toEqual([5]);
+  });
+
+  it('are known on parts that moved; what is new, or could be either of two, is not', () => {
+    const before = boards([
+      { at: [0, 0, 0], length: 2 },
+      { at: [0, 3, 0], length: 3 },
+      { at: [0, 6, 0], length: 4 },
+    ]);
+    const seats = seatsFor(before, (f) => f + 1);
+    const after = boards([
+      { at: [0, 0, 0], length: 2 },
+      { at: [7, 3, 5], length: 3 },
+      { at: [0, 6, 0], length: 5.5 },
+    ]);
+    const found = matched(before, after, seats);
+    // The last board was lengthened: the end that stayed and the faces along it that lie on the former ones are not all of it.
+    expect([...found.from.slice(0, 12)]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
+    expect(found.counts).toMatchObject({ place: 7, moved: 6, order: 5 });
+
+    // Two boards of one shape change their places to where none was: which is which?
+    const twins = boards([
+      { at: [0, 0, 0], length: 2 },
+      { at: [0, 3, 0], length: 2 },
+    ]);
+    const elsewhere = meshFromLists({
+      positions: boards([
+        { at: [9, 1, 4], length: 2 },
+        { at: [-7, 9, 0], length: 2 },
+      ]).positions,
+      faces: [...facesOf(twins)].reverse(),
+    });
+    const striped = matched(
+      twins,
+      elsewhere,
+      seatsFor(twins, (f) => (f < 6 ? 1 : 2)),
+    );
+    expect(striped.unmatched).toHaveLength(12);
+    const plain = matched(
+      twins,
+      elsewhere,
+      seatsFor(twins, () => 1),
+    );
+    expect(plain.unmatched).toHaveLength(0);
+  });
+});
+
+const stateOf = (models: { id: string; seats: Seats; mesh: string; regions?: Model['regions'] }[]): KitState => ({
+  kit: {
+    ...newKit('Skerry'),
+    models: models.map(
+      ({ id, mesh, seats, regions = [] }) =>
+        ({
+          id,
+          name: id,
+          mesh,
+          faces: seats.cell.length,
+          regions,
+          slots: [],
+          seams: [],
+          source: { format: 'obj', name: `${id}.obj`, files: [] },
+        }) as unknown as Model,
+    ),
+  },
+  seats: Object.fromEntries(models.map((m) => [m.id, m.seats])),
+});
+
+it('reading again keeps colors, regions, seams and named picks, leaves new faces bare, and is undone exactly', () => {
+  const before = grid(3);
+  const seats = seatsFor(before, (f) => 1 + (f % 2));
+  seats.region.set([1, 1, 1]);
+  const state = stateOf([{ id: 'jetty', seats, mesh: 'old', regions: [{ id: 1, name: 'deck', cell: 1 }] }]);
+  state.kit.models[0] = { ...state.kit.models[0]!, seams: [1], picks: [{ id: 1, name: 'edge', spans: [0, 2, 5, 1] }] };
+  // Two of the faces are gone, and a post stands beside.
+  const post = boxFaces.map((f) => f.map((v) => v + 16));
+  const after = meshFromLists({
+    positions: [...before.positions, ...box().positions.map((v, i) => v + (i % 3 === 1 ? 5 : 0))],
+    faces: [...facesOf(before).slice(2), ...post],
+  });
+  const match = matched(before, after, seats);
+  const source = { format: 'obj' as const, name: 'jetty.obj', files: [{ name: 'jetty.obj', content: 'new' }] };
+  const edit = reread(state, 'jetty', match, before, { mesh: after, address: 'new', source });
+  const was = JSON.stringify(state);
+  const next = applyEdit(state, edit);
+  expect([...next.seats.jetty!.cell]).toEqual([1, 2, 1, 2, 1, 2, 1, 0, 0, 0, 0, 0, 0]);
+  expect([...next.seats.jetty!.region]).toEqual([1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0]);
+  expect(next.kit.models[0]).toMatchObject({ mesh: 'new', faces: 13, source, picks: [{ name: 'edge', spans: [3, 1] }] });
+  expect([...match.unmatched]).toEqual([7, 8, 9, 10, 11, 12]);
+  const back = applyEdit(next, inverseOf(edit));
+  expect(JSON.parse(JSON.stringify(back))).toEqual(JSON.parse(was));
+});
+
+it('carries colors and regions to a like model, and leaves its locked regions alone', () => {
+  const [from, to] = [boards([{ at: [0, 0, 0], length: 3 }]), boards([{ at: [5, 5, 5], length: 3 }])];
+  const given = seatsFor(from, (f) => f + 1);
+  given.region.fill(4);
+  const own = emptySeats(6);
+  own.region[2] = 1;
+  const state = stateOf([
+    { id: 'buoy', seats: given, mesh: 'a', regions: [{ id: 4, name: 'float', cell: 3 }] },
+    { id: 'buoy copy', seats: own, mesh: 'b', regions: [{ id: 1, name: 'chain', cell: 0, locked: true }] },
+  ]);
+  const { edit, carried } = carryColors(state, 'buoy', 'buoy copy', matched(from, to, given), { from, to });
+  const next = applyEdit(state, edit);
+  expect(carried).toBe(5);
+  expect([...next.seats['buoy copy']!.cell]).toEqual([1, 2, 0, 4, 5, 6]);
+  expect([...next.seats['buoy copy']!.region]).toEqual([2, 2, 1, 2, 2, 2]);
+  expect(next.kit.models[1]!.regions.map((r) => r.name)).toEqual(['chain', 'float']);
+  expect(JSON.stringify(applyEdit(next, inverseOf(edit)))).toBe(JSON.stringify(state));
+});

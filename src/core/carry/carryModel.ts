@@ -1,0 +1,70 @@
+import type { OldCorner } from './carrySeats';
+import { copySeats, type Remeshed } from '../edit/edit';
+import type { Model, Seats } from '../kit/kit';
+import { adjacencyOf } from '../mesh/adjacency';
+import type { PolyMesh } from '../mesh/polyMesh';
+import { facesOfSpans, spansOfFaces } from '../pick/namedPicks';
+import { edgeCorner } from '../pick/edges';
+
+/** What a model had before it takes another mesh, for the way back. */
+export const remeshedFrom = (model: Model, seats: Seats): Remeshed => ({
+  mesh: model.mesh,
+  faces: model.faces,
+  seats: copySeats(seats),
+  source: model.source,
+  seams: model.seams,
+  picks: model.picks ?? [],
+  ...(model.placement && { placement: model.placement }),
+});
+
+/**
+ * Seams and named picks of a model on a changed mesh. `oldFaces` as in `carrySeats`. A seam stays where one of its faces is known again and has an edge between
+ * the same places of its outline.
+ */
+export function carryEdgesAndPicks(
+  { seams, picks = [] }: Model,
+  before: PolyMesh,
+  after: PolyMesh,
+  oldFaces: Int32Array,
+  oldCorner: OldCorner,
+): Pick<Remeshed, 'seams' | 'picks'> {
+  const carriedPicks = picks.map((pick) => {
+    const was = new Set(facesOfSpans(pick.spans));
+    return { ...pick, spans: spansOfFaces(Uint32Array.from(oldFaces.keys()).filter((f) => was.has(oldFaces[f]!))) };
+  });
+  if (!seams.length) return { seams, picks: carriedPicks };
+  const [old, now] = [adjacencyOf(before), adjacencyOf(after)];
+  const isSeam = new Set(seams.flatMap((c) => [c, old.neighbour[c]!]));
+  const carried = new Set<number>();
+  for (let f = 0; f < oldFaces.length; f++) {
+    const g = oldFaces[f]!;
+    const size = after.faceStart[f + 1]! - after.faceStart[f]!;
+    if (g < 0 || before.faceStart[g + 1]! - before.faceStart[g]! !== size) continue;
+    const was = Array.from({ length: size }, (_, k) => {
+      const told = oldCorner(f, k, size);
+      return told >= 0 ? told : cornerAt(before, g, after, after.faceStart[f]! + k);
+    });
+    for (let k = 0; k < size; k++) {
+      const [p, q] = [was[k]!, was[(k + 1) % size]!];
+      // An edge that runs the other way now began at its other end.
+      const edge = (p + 1) % size === q ? p : q;
+      if (isSeam.has(before.faceStart[g]! + edge)) carried.add(edgeCorner(now, after.faceStart[f]! + k));
+    }
+  }
+  return { seams: [...carried].sort((p, q) => p - q), picks: carriedPicks };
+}
+
+/** The corner of an old face, from its first, that lies nearest to a corner of the new mesh. */
+function cornerAt(before: PolyMesh, face: number, after: PolyMesh, corner: number): number {
+  const v = after.cornerVertex[corner]! * 3;
+  const start = before.faceStart[face]!;
+  let best = 0;
+  let least = Infinity;
+  for (let c = start; c < before.faceStart[face + 1]!; c++) {
+    const w = before.cornerVertex[c]! * 3;
+    let d = 0;
+    for (let k = 0; k < 3; k++) d += (after.positions[v + k]! - before.positions[w + k]!) ** 2;
+    if (d < least) [best, least] = [c - start, d];
+  }
+  return best;
+}

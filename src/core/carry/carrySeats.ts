@@ -1,0 +1,72 @@
+import type { Seats } from '../kit/kit';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { triangulate } from '../mesh/triangulate';
+import { adjacencyOf } from '../mesh/adjacency';
+
+/** Which corner of the old face a corner of a new face was, both counted from their face's first; -1: told by places. */
+export type OldCorner = (face: number, corner: number, size: number) => number;
+
+/**
+ * Seats for a changed mesh. `oldFaces`: the old face of each new one; -1 for faces that are new, which stay uncolored. Where seats have coordinates, a corner takes those
+ * of the place in the old face where it lies, so that turned faces keep theirs and pieces of a cut face keep their piece; where `oldCorner` tells it,
+ * corner by corner, both counted from their face's first (on a part that moved, places say nothing).
+ */
+export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, oldFaces: Int32Array, oldCorner: OldCorner = () => -1): Seats {
+  const carried: Seats = {
+    cell: Uint16Array.from(oldFaces, (f) => (f < 0 ? 0 : seats.cell[f]!)),
+    region: Uint16Array.from(oldFaces, (f) => (f < 0 ? 0 : seats.region[f]!)),
+    ...(seats.rule && { rule: Uint16Array.from(oldFaces, (f) => (f < 0 ? 0 : seats.rule![f]!)) }),
+  };
+  if (!seats.at) return carried;
+  const at = new Float32Array(after.cornerVertex.length * 2).fill(0.5);
+  const placeOf = placer(before, seats.at);
+  for (let f = 0; f < faceCount(after); f++) {
+    const old = oldFaces[f]!;
+    if (old < 0) continue;
+    const [start, was] = [after.faceStart[f]!, before.faceStart[old]!];
+    const size = before.faceStart[old + 1]! - was;
+    for (let c = start; c < after.faceStart[f + 1]!; c++) {
+      const k = oldCorner(f, c - start, size);
+      if (k >= 0) at.set(seats.at.subarray((was + (k % size)) * 2, (was + (k % size)) * 2 + 2), c * 2);
+      else {
+        const v = after.cornerVertex[c]! * 3;
+        at.set(placeOf(old, after.positions.subarray(v, v + 3)), c * 2);
+      }
+    }
+  }
+  return { ...carried, at };
+}
+
+/** Coordinates at a point of a face: those of the corner that lies there, else mixed over the triangle of the face around it (by areas), or the nearest one. */
+function placer(mesh: PolyMesh, at: Float32Array): (face: number, point: ArrayLike<number>) => [number, number] {
+  const triangles = triangulate(mesh, adjacencyOf(mesh).normals);
+  const first = new Int32Array(faceCount(mesh)).fill(-1);
+  for (let t = triangles.face.length - 1; t >= 0; t--) first[triangles.face[t]!] = t;
+  const point = (c: number) => mesh.positions.subarray(mesh.cornerVertex[c]! * 3, mesh.cornerVertex[c]! * 3 + 3);
+  return (face, p) => {
+    for (let c = mesh.faceStart[face]!; c < mesh.faceStart[face + 1]!; c++) {
+      const q = point(c);
+      if (q[0] === p[0] && q[1] === p[1] && q[2] === p[2]) return [at[c * 2]!, at[c * 2 + 1]!];
+    }
+    let best: [number, number] = [0.5, 0.5];
+    let least = Infinity;
+    for (let t = first[face]!; t >= 0 && triangles.face[t] === face; t++) {
+      const [a, b, c] = [0, 1, 2].map((k) => triangles.corners[t * 3 + k]!) as [number, number, number];
+      const parts = [area(p, point(b), point(c)), area(point(a), p, point(c)), area(point(a), point(b), p)];
+      const sum = parts[0]! + parts[1]! + parts[2]! || 1;
+      // The three areas exceed the triangle's own where the point lies beside it.
+      const excess = sum - area(point(a), point(b), point(c));
+      if (excess >= least) continue;
+      least = excess;
+      const mix = (k: number) => [a, b, c].reduce((total, corner, i) => total + (at[corner * 2 + k]! * parts[i]!) / sum, 0);
+      best = [mix(0), mix(1)];
+    }
+    return best;
+  };
+}
+
+function area(p: ArrayLike<number>, q: ArrayLike<number>, r: ArrayLike<number>): number {
+  const u = [q[0]! - p[0]!, q[1]! - p[1]!, q[2]! - p[2]!];
+  const v = [r[0]! - p[0]!, r[1]! - p[1]!, r[2]! - p[2]!];
+  return Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2;
+}
