@@ -11,7 +11,7 @@ import { buildAdjacency } from '@/core/mesh/adjacency';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { facesUnderBrush } from '@/core/pick/brush';
 import { grow } from '@/core/pick/change';
-import { facesUnder, maskOf } from '@/core/pick/outline';
+import { facesSeenInside } from '@/core/pick/outline';
 import { ringThrough } from '@/core/pick/ring';
 import { floodSmooth, partOf } from '@/core/pick/scopes';
 import { boundsOf } from '@/core/mesh/measure';
@@ -161,14 +161,14 @@ rows.push([
 ]);
 rows.push([
   'a move of the brush, 24 px',
-  time(15, () => facesUnderBrush(raster, adjacency, 640, 400, 24, 40)),
+  time(15, () => facesUnderBrush(mesh, raster, adjacency, { x: 640, y: 400, radius: 24, angle: 40, reach: 'touched' })),
   'a copy of the face raster',
   time(5, () => raster.faces.slice()),
   '16 ms',
 ]);
 rows.push([
   'a box of a quarter of the view, faces that own a pixel',
-  time(5, () => facesUnder(raster, maskOf(Float32Array.of(320, 200, 960, 200, 960, 600, 320, 600), 1280, 800))),
+  time(5, () => facesSeenInside(mesh, raster, Float32Array.of(320, 200, 960, 200, 960, 600, 320, 600), 'touched', () => new Float32Array(0))),
   'a copy of the face raster',
   time(5, () => raster.faces.slice()),
   '16 ms',

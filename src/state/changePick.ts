@@ -1,11 +1,15 @@
-import { fillHoles, grow, growToCreases, invertInParts, missedFaces, shrink, type Flags } from '@/core/pick/change';
+import { group } from '@/core/edit/edit';
+import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink, type Flags } from '@/core/pick/change';
+import { borderOf } from '@/core/pick/edges';
 import type { Adjacency } from '@/core/mesh/adjacency';
 import { announce } from './announce';
-import { current } from './editor';
+import { current, dispatch, useEditor } from './editor';
 import { coreWorker } from '@/workers/client';
 import { notify } from './notices';
-import { angleFor, countWords, pageLimit, pickFaces } from './picking';
-import { usePick } from './pickState';
+import { angleFor, pageLimit, pickFaces } from './picking';
+import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
+import { usePhrase } from './phrase';
+import { presentView, useView } from './viewState';
 import { mirrored, showFacesWithoutTwin, symmetryInView } from './symmetries';
 
 function change(make: (adjacency: Adjacency, picked: Flags) => Flags): void {
@@ -16,6 +20,7 @@ function change(make: (adjacency: Adjacency, picked: Flags) => Flags): void {
     return;
   }
   const next = make(adjacency, picked);
+  keepForStepBack();
   usePick.getState().set((flags) => flags.set(next));
   announce(countWords());
 }
@@ -25,6 +30,96 @@ export const shrinkPick = (): void => change(shrink);
 export const growPickToCreases = (): void => change((a, p) => growToCreases(a, p, angleFor('smooth')));
 export const invertPickInParts = (): void => change(invertInParts);
 export const fillPickHoles = (): void => change(fillHoles);
+
+/** How far a pick that is being grown by hand has come. */
+export interface Growth {
+  rings: Float32Array;
+  before: Uint32Array;
+  /** The pick as it was last grown to; another one means that it was changed meanwhile. */
+  version: number;
+}
+
+export function beginGrowth(): Growth | null {
+  const adjacency = current()?.loaded?.adjacency;
+  const { picked, count, version } = usePick.getState();
+  return adjacency && count ? { rings: ringsFrom(adjacency, picked), before: pickedFaces(), version } : null;
+}
+
+export const isGrowing = ({ version }: Growth): boolean => version === usePick.getState().version;
+
+/** The pick that was begun with, grown by so many rings, or shrunk. At least one face stays. */
+export function growTo(growth: Growth, n: number): void {
+  const { rings } = growth;
+  if (!rings.some((r) => r <= n)) return;
+  usePick.getState().set((picked) => {
+    for (let f = 0; f < rings.length; f++) picked[f] = rings[f]! <= n ? 1 : 0;
+  });
+  growth.version = usePick.getState().version;
+}
+
+export function endGrowth({ before }: Growth): void {
+  keepForStepBack(before);
+  announce(countWords());
+}
+
+/** The picked faces on every part that is like theirs. */
+export async function pickOnLikeParts(): Promise<void> {
+  const id = current()?.loaded?.id;
+  const { count, version } = usePick.getState();
+  if (!id || !count) return;
+  const faces = await coreWorker().likeFaces(id, pickedFaces(), usePhrase.getState().likeWithin);
+  if (usePick.getState().version !== version) return;
+  if (faces.length === count) notify('No other part is like this one.');
+  else {
+    pickFaces(faces);
+    announce(countWords());
+  }
+}
+
+/** Only what is truly seen at this moment stays picked. */
+export async function keepSeen(): Promise<void> {
+  const id = current()?.loaded?.id;
+  const view = presentView();
+  const { count, version } = usePick.getState();
+  if (!id || !view || !count) return;
+  const seen = await coreWorker().seenFaces(id, view, pickedFaces());
+  if (usePick.getState().version !== version) return;
+  if (!seen.length) notify('None of the picked faces is seen from here.');
+  else pickFaces(seen);
+  announce(countWords());
+}
+
+/** The border of the pick as edges, which can be made seams. */
+export function showBorder(): void {
+  const { loaded } = current() ?? {};
+  const { picked, count } = usePick.getState();
+  if (!loaded || !count) return;
+  const edges = borderOf(loaded.adjacency, picked);
+  if (!edges.length) {
+    notify('The pick has no border: it goes all around.');
+    return;
+  }
+  usePick.setState({ edges });
+  announce(`${edges.length} edges around the pick`);
+}
+
+/** Edges around the pick become seams, at which patches end, or are none any more. */
+export function setSeams(isSeam: boolean): void {
+  const { model } = current() ?? {};
+  const { edges } = usePick.getState();
+  if (!model || !edges) return;
+  const seams = new Set(model.seams);
+  for (const c of edges)
+    if (isSeam) seams.add(c);
+    else seams.delete(c);
+  const { kit } = useEditor.getState().state;
+  const after = { ...model, seams: [...seams].sort((p, q) => p - q) };
+  const label = isSeam ? 'Mark seams' : 'Take away seams';
+  if (!dispatch(group(label, [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }]))) return;
+  usePick.setState({ edges: null });
+  useView.setState({ seams: true });
+  announce(`${label}: ${edges.length} edges`);
+}
 
 /** The twins of picked faces join; those without one are counted. */
 export async function mirrorPick(): Promise<void> {
@@ -41,19 +136,6 @@ export async function mirrorPick(): Promise<void> {
   notify(`${alone} of the picked faces ${alone === 1 ? 'has' : 'have'} no twin across ${symmetry.axis}.`, {
     action: { label: 'Show all without one', run: () => void showFacesWithoutTwin() },
   });
-}
-
-/** Picks the faces that cannot be seen from any side. */
-export async function pickHidden(): Promise<void> {
-  const id = current()?.loaded?.id;
-  if (!id) return;
-  const faces = await coreWorker().hiddenFaces(id);
-  if (!faces.length) {
-    notify('Every face of this model can be seen from some side.');
-    return;
-  }
-  pickFaces(faces);
-  announce(`${countWords()} that cannot be seen from any side`);
 }
 
 /** Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. */

@@ -12,17 +12,40 @@ import { placeFaces } from '@/core/seat/placeFaces';
 import { allowed } from './allowed';
 import { announce } from './announce';
 import { sheetInHand } from './board';
-import { current, dispatch, useEditor, type CurrentModel } from './editor';
+import { current, currentOf, dispatch, useEditor, type CurrentModel } from './editor';
 import { middle, noDrafts, useColoring, type Point } from './coloringState';
-import { letPickGo, pickedFaces, usePick } from './pickState';
+import { countWords, letPickGo, pickedFaces, usePick } from './pickState';
 import { notify } from './notices';
 
 /** Seats faces of the model in view. */
-export function colorFaces(faces: Uint32Array, cell: number, { join = false } = {}): boolean {
+export function colorFaces(
+  faces: Uint32Array,
+  cell: number,
+  { join = false, elsewhere = {} }: { join?: boolean; elsewhere?: Readonly<Record<string, Uint32Array>> } = {},
+): boolean {
   const c = current();
   if (!c) return false;
-  return dispatch(colorEdit(c, openFaces(c, faces), cell), { join });
+  const edits = takenInKit(c, faces, elsewhere).flatMap((t) => colorEdit(t.of, openFaces(t.of, t.faces), cell) ?? []);
+  return dispatch(edits.length > 1 ? group('Color faces', edits) : (edits[0] ?? null), { join });
 }
+
+interface TakenFaces {
+  of: CurrentModel;
+  faces: Uint32Array;
+}
+
+/** Faces of the model in view and those of others. */
+function takenInKit(c: CurrentModel, faces: Uint32Array, elsewhere: Readonly<Record<string, Uint32Array>>): TakenFaces[] {
+  const others = Object.entries(elsewhere).flatMap(([modelId, list]) => {
+    const of = currentOf({ ...useEditor.getState(), modelId });
+    // A model may have taken another mesh meanwhile.
+    return of ? [{ of, faces: list.filter((f) => f < of.cells.length) }] : [];
+  });
+  return [{ of: c, faces }, ...others];
+}
+
+/** All picked faces, model by model. */
+const pickedInKit = (c: CurrentModel): TakenFaces[] => takenInKit(c, pickedFaces(), usePick.getState().elsewhere);
 
 /** Without the faces of locked regions; says so where there were any. */
 function openFaces({ model, regions }: CurrentModel, faces: Uint32Array): Uint32Array {
@@ -56,9 +79,10 @@ export function chooseCell(cell: number, point: Point = middle): void {
   useColoring.setState({ cell, point });
   const { count } = usePick.getState();
   if (!count) return;
-  colorFaces(pickedFaces(), cell);
+  const words = countWords();
+  colorFaces(pickedFaces(), cell, { elsewhere: usePick.getState().elsewhere });
   letPickGo();
-  announce(`${count} faces colored ${chosen.role}`);
+  announce(`${words.replace('picked', 'colored')} ${chosen.role}`);
 }
 
 const firstColor = (sheet: Sheet): number => sheet.cells.find((c) => c.fill.kind !== 'spare')?.id ?? 0;
@@ -82,7 +106,7 @@ export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
   const c = current();
   if (!c) return;
   const { count, wouldTake } = usePick.getState();
-  const faces = openFaces(c, count ? pickedFaces() : wouldTake);
+  const taken = count ? pickedInKit(c) : [{ of: c, faces: wouldTake }];
   const word = direction < 0 ? 'darker' : 'lighter';
   const edits: Edit[] = [];
   const steps = new Map<number, number | null>();
@@ -102,14 +126,16 @@ export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
   };
   let stuck = 0;
   try {
-    const seated = seatFaces(c.model.id, c.cells, faces, (before) => {
-      if (!before) return null;
-      if (!steps.has(before)) steps.set(before, stepFrom(before));
-      const after = steps.get(before)!;
-      if (after === null) stuck++;
-      return after;
-    });
-    if (seated) edits.push(seated);
+    for (const { of, faces } of taken) {
+      const seated = seatFaces(of.model.id, of.cells, openFaces(of, faces), (before) => {
+        if (!before) return null;
+        if (!steps.has(before)) steps.set(before, stepFrom(before));
+        const after = steps.get(before)!;
+        if (after === null) stuck++;
+        return after;
+      });
+      if (seated) edits.push(seated);
+    }
   } catch (error) {
     notify(error instanceof Error ? error.message : String(error), { isError: true });
     return;
@@ -166,8 +192,11 @@ export function addColor(wanted: Hex, role: string, from: number): void {
     });
     const edits: Edit[] = [made.edit];
     const { count } = usePick.getState();
-    const seated = c && count ? seatFaces(c.model.id, c.cells, openFaces(c, pickedFaces()), made.cell) : null;
-    if (seated) edits.push(seated);
+    if (c && count)
+      for (const { of, faces } of pickedInKit(c)) {
+        const seated = seatFaces(of.model.id, of.cells, openFaces(of, faces), made.cell);
+        if (seated) edits.push(seated);
+      }
     if (!dispatch(group('New color', edits))) return;
     if (count) letPickGo();
     remember(color);

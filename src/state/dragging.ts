@@ -4,8 +4,7 @@ import { announce } from './announce';
 import { lookForMissed } from './changePick';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
-import { countWords } from './picking';
-import { usePick } from './pickState';
+import { countWords, keepForStepBack, usePick } from './pickState';
 import { usePhrase } from './phrase';
 import { mirroredByPhrase } from './symmetries';
 
@@ -25,27 +24,57 @@ export function dragAct({ add, take }: DragKeys): 'pick' | 'add' | 'take' | 'bot
   return usePhrase.getState().act;
 }
 
-/** Faces that a finished box, lasso or brush took. `before`: the pick as it was when the drag began; `seen`: faces that are seen, where only those were taken. */
-export async function takeDragged(taken: Uint32Array, before: Uint8Array, keys: DragKeys, seen: Uint8Array | null): Promise<void> {
+/**
+ * Faces that a finished box, lasso or brush took. `before`: the pick as it was when the drag began; `seen`: 1 for faces that own a pixel, where only what is seen was taken;
+ * `small`: faces without one that are seen all the same, which join when rays have found them.
+ */
+export async function takeDragged(
+  taken: Uint32Array,
+  before: Uint8Array,
+  keys: DragKeys,
+  seen: Uint8Array | null,
+  small: Promise<Uint32Array> = Promise.resolve(new Uint32Array(0)),
+): Promise<void> {
   const act = dragAct(keys);
-  const faces = await mirroredByPhrase(taken);
   const { cell } = useColoring.getState();
-  if (act === 'color' && cell) {
+  const isColoring = act === 'color' && cell > 0;
+  const faces = await mirroredByPhrase(taken);
+  let isColored = false;
+  if (isColoring) {
     usePick.getState().set((picked) => picked.set(before));
-    colorFaces(faces, cell);
+    isColored = colorFaces(faces, cell);
+  } else {
+    keepForStepBack(Uint32Array.from(before.keys()).filter((f) => before[f]));
+    apply(faces);
+  }
+  const { version } = usePick.getState();
+  const joining = await mirroredByPhrase(await small);
+  if (usePick.getState().version !== version) return;
+  if (isColoring) {
+    if (joining.length) colorFaces(joining, cell, { join: isColored });
     return;
   }
-  usePick.getState().set((picked) => {
-    if (act === 'both') {
-      picked.fill(0);
-      for (const f of faces) picked[f] = before[f]!;
-      return;
-    }
-    if (act === 'add' || act === 'take') picked.set(before);
-    else picked.fill(0);
-    for (const f of faces) picked[f] = act === 'take' ? 0 : 1;
-  });
-  await lookForMissed(seen);
+  if (joining.length) apply(Uint32Array.from(new Set([...faces, ...joining])));
+  await lookForMissed(seen && withSmall(seen, joining));
   const { missed } = usePick.getState();
   announce(`${countWords()}${missed?.left.length ? `; ${missed.left.length} small faces beside them are not` : ''}`);
+
+  function apply(list: Uint32Array): void {
+    usePick.getState().set((picked) => {
+      if (act === 'both') {
+        picked.fill(0);
+        for (const f of list) picked[f] = before[f]!;
+        return;
+      }
+      if (act === 'add' || act === 'take') picked.set(before);
+      else picked.fill(0);
+      for (const f of list) picked[f] = act === 'take' ? 0 : 1;
+    });
+  }
+}
+
+function withSmall(seen: Uint8Array, small: Uint32Array): Uint8Array {
+  const all = seen.slice();
+  for (const f of small) all[f] = 1;
+  return all;
 }

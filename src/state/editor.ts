@@ -22,7 +22,7 @@ import type { LoadedMesh } from '@/workers/core.worker';
 import { announce } from './announce';
 import { closeColoring } from './coloringState';
 import { forgetPictures, preparePictures } from './pictures';
-import { usePick } from './pickState';
+import { pickedFaces, usePick } from './pickState';
 import { notify } from './notices';
 import { useView } from './viewState';
 
@@ -180,10 +180,18 @@ export function redoEdit(): void {
 
 export function showModel(modelId: string | null): void {
   const faces = useEditor.getState().state.kit.models.find((m) => m.id === modelId)?.faces ?? 0;
+  const before = useEditor.getState().modelId;
+  const { elsewhere } = usePick.getState();
+  const left = pickedFaces();
   useEditor.setState({ modelId });
-  useView.setState({ cut: null });
+  useView.setState({ cut: null, behind: false });
   usePick.getState().reset(faces);
   closeColoring();
+  if (!modelId || !before || !elsewhere[modelId]) return;
+  // A pick that goes through the whole kit comes along.
+  const { [modelId]: here, ...others } = elsewhere;
+  usePick.getState().set((picked) => here!.forEach((f) => f < faces && (picked[f] = 1)));
+  usePick.setState({ elsewhere: left.length ? { ...others, [before]: left } : others });
 }
 
 export const flushEdits = (): Promise<void> => autosave?.flush() ?? Promise.resolve();

@@ -10,6 +10,7 @@ import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { filesOf, useEditor } from './editor';
 import { pictureFiles } from './pictures';
+import { trianglesOf, unseenFaces, useUnseen } from './unseen';
 
 export type What = 'model' | 'kit';
 
@@ -32,7 +33,11 @@ function meshOf(model: Model): Promise<LoadedMesh> {
 async function exportItem(model: Model): Promise<ExportModel> {
   const loaded = await meshOf(model);
   const { state } = useEditor.getState();
-  return { model, mesh: loaded.mesh, seats: state.seats[model.id]!, files: await filesOf(model) };
+  const item = { model, mesh: loaded.mesh, seats: state.seats[model.id]!, files: await filesOf(model) };
+  if (!useUnseen.getState().leaveOut) return item;
+  const leaveOut = new Uint8Array(model.faces);
+  for (const f of await unseenFaces(loaded)) leaveOut[f] = 1;
+  return { ...item, leaveOut };
 }
 
 function chosen(what: What): { models: Model[]; name: string } {
@@ -40,6 +45,18 @@ function chosen(what: What): { models: Model[]; name: string } {
   const models = what === 'kit' ? state.kit.models : state.kit.models.filter((m) => m.id === modelId);
   if (!models.length) throw new Error('There is no model to export yet.');
   return { models, name: safeName(what === 'kit' ? state.kit.name : models[0]!.name, what) };
+}
+
+/** Triangles that cannot be seen from any side, and how many models have such. */
+export async function unseenTriangles(what: What): Promise<{ triangles: number; models: number }> {
+  let [triangles, withSome] = [0, 0];
+  for (const model of chosen(what).models) {
+    const loaded = await meshOf(model);
+    const faces = await unseenFaces(loaded);
+    if (faces.length) withSome++;
+    triangles += trianglesOf(loaded, faces);
+  }
+  return { triangles, models: withSome };
 }
 
 export interface GlbResult {

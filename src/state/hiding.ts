@@ -1,8 +1,7 @@
 import { announce } from './announce';
 import { current } from './editor';
 import { notify } from './notices';
-import { countWords } from './picking';
-import { letPickGo, pickedFaces, usePick } from './pickState';
+import { countWords, letPickGo, pickedFaces, usePick } from './pickState';
 import { lookAlong, useView } from './viewState';
 
 const number = (hidden: Uint8Array) => hidden.reduce((n, h) => n + h, 0);
@@ -21,9 +20,11 @@ function hide(make: (hidden: Uint8Array) => void): void {
   announce(count === 1 ? '1 face is hidden' : `${count} faces are hidden`);
 }
 
+/** Hides the pick or, where nothing is picked, what a click under the pointer would take: a face, a part, a region. */
 export function hidePicked(): void {
-  if (!usePick.getState().count) notify('Pick the faces to hide.');
-  else hide((hidden) => pickedFaces().forEach((f) => (hidden[f] = 1)));
+  const { count, wouldTake } = usePick.getState();
+  if (!count && !wouldTake.length) notify('Pick the faces to hide, or point at what a click would take.');
+  else hideFaces(count ? pickedFaces() : wouldTake);
 }
 
 export function hideTheRest(): void {
@@ -40,8 +41,15 @@ export const hideFaces = (faces: Iterable<number>): void =>
 /** Everything comes back: hidden faces, and what is cut away. */
 export function showAll(): void {
   usePick.setState({ hidden: null });
-  useView.setState({ cut: null });
+  useView.setState({ cut: null, behind: false });
   announce('Everything is shown');
+}
+
+/** Faces turned to the eye are left out, so that those behind them are seen and can be taken; or shown again. */
+export function toggleBehind(): void {
+  const behind = !useView.getState().behind;
+  useView.setState({ behind });
+  announce(behind ? 'Only the faces behind are shown' : 'All faces are shown');
 }
 
 /** Turns the view to where the picked faces are seen from the front. */

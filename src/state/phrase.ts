@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { usualLikeness } from '@/core/pick/likeParts';
 import type { Scope } from '@/core/pick/scopes';
 import { usualTolerance, type Axis } from '@/core/pick/symmetry';
 
@@ -8,6 +9,10 @@ export interface PhraseState {
   flat: number | null;
   smooth: number | null;
   facing: number | null;
+  /** What ends a patch: seams alone, or creases of the smooth angle as well. */
+  patchEnds: 'seams' | 'creases';
+  /** How much like parts may differ in their lengths, as a share. */
+  likeWithin: number;
   /** What a click does: pick faces, add to or take from the pick, or color at once. */
   act: 'pick' | 'add' | 'take' | 'color';
   /** Whether the twin across the model's plane goes along, or is taken instead. */
@@ -35,6 +40,8 @@ export const usePhrase = create<PhraseState>(() => ({
   flat: null,
   smooth: null,
   facing: null,
+  patchEnds: 'seams',
+  likeWithin: usualLikeness,
   act: 'pick',
   mirror: 'nowhere',
   mirrorAxis: null,
@@ -53,13 +60,14 @@ export const scopeWords: Record<Scope, string> = {
   part: 'the whole part',
   object: 'the whole object',
   color: 'everything of the same color',
+  'kit color': 'the same color in the whole kit',
   ring: 'the ring',
   fan: 'the fan around a corner',
   'touching color': 'what touches in the same color',
   slot: 'the same material',
   region: 'the region',
   facing: 'all that faces the same way',
-  patch: 'the patch of UVs',
+  patch: 'the patch',
   like: 'the same on like parts',
 };
 export const usesAngle = (scope: Scope): scope is 'flat' | 'smooth' | 'facing' =>

@@ -17,6 +17,10 @@ export interface PickState {
   face: number;
   /** The edge and the corner of that face that the pointer is nearest to. */
   spot: Spot;
+  /** Picked faces of other models, by model id: the pick may go through the whole kit. */
+  elsewhere: Readonly<Record<string, Uint32Array>>;
+  /** The border of the pick as edges, as the corner that stands for each; `null` while it is not asked for. */
+  edges: Uint32Array | null;
   /** What a drag may have left out, or taken by accident. */
   missed: Missed | null;
   /** What a click there would take. */
@@ -35,6 +39,7 @@ export interface Spot {
 }
 
 const none = new Uint32Array(0);
+const nowhere = {};
 
 export const usePick = create<PickState>((set, get) => ({
   picked: new Uint8Array(0),
@@ -45,6 +50,8 @@ export const usePick = create<PickState>((set, get) => ({
   past: [],
   face: -1,
   spot: { edge: 0, corner: 0 },
+  elsewhere: nowhere,
+  edges: null,
   missed: null,
   wouldTake: none,
   shown: none,
@@ -58,6 +65,8 @@ export const usePick = create<PickState>((set, get) => ({
       hidden: null,
       past: [],
       face: -1,
+      elsewhere: nowhere,
+      edges: null,
       missed: null,
       wouldTake: none,
       shown: none,
@@ -68,7 +77,7 @@ export const usePick = create<PickState>((set, get) => ({
     change(picked);
     let count = 0;
     for (let f = 0; f < picked.length; f++) count += picked[f]!;
-    set({ count, version: version + 1, shown: none, missed: null });
+    set({ count, version: version + 1, shown: none, missed: null, edges: null, elsewhere: nowhere });
   },
 }));
 
@@ -79,11 +88,36 @@ export function pickedFaces(): Uint32Array {
   return faces;
 }
 
+/** How many picks can be stepped back through. */
+const mostPast = 30;
+
+/** Keeps a pick that is about to be changed, for stepping back. */
+export function keepForStepBack(faces: Uint32Array = pickedFaces()): void {
+  const { past } = usePick.getState();
+  const latest = past.at(-1);
+  if (faces.length && !(latest?.length === faces.length && latest.every((f, i) => f === faces[i])))
+    usePick.setState({ past: [...past.slice(1 - mostPast), faces] });
+}
+
 /** Lets the pick go, and keeps it for `bringBackPick`. */
 export function letPickGo(): void {
-  const { count } = usePick.getState();
-  if (!count) return;
+  const { count, elsewhere } = usePick.getState();
+  if (!count && elsewhere === nowhere) return;
   const faces = pickedFaces();
-  usePick.setState(({ past }) => ({ last: faces, past: [...past.slice(-19), faces] }));
+  keepForStepBack(faces);
+  if (count) usePick.setState({ last: faces });
   usePick.getState().set((picked) => picked.fill(0));
 }
+
+/** How many faces of how many other models are picked. */
+export function elsewhereCount(): { faces: number; models: number } {
+  const lists = Object.values(usePick.getState().elsewhere);
+  return { faces: lists.reduce((n, l) => n + l.length, 0), models: lists.length };
+}
+
+export const countWords = () => {
+  const { count } = usePick.getState();
+  const { faces, models } = elsewhereCount();
+  const here = count === 1 ? '1 face picked' : `${count} faces picked`;
+  return faces ? `${here}, and ${faces} on ${models} other models` : here;
+};

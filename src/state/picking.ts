@@ -5,7 +5,7 @@ import { announce } from './announce';
 import { current, showModel, useEditor } from './editor';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
-import { pickedFaces, usePick, type Spot } from './pickState';
+import { countWords, keepForStepBack, pickedFaces, usePick, type Spot } from './pickState';
 import { mirroredByPhrase } from './symmetries';
 import { usePhrase, usesAngle, type PhraseState } from './phrase';
 import { frame } from './viewState';
@@ -20,14 +20,23 @@ export function angleFor(scope: Scope, phrase: Pick<PhraseState, 'flat' | 'smoot
 
 /** The faces that a click on `face` takes; large floods come from the worker. */
 async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
-  const { loaded, cells, regions } = current() ?? {};
-  if (!loaded || !cells) return new Uint32Array(0);
-  const request = { scope, face, angle: angleFor(scope), ...usePick.getState().spot };
+  const { model, loaded, cells, regions } = current() ?? {};
+  if (!model || !loaded || !cells) return new Uint32Array(0);
+  const { patchEnds, likeWithin } = usePhrase.getState();
+  const request = {
+    scope,
+    face,
+    angle: angleFor(scope === 'patch' ? 'smooth' : scope),
+    creases: patchEnds === 'creases',
+    tolerance: likeWithin,
+    ...usePick.getState().spot,
+  };
   const { mesh, adjacency } = loaded;
+  const { seams } = model;
   // Comparing parts one by one takes long on large meshes.
   const onPage =
-    scope === 'like' ? null : facesOf({ mesh, adjacency, cells, ...(regions && { regions }) }, { ...request, limit: pageLimit });
-  const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, request));
+    scope === 'like' ? null : facesOf({ mesh, adjacency, cells, seams, ...(regions && { regions }) }, { ...request, limit: pageLimit });
+  const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, seams, request));
   return shownOnly(await mirroredByPhrase(faces));
 }
 
@@ -75,11 +84,14 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
   lastClick = { face, scope: taken, before, colored: false, time };
   const click = lastClick;
   const faces = await facesFor(face, taken);
+  const others = taken === 'kit color' ? sameColorElsewhere(face) : {};
   const { cell } = useColoring.getState();
   if (act === 'color' && cell && !keys.add && !keys.take) {
-    click.colored = colorFaces(faces, cell, { join });
+    click.colored = colorFaces(faces, cell, { join, elsewhere: others });
     return;
   }
+  if (!isSecond) keepForStepBack(before);
+  const elsewhere = usePick.getState().elsewhere;
   const how = keys.take ? 'take' : keys.add ? 'add' : act === 'color' ? 'pick' : act;
   usePick.getState().set((picked) => {
     picked.fill(0);
@@ -87,13 +99,40 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
     const value = how === 'take' ? 0 : 1;
     for (const f of faces) picked[f] = value;
   });
+  usePick.setState({ elsewhere: joinElsewhere(how === 'pick' ? {} : elsewhere, others, how === 'take') });
   announce(countWords());
 }
 
-export const countWords = () => {
-  const { count } = usePick.getState();
-  return count === 1 ? '1 face picked' : `${count} faces picked`;
-};
+/** Faces of the other models on the same cell as a face of the model in view. */
+function sameColorElsewhere(face: number): Record<string, Uint32Array> {
+  const { state, modelId } = useEditor.getState();
+  const cell = modelId ? state.seats[modelId]!.cell[face]! : 0;
+  if (!cell) return {};
+  const found = state.kit.models
+    .filter((m) => m.id !== modelId)
+    .map((m): [string, Uint32Array] => [
+      m.id,
+      Uint32Array.from(state.seats[m.id]!.cell.keys()).filter((f) => state.seats[m.id]!.cell[f] === cell),
+    ]);
+  return Object.fromEntries(found.filter(([, faces]) => faces.length));
+}
+
+function joinElsewhere(
+  before: Readonly<Record<string, Uint32Array>>,
+  change: Record<string, Uint32Array>,
+  isTaking: boolean,
+): Record<string, Uint32Array> {
+  const out = { ...before };
+  for (const [model, faces] of Object.entries(change)) {
+    const taken = new Set(faces);
+    const next = isTaking
+      ? (out[model] ?? new Uint32Array(0)).filter((f) => !taken.has(f))
+      : Uint32Array.from(new Set([...(out[model] ?? []), ...faces])).sort();
+    if (next.length) out[model] = next;
+    else delete out[model];
+  }
+  return out;
+}
 
 export function pickEverything(): void {
   const { hidden } = usePick.getState();
@@ -112,6 +151,7 @@ export function bringBackPick(): void {
 }
 
 export function invertPick(): void {
+  keepForStepBack();
   usePick.getState().set((picked) => {
     for (let f = 0; f < picked.length; f++) picked[f] = picked[f] ? 0 : 1;
   });
@@ -119,6 +159,7 @@ export function invertPick(): void {
 }
 
 export function pickFaces(faces: ArrayLike<number>): void {
+  keepForStepBack();
   usePick.getState().set((picked) => {
     picked.fill(0);
     for (let i = 0; i < faces.length; i++) picked[faces[i]!] = 1;
@@ -190,5 +231,5 @@ usePhrase.subscribe(() => {
   void refreshWouldTake();
 });
 useEditor.subscribe((now, before) => {
-  if (now.state.seats !== before.state.seats && usePhrase.getState().scope === 'color') void refreshWouldTake();
+  if (now.state.seats !== before.state.seats && ['color', 'kit color'].includes(usePhrase.getState().scope)) void refreshWouldTake();
 });

@@ -32,7 +32,7 @@ type Loaded = ReturnType<typeof loaded>;
 vi.mock('@/workers/client', () => ({
   coreWorker: () => ({
     load: async (id: string) => held.meshes.get(id),
-    pick: async (id: string, cells: Uint16Array, request: PickRequest) => {
+    pick: async (id: string, cells: Uint16Array, _: number[], request: PickRequest) => {
       held.pickedInWorker++;
       const { mesh, adjacency } = held.meshes.get(id) as Loaded;
       return facesOf({ mesh, adjacency, cells }, request);

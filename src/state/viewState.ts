@@ -1,3 +1,4 @@
+import type { PresentView } from '@/core/view/presentView';
 import { create } from 'zustand';
 
 export type Shading = 'true' | 'light' | 'grey';
@@ -20,6 +21,8 @@ export interface ViewState {
   shading: Shading;
   edges: boolean;
   grid: boolean;
+  /** Edges that are marked as seams are drawn. */
+  seams: boolean;
   perspective: boolean;
   /** Grey of the viewport's surround, 0..255. */
   surround: number;
@@ -27,6 +30,8 @@ export interface ViewState {
   hatchHidden: boolean;
   /** What lies before this plane is cut away; metres along the axis. */
   cut: Cut | null;
+  /** Faces turned to the eye are left out, so that those behind show. */
+  behind: boolean;
   wish: Wish;
 }
 
@@ -39,10 +44,12 @@ export const useView = create<ViewState>(() => ({
   shading: 'true',
   edges: true,
   grid: true,
+  seams: true,
   perspective: true,
   surround: 0x8f,
   hatchHidden: false,
   cut: null,
+  behind: false,
   wish: { number: 0 },
 }));
 
@@ -54,3 +61,10 @@ export const zoomView = (zoom: number): void => ask({ zoom });
 /** Turns to where faces are seen from the front, and frames them. */
 export const lookAlong = (direction: [number, number, number]): void => ask({ direction, frame: 'pick' });
 export const frame = (what: 'model' | 'pick' | Uint32Array): void => ask({ frame: what });
+
+let viewOf: (() => PresentView) | null = null;
+/** The viewport says how its camera stands, for as long as it is there. */
+export function provideView(of: (() => PresentView) | null): void {
+  viewOf = of;
+}
+export const presentView = (): PresentView | null => viewOf?.() ?? null;

@@ -25,6 +25,9 @@ import { boundsOf, type Bounds } from '@/core/mesh/measure';
 import { faceCount, materialCount, triangleCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate, type Triangles } from '@/core/mesh/triangulate';
 import { missedFaces, type Missed } from '@/core/pick/change';
+import { facesThroughBrush, type Brush } from '@/core/pick/brush';
+import { likeFaces } from '@/core/pick/likeParts';
+import { projectVertices, type Outline } from '@/core/pick/outline';
 import { nearestCorner, nearestEdge } from '@/core/pick/ring';
 import { facesOf, type PickRequest } from '@/core/pick/scopes';
 import { mirrorPlanes, twinsAcross, type MirrorPlane, type Symmetry } from '@/core/pick/symmetry';
@@ -36,9 +39,10 @@ import { countColors, drawSeries, type DrawnPalette } from '@/core/picture/drawC
 import type { Lines } from '@/core/picture/findLines';
 import { readBlocks, recognise, type Finding } from '@/core/picture/readBlocks';
 import { lineUpAtScale, type Sitter } from '@/core/view/lineUp';
-import { rasterFaces, type FaceRaster, type RasterInput } from '@/core/view/rasterFaces';
-import { buildTree, firstShown, hiddenFaces, shownInput } from './rays';
-import { facesInOutline, type OutlineRequest, type OutlineResult } from './facesInOutline';
+import type { PresentView } from '@/core/view/presentView';
+import type { FaceRaster, RasterInput } from '@/core/view/rasterFaces';
+import { buildTree, firstShown, hiddenFaces } from './rays';
+import { facesThrough, rasterOf, seenFaces, smallFacesInOutline, type Reach } from './facesInOutline';
 import { visibleArea } from '@/core/view/visibleArea';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
@@ -124,17 +128,20 @@ export interface Hit {
 export interface Shown {
   hidden: Uint8Array | null;
   cut: { axis: 0 | 1 | 2; offset: number } | null;
+  /** Faces turned to the eye are left out, so that those behind show. */
+  behind?: boolean;
 }
 
 interface Resident {
   loaded: LoadedMesh;
-  /** Built when the first ray is cast. */
   bvh?: MeshBVH;
   visible?: Float32Array;
   /** What is not shown, and must not be met. */
   shown?: Shown;
 }
 const residents = new Map<string, Resident>();
+/** The tree for rays, built when the first one is cast. */
+const treeOf = (resident: Resident): MeshBVH => (resident.bvh ??= buildTree(resident.loaded));
 let palettePicture: Raster | null = null;
 
 const api = {
@@ -180,7 +187,7 @@ const api = {
     const resident = residents.get(id);
     if (!resident) return null;
     const ray = new Ray(new Vector3(...origin), new Vector3(...direction));
-    const hit = firstShown((resident.bvh ??= buildTree(resident.loaded)), ray, resident.loaded, resident.shown);
+    const hit = firstShown(treeOf(resident), ray, resident.loaded, resident.shown);
     if (hit?.faceIndex == null) return null;
     const { mesh, adjacency, triangles } = resident.loaded;
     const face = triangles.face[hit.faceIndex]!;
@@ -190,10 +197,16 @@ const api = {
   },
 
   /** Floods that are too large for the page. */
-  pick(id: string, cells: Uint16Array, request: PickRequest): Uint32Array {
+  pick(id: string, cells: Uint16Array, seams: readonly number[], request: PickRequest): Uint32Array {
     const { loaded } = residents.get(id)!;
-    const faces = facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells }, request)!;
+    const faces = facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells, seams }, request)!;
     return Comlink.transfer(faces, [faces.buffer]);
+  },
+
+  /** The same faces on all parts that are like theirs. */
+  likeFaces(id: string, faces: Uint32Array, tolerance: number): Uint32Array {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return likeFaces(mesh, adjacency, faces, tolerance);
   },
 
   /** What a drag may have left out or taken by accident, on meshes too large for the page. */
@@ -215,24 +228,45 @@ const api = {
     return twinsAcross(mesh, adjacency, plane, tolerance);
   },
 
-  /** Which face owns each pixel under a camera; see `rasterFaces`. */
-  faceRaster(id: string, matrix: number[], width: number, height: number): FaceRaster {
+  /** Which face owns each pixel under a camera. */
+  faceRaster(id: string, view: PresentView): FaceRaster {
     const { loaded, shown } = residents.get(id)!;
-    const raster = rasterFaces(shownInput(rasterInputOf(loaded), shown), matrix, width, height);
+    const raster = rasterOf(loaded, view, shown);
     return Comlink.transfer(raster, [raster.faces.buffer]);
   },
 
-  /** Faces that an outline on the screen takes. `eye`: where rays come from; for parallel views, `ahead` is their direction instead. */
-  facesInOutline(id: string, request: OutlineRequest): OutlineResult {
+  /** All faces that an outline on the screen takes through the model. */
+  facesThrough(id: string, view: PresentView, outline: Outline, reach: Reach): Uint32Array {
+    const { loaded, shown } = residents.get(id)!;
+    return facesThrough(loaded, view, outline, reach, shown);
+  },
+
+  /** Faces under a brush through the model, at each of its places. */
+  brushThrough(id: string, view: PresentView, brush: Omit<Brush, 'x' | 'y'>, places: [number, number][]): number[] {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    const { hidden } = residents.get(id)!.shown ?? {};
+    const screen = projectVertices(mesh, view.matrix, view.width, view.height);
+    const taken = new Set(places.flatMap(([x, y]) => facesThroughBrush(mesh, adjacency, screen, { ...brush, x, y })));
+    return [...taken].filter((f) => !hidden?.[f]);
+  },
+
+  /** Faces in an outline that own no pixel (`owns`: 1 for those that do) and are seen all the same. */
+  smallFacesInOutline(id: string, view: PresentView, outline: Outline, reach: Reach, owns: Uint8Array): Uint32Array {
     const resident = residents.get(id)!;
-    return facesInOutline(resident.loaded, (resident.bvh ??= buildTree(resident.loaded)), request, resident.shown);
+    return smallFacesInOutline(resident.loaded, treeOf(resident), view, outline, reach, owns, resident.shown);
+  },
+
+  /** Those of some faces that are truly seen. */
+  seenFaces(id: string, view: PresentView, faces: Uint32Array): Uint32Array {
+    const resident = residents.get(id)!;
+    return seenFaces(resident.loaded, treeOf(resident), view, faces, resident.shown);
   },
 
   /** Faces that cannot be seen from any side. */
   hiddenFaces(id: string): Uint32Array {
     const resident = residents.get(id)!;
     const { loaded } = resident;
-    return hiddenFaces(loaded, (resident.bvh ??= buildTree(loaded)), loaded.adjacency.normals);
+    return hiddenFaces(loaded, treeOf(resident), loaded.adjacency.normals);
   },
 
   /** A PNG of a model as it stands. */

@@ -5,14 +5,14 @@ import { meshFromLists } from '@/core/mesh/build';
 import { boundsOf, measureFaces } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate } from '@/core/mesh/triangulate';
-import { rasterFaces } from '@/core/view/rasterFaces';
+import type { PresentView } from '@/core/view/presentView';
 import { framingMatrix } from '@/core/view/thumbnail';
 import { buildTree } from './rays';
-import { facesInOutline } from './facesInOutline';
-import type { LoadedMesh } from './core.worker';
+import { facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
+import type { LoadedMesh, Shown } from './core.worker';
 import { box, boxFaces, grid } from '@tests/meshes';
-import { facesUnderBrush } from '@/core/pick/brush';
-import { isInside, maskOf } from '@/core/pick/outline';
+import { alongStroke, facesThroughBrush, facesUnderBrush, type Brush } from '@/core/pick/brush';
+import { facesSeenInside, isInside, maskOf, ownersOf, projectVertices } from '@/core/pick/outline';
 
 const size = 200;
 /** What an orthographic camera sees from a direction. */
@@ -21,24 +21,27 @@ function lookAt(mesh: PolyMesh, from: [number, number, number]) {
   const matrix = framingMatrix(boundsOf(mesh), 1.25, from);
   const ahead = from.map((v) => -v / Math.hypot(...from)) as [number, number, number];
   const loaded = { mesh, triangles } as LoadedMesh;
-  const take = (outline: number[], side: 'near' | 'through', reach: 'touched' | 'inside') => [
-    ...facesInOutline(loaded, buildTree({ mesh, triangles }), {
-      outline: Float32Array.from(outline),
-      matrix,
-      width: size,
-      height: size,
-      side,
-      reach,
-      eye: [0, 0, 0],
-      ahead,
-    }).faces,
-  ];
-  const input = {
-    positions: mesh.positions,
-    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
-    triangleFace: triangles.face,
+  const view: PresentView = { matrix, width: size, height: size, eye: [0, 0, 0], ahead };
+  const tree = buildTree(loaded);
+  const screen = projectVertices(mesh, matrix, size, size);
+  const take = (points: number[], side: 'near' | 'through', reach: 'touched' | 'inside', shown?: Shown) => {
+    const outline = Float32Array.from(points);
+    if (side === 'through') return [...facesThrough(loaded, view, outline, reach, shown)];
+    const raster = rasterOf(loaded, view, shown);
+    const seen = facesSeenInside(mesh, raster, outline, reach, () => screen);
+    const small = smallFacesInOutline(loaded, tree, view, outline, reach, ownersOf(raster, faceCount(mesh)), shown);
+    return [...seen, ...small].sort((p, q) => p - q);
   };
-  return { take, raster: rasterFaces(input, matrix, size, size) };
+  const seen = (shown?: Shown) => [
+    ...seenFaces(
+      loaded,
+      tree,
+      view,
+      Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f),
+      shown,
+    ),
+  ];
+  return { take, seen, screen, raster: rasterOf(loaded, view) };
 }
 
 const all = [0, 0, size, 0, size, size, 0, size];
@@ -66,6 +69,17 @@ describe('an outline', () => {
     expect(lookAt(build(2), [0, 0, 1]).take(all, 'near', 'touched')).toEqual([1]);
   });
 
+  it('passes over what is hidden or cut away, and over what is turned to the eye where only the faces behind are shown', () => {
+    const cube = lookAt(box(), [0, 0, 1]);
+    expect(cube.seen()).toEqual([1]);
+    const behind: Shown = { hidden: null, cut: null, behind: true };
+    expect(cube.seen(behind)).toEqual([0]);
+    expect(cube.take(all, 'near', 'touched', behind)).toEqual([0]);
+    const hidden: Shown = { hidden: Uint8Array.from([0, 1, 0, 0, 0, 0]), cut: null };
+    expect(cube.seen(hidden)).toEqual([0]);
+    expect(cube.seen({ hidden: null, cut: { axis: 2, offset: 0.5 } })).toContain(0);
+  });
+
   it('has the same inside for a mask as for its points, whatever its shape', () => {
     const point = fc.double({ min: -5, max: 45, noNaN: true });
     fc.assert(
@@ -81,11 +95,25 @@ describe('an outline', () => {
 
 it('a brush takes what lies under it and stops at sharp edges', () => {
   const step = grid(6, (x) => (x >= 3 ? 2 : 0));
-  const { raster } = lookAt(step, [0, 1, 0.001]);
+  const { raster, screen } = lookAt(step, [0, 1, 0.001]);
   const adjacency = adjacencyOf(step);
-  const at = (angle: number) => facesUnderBrush(raster, adjacency, 60, 100, 200, angle).length;
+  const at = (angle: number, rest: Partial<Brush> = {}) =>
+    facesUnderBrush(step, raster, adjacency, { x: 60, y: 100, radius: 200, angle, reach: 'touched', ...rest }, screen).length;
   expect(at(180)).toBeGreaterThan(at(40));
   expect(at(40)).toBe(12);
-  expect(facesUnderBrush(raster, adjacency, 2, 2, 1, 90)).toEqual([]);
-  expect(faceCount(step)).toBe(36);
+  expect(at(90, { x: 2, y: 2, radius: 1 })).toBe(0);
+  // Of the faces that a brush touches only some lie wholly under it.
+  const inside = at(40, { radius: 40, reach: 'inside' });
+  expect(inside).toBeGreaterThan(0);
+  expect(inside).toBeLessThan(at(40, { radius: 40 }));
+  expect(at(40, { radius: 10, reach: 'inside' })).toBe(0);
+
+  // Through the model it starts from every face under its middle, the far ones too.
+  const cube = lookAt(box(), [0, 0, 1]);
+  const through = (angle: number) =>
+    facesThroughBrush(box(), adjacencyOf(box()), cube.screen, { x: 100, y: 100, radius: 300, angle, reach: 'touched' });
+  expect(through(40).sort()).toEqual([0, 1]);
+  expect(through(100)).toHaveLength(6);
+  expect(alongStroke([0, 0], [100, 0], 20)).toHaveLength(10);
+  expect(alongStroke([0, 0], [100, 0], 20).at(-1)).toEqual([100, 0]);
 });

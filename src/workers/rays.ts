@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Intersection } from 'three';
+import { BackSide, BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { boundsOf } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
@@ -12,7 +12,7 @@ export interface RayMesh {
   triangles: Triangles;
 }
 
-const trianglesOf = ({ mesh, triangles }: RayMesh): Uint32Array => triangles.corners.map((c) => mesh.cornerVertex[c]!);
+export const trianglesOf = ({ mesh, triangles }: RayMesh): Uint32Array => triangles.corners.map((c) => mesh.cornerVertex[c]!);
 
 /** A tree for casting rays; triangle numbers stay ours. */
 export function buildTree(of: RayMesh): MeshBVH {
@@ -24,9 +24,10 @@ export function buildTree(of: RayMesh): MeshBVH {
 
 /** The first thing that a ray meets of what is shown. */
 export function firstShown(tree: MeshBVH, ray: Ray, { triangles }: RayMesh, shown?: Shown): Intersection | null {
-  if (!shown?.hidden && !shown?.cut) return tree.raycastFirst(ray, DoubleSide);
-  const { hidden, cut } = shown;
-  const hits = tree.raycast(ray, DoubleSide).sort((p, q) => p.distance - q.distance);
+  if (!shown?.hidden && !shown?.cut && !shown?.behind) return tree.raycastFirst(ray, DoubleSide);
+  const { hidden, cut, behind } = shown;
+  // With the faces turned to the eye left out, only the backs of others are met.
+  const hits = tree.raycast(ray, behind ? BackSide : DoubleSide).sort((p, q) => p.distance - q.distance);
   return (
     hits.find((h) => {
       const isHidden = h.faceIndex == null || hidden?.[triangles.face[h.faceIndex]!];
@@ -35,14 +36,28 @@ export function firstShown(tree: MeshBVH, ray: Ray, { triangles }: RayMesh, show
   );
 }
 
-/** Triangles without those of hidden faces, and those whose middle is cut away. */
-export function shownInput(input: RasterInput, shown?: Shown): RasterInput {
-  if (!shown?.hidden && !shown?.cut) return input;
+/** Triangles without those of hidden faces, those whose middle is cut away, and, where only what lies behind is shown, those turned to the eye. */
+export function shownInput(input: RasterInput, shown: Shown | undefined, m: readonly number[]): RasterInput {
+  if (!shown?.hidden && !shown?.cut && !shown?.behind) return input;
   const { positions, triangleVertices, triangleFace } = input;
-  const { hidden, cut } = shown;
+  const { hidden, cut, behind } = shown;
+  const onScreen = (v: number): [number, number, number] => {
+    const [x, y, z] = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
+    return [0, 1, 3].map((r) => m[r]! * x + m[4 + r]! * y + m[8 + r]! * z + m[12 + r]!) as [number, number, number];
+  };
+  /** The sign of the determinant of homogeneous places tells which way a triangle runs on the screen. */
+  const isTurnedToEye = (t: number) => {
+    const [a, b, c] = [0, 1, 2].map((k) => onScreen(triangleVertices[t * 3 + k]!)) as [number, number, number][];
+    return (
+      a![0]! * (b![1]! * c![2]! - c![1]! * b![2]!) -
+        a![1]! * (b![0]! * c![2]! - c![0]! * b![2]!) +
+        a![2]! * (b![0]! * c![1]! - c![0]! * b![1]!) >
+      0
+    );
+  };
   const kept: number[] = [];
   for (let t = 0; t < triangleFace.length; t++) {
-    if (hidden?.[triangleFace[t]!]) continue;
+    if (hidden?.[triangleFace[t]!] || (behind && isTurnedToEye(t))) continue;
     if (cut) {
       let middle = 0;
       for (let k = 0; k < 3; k++) middle += positions[triangleVertices[t * 3 + k]! * 3 + cut.axis]! / 3;

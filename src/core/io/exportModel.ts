@@ -15,6 +15,8 @@ export interface ExportModel {
   seats: Seats;
   /** The files that the model came with and uses: for glTF its own first. */
   files: readonly NamedFile[];
+  /** 1 for each face that does not leave. */
+  leaveOut?: Uint8Array;
 }
 
 /** How colors leave: on the texture that models share, or as one flat material for each slot. */
@@ -39,7 +41,7 @@ export interface FaceGroup {
 /** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
 export function groupFaces(
   kit: Kit,
-  { mesh, seats, model }: Pick<ExportModel, 'mesh' | 'seats' | 'model'>,
+  { mesh, seats, model, leaveOut }: Pick<ExportModel, 'mesh' | 'seats' | 'model' | 'leaveOut'>,
   { among, as = 'texture', pictures }: { among?: Uint32Array; as?: LeaveAs; pictures?: Pictures } = {},
 ): FaceGroup[] {
   const sheetOf = new Map<number, number>();
@@ -48,6 +50,7 @@ export function groupFaces(
   const slots: number[][] = mesh.slots.map(() => []);
   const faces = among ?? Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f);
   for (const f of faces) {
+    if (leaveOut?.[f]) continue;
     const s = sheetOf.get(seats.cell[f]!);
     if (s !== undefined) sheets[s]!.push(f);
     else slots[mesh.faceSlot[f]!]!.push(f);

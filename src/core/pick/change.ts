@@ -14,22 +14,49 @@ export function shrink(adjacency: Adjacency, picked: Flags): Flags {
   return around(adjacency, picked, 0);
 }
 
-/** Faces that share a point with a face of the given value take it. */
-function around(adjacency: Adjacency, picked: Flags, value: 0 | 1): Flags {
+/** Faces that share a point with a face of the given value take it; `from`: only those of these faces spread it. */
+function around(adjacency: Adjacency, picked: Flags, value: 0 | 1, from?: ReadonlySet<number>): Flags {
   const { cornerPoint, cornerFace, faceStart } = adjacency;
   const { start, corners } = pointCorners(adjacency);
   const out = picked.slice();
   const done = new Uint8Array(adjacency.pointCount);
-  for (let f = 0; f < picked.length; f++) {
-    if (picked[f] !== value) continue;
+  const spread = (f: number) => {
     for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
       const p = cornerPoint[c]!;
       if (done[p]) continue;
       done[p] = 1;
       for (let i = start[p]!; i < start[p + 1]!; i++) out[cornerFace[corners[i]!]!] = value;
     }
-  }
+  };
+  if (from?.size) for (const f of from) spread(f);
+  else for (let f = 0; f < picked.length; f++) if (picked[f] === value) spread(f);
   return out;
+}
+
+/**
+ * How many rings each face lies from the pick: growing n times takes what is at most n, shrinking n times leaves what is at most -n. Infinite where no ring gets to, minus
+ * infinite where none is left behind.
+ */
+export function ringsFrom(adjacency: Adjacency, picked: Flags): Float32Array {
+  const rings = new Float32Array(picked.length);
+  for (const value of [1, 0] as const) {
+    const unreached = value ? Infinity : -Infinity;
+    for (let f = 0; f < picked.length; f++) if (picked[f] !== value) rings[f] = unreached;
+    let edge = new Set<number>();
+    let reached: Flags = picked.slice();
+    for (let n = 1; ; n++) {
+      const next = around(adjacency, reached, value, edge);
+      edge = new Set();
+      for (let f = 0; f < next.length; f++)
+        if (next[f] !== reached[f]) {
+          rings[f] = value ? n : 1 - n;
+          edge.add(f);
+        }
+      if (!edge.size) break;
+      reached = next;
+    }
+  }
+  return rings;
 }
 
 /** On from the pick over every edge that folds by at most `angle` degrees. */

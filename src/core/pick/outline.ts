@@ -35,11 +35,26 @@ export function maskOf(outline: Outline, width: number, height: number): Uint8Ar
   return mask;
 }
 
-/** Faces that own a pixel of the mask. */
-export function facesUnder({ faces }: FaceRaster, mask: Uint8Array): Set<number> {
-  const found = new Set<number>();
-  for (let i = 0; i < mask.length; i++) if (mask[i] && faces[i]! >= 0) found.add(faces[i]!);
-  return found;
+/** 1 for each of so many faces that owns a pixel; only of the mask, where there is one. */
+export function ownersOf({ faces }: FaceRaster, count: number, mask?: Uint8Array): Uint8Array {
+  const owns = new Uint8Array(count);
+  for (let i = 0; i < faces.length; i++) if (faces[i]! >= 0 && (!mask || mask[i])) owns[faces[i]!] = 1;
+  return owns;
+}
+
+/** Faces that own a pixel inside an outline, ascending; those with all corners in it, where so asked. `screen`: see `projectVertices`. */
+export function facesSeenInside(
+  mesh: PolyMesh,
+  raster: FaceRaster,
+  outline: Outline,
+  reach: 'touched' | 'inside',
+  screen: () => Float32Array,
+): Uint32Array {
+  const owns = ownersOf(raster, mesh.faceStart.length - 1, maskOf(outline, raster.width, raster.height));
+  const faces = Uint32Array.from(owns.keys()).filter((f) => owns[f]);
+  if (reach === 'touched') return faces;
+  const at = screen();
+  return faces.filter((f) => isWhollyInside(mesh, at, f, outline));
 }
 
 /** Where the vertices of a mesh lie on the screen: 2 for each, NaN behind the camera. `matrix` as in `rasterFaces`. */
@@ -70,12 +85,23 @@ export function isWhollyInside({ cornerVertex, faceStart }: PolyMesh, screen: Fl
 /** Whether a face on the screen and an outline have a point in common. */
 export function touches({ cornerVertex, faceStart }: PolyMesh, screen: Float32Array, face: number, outline: Outline): boolean {
   const [start, end] = [faceStart[face]!, faceStart[face + 1]!];
-  const polygon = new Float32Array((end - start) * 2);
+  // Most faces lie far from an outline, which their bounds tell.
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let c = start; c < end; c++) {
     const v = cornerVertex[c]! * 2;
-    if (Number.isNaN(screen[v]!)) return false;
-    polygon[(c - start) * 2] = screen[v]!;
-    polygon[(c - start) * 2 + 1] = screen[v + 1]!;
+    const [x, y] = [screen[v]!, screen[v + 1]!];
+    if (Number.isNaN(x)) return false;
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+  }
+  const of = boundsOfOutline(outline);
+  if (x1 < of[0] || x0 > of[2] || y1 < of[1] || y0 > of[3]) return false;
+  const polygon = new Float32Array((end - start) * 2);
+  for (let c = start; c < end; c++) {
+    polygon[(c - start) * 2] = screen[cornerVertex[c]! * 2]!;
+    polygon[(c - start) * 2 + 1] = screen[cornerVertex[c]! * 2 + 1]!;
   }
   for (let i = 0; i < polygon.length; i += 2) if (isInside(outline, polygon[i]!, polygon[i + 1]!)) return true;
   for (let i = 0; i < outline.length; i += 2) if (isInside(polygon, outline[i]!, outline[i + 1]!)) return true;
@@ -93,6 +119,22 @@ export function touches({ cornerVertex, faceStart }: PolyMesh, screen: Float32Ar
       )
         return true;
   return false;
+}
+
+const knownBounds = new WeakMap<Outline, [number, number, number, number]>();
+/** Least x and y, greatest x and y. Outlines do not change once they are made. */
+function boundsOfOutline(outline: Outline): [number, number, number, number] {
+  let found = knownBounds.get(outline);
+  if (found) return found;
+  found = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < outline.length; i += 2) {
+    found[0] = Math.min(found[0], outline[i]!);
+    found[1] = Math.min(found[1], outline[i + 1]!);
+    found[2] = Math.max(found[2], outline[i]!);
+    found[3] = Math.max(found[3], outline[i + 1]!);
+  }
+  knownBounds.set(outline, found);
+  return found;
 }
 
 type Point = readonly [number, number];

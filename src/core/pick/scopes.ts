@@ -1,5 +1,6 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
+import { edgeCorner } from './edges';
 import { likeFaces } from './likeParts';
 import { pointCorners } from './points';
 import { ringThrough } from './ring';
@@ -13,12 +14,13 @@ export type Scope =
   | 'fan'
   /** The same cell, anywhere on the model or as far as it touches. */
   | 'color'
+  | 'kit color'
   | 'touching color'
   | 'slot'
   | 'region'
   /** Everything that faces the same way. */
   | 'facing'
-  /** As far as the UVs hang together. */
+  /** As far as no seam lies in between: of the UVs, or marked. */
   | 'patch'
   /** The same face on every part that is like this one. */
   | 'like';
@@ -30,6 +32,8 @@ export interface PickContext {
   cells: Uint16Array;
   /** Region of each face; 0 none. */
   regions?: Uint16Array;
+  /** Edges that were marked as seams, as the corner that stands for each. */
+  seams?: readonly number[];
 }
 
 export interface PickRequest {
@@ -40,6 +44,8 @@ export interface PickRequest {
   /** Which edge of the face, for `ring`, and which corner, for `fan`: 0 to its number of corners. */
   edge?: number;
   corner?: number;
+  /** For `patch`: it ends at creases sharper than `angle`, too. */
+  creases?: boolean;
   /** For `like`: how much lengths may differ, as a share of themselves. */
   tolerance?: number;
   /** Most faces a flood may take before it gives up with `null`, so that the page stays free. */
@@ -48,7 +54,7 @@ export interface PickRequest {
 
 /** The faces that a click takes, unordered and without duplicates; `null` where a flood passed its limit. */
 export function facesOf(context: PickContext, request: PickRequest): Uint32Array | null {
-  const { scope, face, angle, edge = 0, corner = 0, limit = Infinity, tolerance } = request;
+  const { scope, face, angle, edge = 0, corner = 0, limit = Infinity, tolerance, creases = false } = request;
   const { mesh, adjacency } = context;
   switch (scope) {
     case 'face':
@@ -66,6 +72,7 @@ export function facesOf(context: PickContext, request: PickRequest): Uint32Array
     case 'fan':
       return fanAround(adjacency, mesh.faceStart[face]! + corner);
     case 'color':
+    case 'kit color':
       return sameColor(context, face);
     case 'touching color':
       return floodWhere(adjacency, face, limit, (_, g) => sameSeat(context, face, g));
@@ -75,8 +82,16 @@ export function facesOf(context: PickContext, request: PickRequest): Uint32Array
       return context.regions?.[face] ? collect(context.regions, context.regions[face]!) : Uint32Array.of(face);
     case 'facing':
       return facingLike(adjacency, face, angle);
-    case 'patch':
-      return floodWhere(adjacency, face, limit, (c) => !isSeam(mesh, adjacency, c));
+    case 'patch': {
+      const marked = new Set(context.seams);
+      const least = creases ? Math.cos((angle * Math.PI) / 180) - 1e-6 : -2;
+      return floodWhere(
+        adjacency,
+        face,
+        limit,
+        (c) => adjacency.cosine[c]! >= least && !marked.has(edgeCorner(adjacency, c)) && !isSeam(mesh, adjacency, c),
+      );
+    }
     case 'like':
       return likeFaces(mesh, adjacency, [face], tolerance);
   }

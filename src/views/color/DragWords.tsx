@@ -25,7 +25,7 @@ export function DragWords() {
           onChange={(d) => set({ drag: d })}
         />
       </Word>
-      {(drag === 'box' || drag === 'lasso') && (
+      {drag !== 'turn' && (
         <>
           <span>on</span>
           <Word label="Which side" value={side === 'near' ? 'the near side' : 'both sides'}>

@@ -8,7 +8,8 @@ import { currentOf, useEditor } from '@/state/editor';
 import { useHelp } from '@/state/help';
 import { scopeWords, usePhrase, usesAngle, type PhraseState } from '@/state/phrase';
 import { DragWords } from './DragWords';
-import { itemLook, Radio, Word } from './phraseWords';
+import { itemLook, NumberWord, Radio, Word } from './phraseWords';
+import { useFittingText } from './useFittingText';
 
 const actWords: Record<PhraseState['act'], string> = { pick: 'Pick', add: 'Add', take: 'Take away', color: 'Color' };
 const order: Scope[] = [
@@ -21,6 +22,7 @@ const order: Scope[] = [
   'fan',
   'patch',
   'color',
+  'kit color',
   'touching color',
   'slot',
   'region',
@@ -34,10 +36,11 @@ const scopeHints: Record<Scope, string> = {
   part: 'everything that hangs together with it',
   object: 'the named object of the file',
   color: 'all faces on the same cell',
+  'kit color': 'on all models that share the sheet',
   'touching color': 'as far as the color goes',
   ring: 'a run of quads through the nearest edge',
   fan: 'all faces at the nearest corner',
-  patch: 'up to the seams of its UVs',
+  patch: 'up to seams, of its UVs or marked',
   slot: 'all faces of the material it came with',
   region: 'all faces of its region',
   facing: 'anywhere on the model',
@@ -47,7 +50,8 @@ export const scopeKeys: Partial<Record<Scope, string>> = { face: 'F', flat: 'A',
 
 /** One sentence that says what a click will do; each underlined word is a choice. */
 export function Phrase() {
-  const { act, scope, flat, smooth, facing } = usePhrase();
+  const { act, scope, flat, smooth, facing, patchEnds, likeWithin } = usePhrase();
+  const sentence = useFittingText();
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
@@ -57,9 +61,14 @@ export function Phrase() {
   const cell = current?.sheet.cells.find((c) => c.id === cellId && c.fill.kind !== 'spare');
   const proposal = scope === 'flat' || scope === 'smooth' ? proposed?.[scope] : undefined;
   const angle = usesAngle(scope) ? ({ flat, smooth, facing }[scope] ?? proposal ?? 20) : 0;
+  const creaseAngle = smooth ?? proposed?.smooth ?? 20;
   return (
     <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5">
-      <p aria-label="What a click does" className="flex min-w-0 items-baseline gap-x-1.5 text-phrase whitespace-nowrap">
+      <p
+        ref={sentence}
+        aria-label="What a click does"
+        className="flex min-w-0 flex-1 items-baseline gap-x-1.5 overflow-hidden text-phrase whitespace-nowrap"
+      >
         <Word label="What to do" value={actWords[act]}>
           <Radio
             value={act}
@@ -78,6 +87,36 @@ export function Phrase() {
           <>
             <span>{scope === 'smooth' ? 'up to creases of' : 'within'}</span>
             <AngleWord scope={scope} angle={angle} proposed={proposal} />
+          </>
+        )}
+        {scope === 'patch' && (
+          <>
+            <span>up to</span>
+            <Word label="Where a patch ends" value={patchEnds === 'seams' ? 'seams' : `seams and creases of ${creaseAngle}°`}>
+              <Radio
+                value={patchEnds}
+                options={[
+                  ['seams', 'seams', 'of its UVs, and those that you marked'],
+                  ['creases', 'seams and creases', 'of the smooth area’s angle'],
+                ]}
+                onChange={(p) => usePhrase.setState({ patchEnds: p })}
+              />
+            </Word>
+          </>
+        )}
+        {scope === 'like' && (
+          <>
+            <span>within</span>
+            <NumberWord
+              label="Like within"
+              value={Math.round(likeWithin * 1000) / 10}
+              unit=" %"
+              least={0.5}
+              most={20}
+              step={0.5}
+              says="Lengths of like parts may differ by"
+              onChange={(v) => usePhrase.setState({ likeWithin: v / 100 })}
+            />
           </>
         )}
         {act === 'take' && <span>from the pick</span>}
@@ -117,7 +156,7 @@ export function Phrase() {
         aria-label="Shortcuts"
         title="Shortcuts"
         onClick={() => useHelp.setState({ isOpen: true })}
-        className="ml-auto h-5 w-5 border border-[#777] bg-white text-[12px] font-medium hover:bg-wash"
+        className="ml-3 h-5 w-5 shrink-0 border border-[#777] bg-white text-[12px] font-medium hover:bg-wash"
       >
         ?
       </button>

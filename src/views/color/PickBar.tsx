@@ -1,5 +1,6 @@
 'use client';
 import { useMemo } from 'react';
+import { lengthOfEdges } from '@/core/pick/edges';
 import { openNewColor, sourceCell } from '@/state/coloring';
 import { currentOf, useEditor } from '@/state/editor';
 import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/picking';
@@ -10,16 +11,22 @@ import {
   growPick,
   growPickToCreases,
   invertPickInParts,
+  keepSeen,
   mirrorPick,
-  pickHidden,
+  pickOnLikeParts,
+  setSeams,
+  showBorder,
   shrinkPick,
   takeMissed,
 } from '@/state/changePick';
-import { hidePicked, hideTheRest, showAll, turnToPick } from '@/state/hiding';
-import { frame } from '@/state/viewState';
+import { hidePicked, hideTheRest, showAll, toggleBehind, turnToPick } from '@/state/hiding';
+import { frame, useView } from '@/state/viewState';
 import { Menu } from '@/ui/Menu';
 import { Key } from '@/ui/Button';
-import { count, number } from '@/ui/words';
+import { count, metres, number } from '@/ui/words';
+import { GrowHandle } from './GrowHandle';
+import { NamedPicks } from './NamedPicks';
+import { NeverSeen } from './NeverSeen';
 
 /** What is picked, or what there is to do next, over the viewport. */
 export function PickBar() {
@@ -27,6 +34,7 @@ export function PickBar() {
   const last = usePick((s) => s.last);
   const hidden = usePick((s) => s.hidden);
   const shown = usePick((s) => s.shown);
+  const behind = useView((s) => s.behind);
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
@@ -40,10 +48,13 @@ export function PickBar() {
         {picked > 0 ? (
           <>
             <strong>{count(picked, 'face')} picked</strong>
+            <Elsewhere />
             <Action k="Esc" word="let go" run={letPickGo} />
             <Action k="V" word="the others" run={invertPick} />
             <Action k="Z" word="look closer" run={() => frame('pick')} />
             <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
+            <GrowHandle />
+            <NamedPicks />
             <Menu
               label="Change the pick"
               align="start"
@@ -56,6 +67,9 @@ export function PickBar() {
                 { label: 'The others of its parts', hint: 'Shift V', run: invertPickInParts },
                 { label: 'Fill its holes', run: fillPickHoles },
                 { label: 'Its mirrored twin too', hint: 'Shift M', run: () => void mirrorPick() },
+                { label: 'The same on like parts', run: () => void pickOnLikeParts() },
+                { label: 'Only what is seen now', run: () => void keepSeen() },
+                { label: 'Its border as edges', run: showBorder },
                 'line',
                 { label: 'Hide it', hint: 'K', run: hidePicked },
                 { label: 'Hide the rest', hint: 'Shift K', run: hideTheRest },
@@ -82,13 +96,19 @@ export function PickBar() {
             )}
             {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
             <Action k="Ctrl A" word="everything" run={pickEverything} />
-            <button type="button" onClick={() => void pickHidden()} className="border-b border-ink hover:bg-wash">
-              faces never seen
-            </button>
+            <NamedPicks />
+            <NeverSeen />
           </>
         )}
       </div>
       {picked > 0 && <MissedWords />}
+      {picked > 0 && <BorderWords />}
+      {behind && (
+        <div className="flex min-h-[26px] items-center gap-3">
+          Faces turned to you are left out
+          <Action k="Shift J" word="show them" run={toggleBehind} />
+        </div>
+      )}
       {hidden && (
         <div className="flex min-h-[26px] items-center gap-3">
           {count(
@@ -99,6 +119,38 @@ export function PickBar() {
           <Action k="J" word="show everything" run={showAll} />
         </div>
       )}
+    </div>
+  );
+}
+
+/** How far the pick goes beyond the model in view. */
+function Elsewhere() {
+  const elsewhere = usePick((s) => s.elsewhere);
+  const lists = Object.values(elsewhere);
+  if (!lists.length) return null;
+  return (
+    <span>
+      and {number(lists.reduce((n, l) => n + l.length, 0))} on {count(lists.length, 'other model')}
+    </span>
+  );
+}
+
+/** The border of the pick as edges, and what can be made of it. */
+function BorderWords() {
+  const edges = usePick((s) => s.edges);
+  const loaded = useEditor((s) => currentOf(s)?.loaded);
+  if (!edges || !loaded) return null;
+  return (
+    <div className="flex min-h-[26px] items-center gap-4">
+      <span>
+        <strong>{count(edges.length, 'edge')}</strong> around it, {metres(lengthOfEdges(loaded.mesh, loaded.adjacency, edges))}
+      </span>
+      <button type="button" className="border-b border-ink" onClick={() => setSeams(true)}>
+        make them seams
+      </button>
+      <button type="button" className="border-b border-ink" onClick={() => setSeams(false)}>
+        no seams any more
+      </button>
     </div>
   );
 }

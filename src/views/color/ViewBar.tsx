@@ -37,6 +37,12 @@ export function ViewBar() {
             <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-72 space-y-2 border border-ink bg-white p-4">
               <Tick label="Edges of the faces" value={view.edges} onChange={(edges) => useView.setState({ edges })} />
               <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
+              <Tick label="Edges marked as seams" value={view.seams} onChange={(seams) => useView.setState({ seams })} />
+              <Tick
+                label="Only the faces behind: those turned to you are left out"
+                value={view.behind}
+                onChange={(behind) => useView.setState({ behind })}
+              />
               <CutSlider />
               <label className="block pt-1">
                 Grey around the model

@@ -59,6 +59,7 @@ export function NumberWord({
   unit,
   least,
   most,
+  step = 1,
   says,
   onChange,
 }: {
@@ -67,6 +68,7 @@ export function NumberWord({
   unit: string;
   least: number;
   most: number;
+  step?: number;
   says: string;
   onChange: (value: number) => void;
 }) {
@@ -88,6 +90,7 @@ export function NumberWord({
               type="range"
               min={least}
               max={most}
+              step={step}
               value={value}
               onChange={(e) => onChange(Number(e.target.value))}
               className="slider-plain mt-2"

@@ -12,7 +12,8 @@ import {
 import type { Scope } from '@/core/pick/scopes';
 import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/changePick';
 import { current } from '@/state/editor';
-import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, turnToPick } from '@/state/hiding';
+import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/hiding';
+import { rememberPick } from '@/state/namedPicks';
 import { letPickGo, usePick } from '@/state/pickState';
 import { usePhrase, usesAngle, type Drag } from '@/state/phrase';
 import { frame, useView } from '@/state/viewState';
@@ -21,7 +22,7 @@ const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
 const nextDrag = (): void => usePhrase.setState(({ drag }) => ({ drag: drags[(drags.indexOf(drag) + 1) % drags.length]! }));
 
 export interface Shortcut {
-  /** `KeyboardEvent.key` in lower case. */
+  /** `KeyboardEvent.key` in lower case; none where the viewport listens itself. */
   keys: readonly string[];
   ctrl?: boolean;
   shift?: boolean;
@@ -84,6 +85,7 @@ export const shortcutGroups: ShortcutGroup[] = [
         run: () => (usePick.getState().missed?.lone.length ? dropLone() : turnAngle(-2)),
       },
       { keys: ['y'], shown: 'Y', does: 'a drag takes a box, a lasso, brushes, turns', run: nextDrag },
+      { keys: [], shown: 'Space', does: 'in the viewport: a box by arrow keys; Enter takes', run: () => undefined },
       {
         keys: ['m'],
         shown: 'M',
@@ -108,9 +110,11 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['m'], shift: true, shown: 'Shift M', does: 'the mirrored twin joins', run: () => void mirrorPick() },
       { keys: ['g'], shown: 'G', does: 'give back the last pick', run: bringBackPick },
       { keys: ['r'], shown: 'R', does: 'pick the next uncolored', run: pickNextUncolored },
-      { keys: ['k'], shown: 'K', does: 'hide the picked faces', run: hidePicked },
+      { keys: ['k'], shown: 'K', does: 'hide the pick, or what a click would take', run: hidePicked },
       { keys: ['k'], shift: true, shown: 'Shift K', does: 'hide all the others', run: hideTheRest },
       { keys: ['j'], shown: 'J', does: 'show everything', run: showAll },
+      { keys: ['j'], shift: true, shown: 'Shift J', does: 'only the faces behind, and all again', run: toggleBehind },
+      { keys: ['n'], shown: 'N', does: 'remember the pick', run: rememberPick },
       { keys: ['z'], shift: true, shown: 'Shift Z', does: 'turn to face the pick', run: turnToPick },
       { keys: ['g'], shift: true, shown: 'Shift G', does: 'step back through earlier picks', run: stepBackThroughPicks },
       { keys: ['z'], shown: 'Z', does: 'look closer at the pick', run: () => frame('pick') },

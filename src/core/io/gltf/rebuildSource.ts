@@ -60,6 +60,12 @@ export function rebuildSource(
         copy.addPrimitive(primitive);
       }
     });
+    if (!copy.listPrimitives().length) {
+      // All of it was left out; a mesh must have something.
+      nodes[nodeIndex]!.setMesh(null);
+      copy.dispose();
+      continue;
+    }
     nodes[nodeIndex]!.setMesh(copy);
     built.push({ original, cells, mesh: copy });
   }
@@ -74,10 +80,10 @@ export function rebuildSource(
 }
 
 /** Equal where two instances of a mesh may share one: same faces, same cells, same seats. */
-function signature({ mesh, seats }: ExportModel, faces: number[]): string {
+function signature({ mesh, seats, leaveOut }: ExportModel, faces: number[]): string {
   const parts: (number | string)[] = [];
   for (const f of faces) {
-    parts.push(seats.cell[f]!, mesh.source!.reversed?.[f] ?? 0);
+    parts.push(seats.cell[f]!, mesh.source!.reversed?.[f] ?? 0, leaveOut?.[f] ?? 0);
     for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
       parts.push(mesh.source!.cornerVertex![c]!);
       if (seats.at && seats.cell[f] !== 0) parts.push(seats.at[c * 2]!, seats.at[c * 2 + 1]!);

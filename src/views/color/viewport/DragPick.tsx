@@ -1,19 +1,22 @@
 'use client';
-import { useThree } from '@react-three/fiber';
-import { useEffect } from 'react';
-import { Matrix4, Vector3 } from 'three';
-import { facesUnderBrush } from '@/core/pick/brush';
-import type { Outline } from '@/core/pick/outline';
-import type { FaceRaster } from '@/core/view/rasterFaces';
-import { takeDragged, useDrag } from '@/state/dragging';
+import { useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useMemo, useRef } from 'react';
+import { alongStroke, facesUnderBrush } from '@/core/pick/brush';
+import { facesSeenInside, type Outline } from '@/core/pick/outline';
+import { takeDragged, useDrag, type DragKeys } from '@/state/dragging';
 import { notify } from '@/state/notices';
 import { usePhrase } from '@/state/phrase';
 import { usePick } from '@/state/pickState';
+import { provideView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/core.worker';
+import { boxByKeys } from './boxByKeys';
+import { RestingView, viewOf } from './restingView';
 
 /** Pixels between press and drag. */
 const slack = 4;
+/** Milliseconds without a new frame after which the camera rests. */
+const rest = 150;
 
 interface Stroke {
   kind: 'box' | 'lasso' | 'brush';
@@ -21,75 +24,90 @@ interface Stroke {
   points: number[];
   before: Uint8Array;
   isOn: boolean;
-  /** Which face owns each pixel, for the brush; asked for when it is first put down. */
-  raster: Promise<FaceRaster> | null;
   taken: Set<number>;
+  /** Places of the brush wait for those before them. */
+  work: Promise<void>;
 }
 
-/** Box, lasso and brush: drags with the first button, where the phrase says so. */
+/** Box, lasso and brush: drags with the first button, where the phrase says so; the box by keys, too. */
 export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTMLElement }) {
   const get = useThree((s) => s.get);
+  const drag = usePhrase((s) => s.drag);
+  const resting = useMemo(() => new RestingView(loaded, () => viewOf(get().camera, get().size)), [loaded, get]);
+
+  useEffect(() => {
+    provideView(() => viewOf(get().camera, get().size));
+    return () => provideView(null);
+  }, [get]);
+
+  // What is seen is looked up ahead, as soon as the camera rests.
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  useFrame(() => {
+    clearTimeout(timer.current);
+    if (drag !== 'turn') timer.current = setTimeout(() => void resting.get(), rest);
+  });
+  useEffect(() => () => clearTimeout(timer.current), []);
+
   useEffect(() => {
     let stroke: Stroke | null = null;
     const place = (e: PointerEvent): [number, number] => {
       const box = surface.getBoundingClientRect();
       return [e.clientX - box.left, e.clientY - box.top];
     };
-    const view = () => {
-      const { camera, size } = get();
-      camera.updateMatrixWorld();
-      const matrix = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse).toArray();
-      const isParallel = 'isOrthographicCamera' in camera;
-      return {
-        matrix,
-        width: Math.round(size.width),
-        height: Math.round(size.height),
-        eye: camera.getWorldPosition(new Vector3()).toArray(),
-        ...(isParallel && { ahead: camera.getWorldDirection(new Vector3()).toArray() }),
-      };
+    const takeOutline = async (outline: Outline, before: Uint8Array, keys: DragKeys) => {
+      const { side, reach } = usePhrase.getState();
+      if (side === 'through') {
+        await takeDragged(await coreWorker().facesThrough(loaded.id, viewOf(get().camera, get().size), outline, reach), before, keys, null);
+        return;
+      }
+      const { view, raster, owns, screen } = await resting.get();
+      const seen = facesSeenInside(loaded.mesh, raster, outline, reach, screen);
+      const small = coreWorker().smallFacesInOutline(loaded.id, view, outline, reach, owns);
+      await takeDragged(seen, before, keys, owns, small);
     };
-    const outlineOf = ({ kind, from, points }: Stroke): Outline => {
-      if (kind === 'lasso') return Float32Array.from(points);
-      const [x, y] = [points.at(-2)!, points.at(-1)!];
-      return Float32Array.from([from[0], from[1], x, from[1], x, y, from[0], y]);
-    };
-    const onDown = (e: PointerEvent) => {
-      const { drag } = usePhrase.getState();
-      if (e.button !== 0 || drag === 'turn') return;
-      const from = place(e);
-      stroke = {
-        kind: drag,
-        from,
-        points: [...from],
-        before: usePick.getState().picked.slice(),
-        isOn: false,
-        raster: null,
-        taken: new Set(),
-      };
-      surface.setPointerCapture(e.pointerId);
-    };
-    const paint = async (s: Stroke, at: [number, number], isTaking: boolean) => {
-      const { matrix, width, height } = view();
-      s.raster ??= coreWorker().faceRaster(loaded.id, matrix, width, height);
-      const raster = await s.raster;
-      const { brush, brushAngle, act } = usePhrase.getState();
-      for (const f of facesUnderBrush(raster, loaded.adjacency, at[0], at[1], brush, brushAngle)) s.taken.add(f);
+    const paint = async (s: Stroke, places: [number, number][], isTaking: boolean) => {
+      const { brush: radius, brushAngle: angle, act, side, reach } = usePhrase.getState();
+      const brush = { radius, angle, reach };
+      if (side === 'through')
+        for (const f of await coreWorker().brushThrough(loaded.id, viewOf(get().camera, get().size), brush, places)) s.taken.add(f);
+      else {
+        const { raster, screen } = await resting.get();
+        const at = reach === 'inside' ? screen() : undefined;
+        for (const [x, y] of places)
+          for (const f of facesUnderBrush(loaded.mesh, raster, loaded.adjacency, { ...brush, x, y }, at)) s.taken.add(f);
+      }
       // What is taken so far shows at once.
       if (stroke === s && act !== 'color')
         usePick.getState().set((picked) => {
           for (const f of s.taken) picked[f] = isTaking ? 0 : 1;
         });
     };
+
+    const onDown = (e: PointerEvent) => {
+      const { drag: kind } = usePhrase.getState();
+      if (e.button !== 0 || kind === 'turn') return;
+      const from = place(e);
+      const before = usePick.getState().picked.slice();
+      stroke = { kind, from, points: [...from], before, isOn: false, taken: new Set(), work: Promise.resolve() };
+      surface.setPointerCapture(e.pointerId);
+    };
     const onMove = (e: PointerEvent) => {
       const at = place(e);
-      const { drag } = usePhrase.getState();
-      useDrag.setState({ circle: drag === 'brush' ? { x: at[0], y: at[1] } : null });
-      if (!stroke) return;
-      stroke.isOn ||= Math.hypot(at[0] - stroke.from[0], at[1] - stroke.from[1]) > slack;
-      if (!stroke.isOn) return;
-      stroke.points.push(...at);
-      if (stroke.kind === 'brush') void paint(stroke, at, e.altKey || e.ctrlKey || usePhrase.getState().act === 'take');
-      else useDrag.setState({ outline: outlineOf(stroke) });
+      useDrag.setState({ circle: usePhrase.getState().drag === 'brush' ? { x: at[0], y: at[1] } : null });
+      const s = stroke;
+      if (!s) return;
+      s.isOn ||= Math.hypot(at[0] - s.from[0], at[1] - s.from[1]) > slack;
+      if (!s.isOn) return;
+      const last: [number, number] = [s.points.at(-2)!, s.points.at(-1)!];
+      const places =
+        s.points.length === 2
+          ? [last, ...alongStroke(last, at, usePhrase.getState().brush)]
+          : alongStroke(last, at, usePhrase.getState().brush);
+      s.points.push(...at);
+      if (s.kind === 'brush') {
+        const isTaking = e.altKey || e.ctrlKey || usePhrase.getState().act === 'take';
+        s.work = s.work.then(() => paint(s, places, isTaking));
+      } else useDrag.setState({ outline: outlineOf(s) });
     };
     const onUp = async (e: PointerEvent) => {
       const s = stroke;
@@ -100,19 +118,15 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       const keys = { add: e.shiftKey, take: e.altKey || e.ctrlKey };
       try {
         if (s.kind === 'brush') {
-          await paint(s, place(e), keys.take);
+          await s.work;
           stroke = null;
-          const { faces } = await s.raster!;
-          const seen = new Uint8Array(s.before.length);
-          for (const f of faces) if (f >= 0) seen[f] = 1;
-          await takeDragged(Uint32Array.from(s.taken), s.before, keys, seen);
+          const owns = usePhrase.getState().side === 'near' ? (await resting.get()).owns : null;
+          await takeDragged(Uint32Array.from(s.taken), s.before, keys, owns);
           return;
         }
         stroke = null;
         useDrag.setState({ outline: null });
-        const { side, reach } = usePhrase.getState();
-        const { faces, seen } = await coreWorker().facesInOutline(loaded.id, { outline: outlineOf(s), side, reach, ...view() });
-        await takeDragged(faces, s.before, keys, seen);
+        await takeOutline(outlineOf(s), s.before, keys);
       } catch (error) {
         notify(error instanceof Error ? error.message : String(error), { isError: true });
       }
@@ -129,6 +143,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       stop();
     };
     const onLeave = () => useDrag.setState({ circle: null });
+    const stopKeys = boxByKeys(surface, (outline, keys) => void takeOutline(outline, usePick.getState().picked.slice(), keys));
     surface.addEventListener('pointerdown', onDown);
     surface.addEventListener('pointermove', onMove);
     surface.addEventListener('pointerup', onUp);
@@ -137,6 +152,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
     surface.addEventListener('keydown', onKey);
     return () => {
       stop();
+      stopKeys();
       surface.removeEventListener('pointerdown', onDown);
       surface.removeEventListener('pointermove', onMove);
       surface.removeEventListener('pointerup', onUp);
@@ -144,30 +160,12 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       surface.removeEventListener('pointerleave', onLeave);
       surface.removeEventListener('keydown', onKey);
     };
-  }, [loaded, surface, get]);
+  }, [loaded, surface, get, resting]);
   return null;
 }
 
-/** The box, lasso or brush itself, in ink with a paper rim. */
-export function DragShape() {
-  const { outline, circle } = useDrag();
-  const radius = usePhrase((s) => s.brush);
-  const points = outline ? Array.from({ length: outline.length / 2 }, (_, i) => `${outline[i * 2]},${outline[i * 2 + 1]}`).join(' ') : '';
-  if (!outline && !circle) return null;
-  return (
-    <svg aria-hidden className="pointer-events-none absolute inset-0 h-full w-full">
-      {outline && (
-        <>
-          <polygon points={points} fill="rgb(255 255 255 / 0.18)" stroke="#fff" strokeWidth={3} />
-          <polygon points={points} fill="none" stroke="#111" strokeWidth={1.2} strokeDasharray="5 4" />
-        </>
-      )}
-      {circle && (
-        <>
-          <circle cx={circle.x} cy={circle.y} r={radius} fill="none" stroke="#fff" strokeWidth={3} />
-          <circle cx={circle.x} cy={circle.y} r={radius} fill="none" stroke="#111" strokeWidth={1.2} />
-        </>
-      )}
-    </svg>
-  );
+function outlineOf({ kind, from, points }: Stroke): Outline {
+  if (kind === 'lasso') return Float32Array.from(points);
+  const [x, y] = [points.at(-2)!, points.at(-1)!];
+  return Float32Array.from([from[0], from[1], x, from[1], x, y, from[0], y]);
 }

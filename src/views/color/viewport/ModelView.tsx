@@ -28,7 +28,7 @@ import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { cellColorTexture, faceTextures, pictureTexture, sheetTexture, updateTexels } from './faceTextures';
 import { sheetUvs } from './sheetUvs';
-import { edgeSegments, modelGeometry, outlineSegments } from './modelGeometry';
+import { edgeSegments, modelGeometry, outlineSegments, segmentsOf } from './modelGeometry';
 import { modelMaterial, shadingNumber, stateBits } from './modelMaterial';
 
 /** The model in its colors, with what is picked and pointed at. Follows the state without rendering React again. */
@@ -56,12 +56,14 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       middle,
       edgeLength: meanLength(segments),
       pick: outline(),
+      seams: outline(1.6),
+      border: outline(4),
       pointed: outline(),
     };
   }, [loaded]);
 
   useEffect(() => {
-    const { material, textures, pick, pointed } = parts;
+    const { material, textures, pick, pointed, seams, border } = parts;
     let { colors } = parts;
     const state = new Uint8Array(loaded.asRead.length / 4);
 
@@ -113,14 +115,15 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     /** Hidden faces and what is cut away are neither drawn nor met by rays. */
     const hiding = () => {
       const { hidden } = usePick.getState();
-      const { cut } = useView.getState();
+      const { cut, behind } = useView.getState();
       for (let f = 0; f < state.length; f++) state[f] = (state[f]! & ~stateBits.hidden) | (hidden?.[f] ? stateBits.hidden : 0);
       updateTexels(textures.states, state);
       material.uniforms.cutAxis!.value = cut ? cut.axis : -1;
       material.uniforms.cutOffset!.value = cut?.offset ?? 0;
+      material.uniforms.onlyBehind!.value = behind;
       const shown = hidden || cut ? edgeSegments(loaded, (f) => !hidden?.[f], cut) : edgeSegments(loaded);
       parts.edges.setAttribute('position', new BufferAttribute(shown, 3));
-      void coreWorker().setShown(loaded.id, { hidden, cut });
+      void coreWorker().setShown(loaded.id, { hidden, cut, behind });
       invalidate();
     };
     let pointedNow: Uint32Array = none;
@@ -136,6 +139,12 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       updateTexels(textures.states, state);
       const list = shown.length ? shown : count ? everySet(picked) : none;
       pick.set(outlineSegments(loaded, list, shown.length ? (f) => (state[f]! & stateBits.shown) !== 0 : (f) => picked[f] === 1));
+      invalidate();
+    };
+    const edges = () => {
+      const marked = useEditor.getState().state.kit.models.find((m) => m.id === modelId)?.seams ?? [];
+      seams.set(segmentsOf(loaded, useView.getState().seams ? marked : []));
+      border.set(segmentsOf(loaded, usePick.getState().edges ?? []));
       invalidate();
     };
     const pointer = () => {
@@ -160,23 +169,26 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       pointed.visible(!hatchHidden && !pointedCell);
       invalidate();
     };
-    if (usePick.getState().hidden || useView.getState().cut) hiding();
+    if (usePick.getState().hidden || useView.getState().cut || useView.getState().behind) hiding();
     else void coreWorker().setShown(loaded.id, { hidden: null, cut: null });
     seats();
     table();
     picks();
     pointer();
     look();
+    edges();
     const stops = [
       useEditor.subscribe((now, before) => {
         if (now.state.seats !== before.state.seats) seats();
         if (now.state.kit.sheets !== before.state.kit.sheets) table();
+        if (now.state.kit.models !== before.state.kit.models) edges();
       }),
       usePick.subscribe((now, before) => {
         if (now.version !== before.version || now.shown !== before.shown || now.missed !== before.missed) picks();
         if (now.wouldTake !== before.wouldTake) pointer();
         if (now.count !== before.count) look();
         if (now.hidden !== before.hidden) hiding();
+        if (now.edges !== before.edges) edges();
       }),
       useColoring.subscribe((now, before) => {
         if (now.drafts !== before.drafts) table();
@@ -184,7 +196,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       }),
       useView.subscribe((now, before) => {
         look();
-        if (now.cut !== before.cut) hiding();
+        if (now.seams !== before.seams) edges();
+        if (now.cut !== before.cut || now.behind !== before.behind) hiding();
       }),
       usePictures.subscribe(table),
     ];
@@ -203,6 +216,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       for (const t of [parts.textures.cells, parts.textures.states, parts.textures.asRead, parts.pictures]) t.dispose();
       parts.pick.dispose();
       parts.pointed.dispose();
+      parts.seams.dispose();
+      parts.border.dispose();
     },
     [parts],
   );
@@ -218,12 +233,9 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     <>
       <mesh geometry={parts.geometry} material={parts.material} />
       {edges && <lineSegments geometry={parts.edges} material={parts.edgeMaterial} />}
-      {parts.pointed.objects.map((o) => (
-        <primitive key={o.uuid} object={o} />
-      ))}
-      {parts.pick.objects.map((o) => (
-        <primitive key={o.uuid} object={o} />
-      ))}
+      {[parts.seams, parts.pointed, parts.pick, parts.border].flatMap(({ objects }) =>
+        objects.map((o) => <primitive key={o.uuid} object={o} />),
+      )}
     </>
   );
 }
@@ -248,7 +260,7 @@ function* everySet(flags: Uint8Array): Iterable<number> {
 }
 
 /** An ink line with a paper rim, so that it shows on any color. */
-function outline() {
+function outline(width = 2) {
   const make = (color: number, width: number, order: number) => {
     const material = new LineMaterial({ color, linewidth: width, transparent: true, depthWrite: false });
     const object = new LineSegments2(new LineSegmentsGeometry(), material);
@@ -257,7 +269,7 @@ function outline() {
     object.frustumCulled = false;
     return object;
   };
-  const objects = [make(0xffffff, 4, 2), make(0x111111, 2, 3)];
+  const objects = [make(0xffffff, width * 2, 2), make(0x111111, width, 3)];
   let isEmpty = true;
   let isWanted = true;
   const show = () => objects.forEach((o) => (o.visible = isWanted && !isEmpty));

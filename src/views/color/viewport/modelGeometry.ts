@@ -69,6 +69,13 @@ export function outlineSegments({ mesh, adjacency }: LoadedMesh, faces: Iterable
   return Float32Array.from(out);
 }
 
+/** Ends of the edges that corners stand for. */
+export function segmentsOf({ mesh, adjacency }: LoadedMesh, corners: Iterable<number>): Float32Array {
+  const out: number[] = [];
+  for (const c of corners) pushEdge(out, mesh, adjacency, c);
+  return Float32Array.from(out);
+}
+
 function pushEdge(out: number[], { positions, cornerVertex }: LoadedMesh['mesh'], adjacency: Adjacency, c: number): void {
   const a = cornerVertex[c]! * 3;
   const b = cornerVertex[nextCorner(adjacency, c)]! * 3;

@@ -43,6 +43,7 @@ uniform uint pointedCell;
 uniform bool hatchHidden;
 uniform int cutAxis;
 uniform float cutOffset;
+uniform bool onlyBehind;
 uniform float pixelRatio;
 uniform vec3 surround;
 flat in uint vFace;
@@ -70,7 +71,7 @@ void main() {
   ivec2 at = ivec2(int(vFace) % textureWidth, int(vFace) / textureWidth);
   uint cell = texelFetch(cells, at, 0).r;
   uint state = texelFetch(states, at, 0).r;
-  if ((state & 8u) != 0u || (cutAxis >= 0 && vPlace[cutAxis] > cutOffset)) discard;
+  if ((state & 8u) != 0u || (cutAxis >= 0 && vPlace[cutAxis] > cutOffset) || (onlyBehind && gl_FrontFacing)) discard;
   bool picked = (state & 1u) != 0u;
   bool previewing = picked && previewCell > 0u;
   if (previewing) cell = previewCell;
@@ -153,6 +154,7 @@ export function modelMaterial({ cells, states, cellColors, asRead, pictures, she
       hatchHidden: { value: false },
       cutAxis: { value: -1 },
       cutOffset: { value: 0 },
+      onlyBehind: { value: false },
       pixelRatio: { value: 1 },
       surround: { value: [0.56, 0.56, 0.56] },
     },

@@ -1,0 +1,66 @@
+'use client';
+import { useRef, useState } from 'react';
+import { beginGrowth, endGrowth, growTo, isGrowing, type Growth } from '@/state/changePick';
+import { count } from '@/ui/words';
+
+/** Pixels of a drag for one ring of faces. */
+const perRing = 14;
+const most = 99;
+
+/** A handle that is dragged to the right to grow the pick ring by ring, and to the left to shrink it; arrow keys do the same. */
+export function GrowHandle() {
+  const [rings, setRings] = useState(0);
+  const growth = useRef<Growth | null>(null);
+  const from = useRef(0);
+  const to = (n: number) => {
+    if (!growth.current || !isGrowing(growth.current)) growth.current = beginGrowth();
+    if (!growth.current) return;
+    const next = Math.max(-most, Math.min(most, n));
+    setRings(next);
+    growTo(growth.current, next);
+  };
+  const end = () => {
+    if (growth.current && rings !== 0) endGrowth(growth.current);
+    growth.current = null;
+    setRings(0);
+  };
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label="Grow the pick by rings of faces"
+      aria-valuenow={rings}
+      aria-valuemin={-most}
+      aria-valuemax={most}
+      aria-valuetext={rings ? `${rings > 0 ? 'grown' : 'shrunk'} by ${count(Math.abs(rings), 'ring')}` : 'as it was'}
+      title="Drag to the right to grow, to the left to shrink"
+      onPointerDown={(e) => {
+        from.current = e.clientX;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        to(0);
+      }}
+      onPointerMove={(e) => {
+        if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+        const n = Math.round((e.clientX - from.current) / perRing);
+        if (n !== rings) to(n);
+      }}
+      onPointerUp={end}
+      onPointerCancel={end}
+      onBlur={end}
+      onKeyDown={(e) => {
+        const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[e.key];
+        if (by === undefined) return;
+        e.preventDefault();
+        to((growth.current && isGrowing(growth.current) ? rings : 0) + by);
+      }}
+      className="flex h-[22px] cursor-ew-resize touch-none items-center gap-1.5 px-0.5 select-none hover:bg-wash"
+    >
+      <span aria-hidden className="flex gap-[2px]">
+        {[3, 7, 11].map((h) => (
+          <span key={h} className="w-[2px] self-center bg-ink" style={{ height: h }} />
+        ))}
+      </span>
+      {rings === 0 ? 'grow' : <strong>{`${rings > 0 ? '+' : '−'}${count(Math.abs(rings), 'ring')}`}</strong>}
+    </div>
+  );
+}
