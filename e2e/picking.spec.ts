@@ -18,7 +18,7 @@ const chooseWord = async (page: Page, word: RegExp, option: RegExp) => {
   await page.getByRole('menuitemradio', { name: option }).click();
 };
 
-test('the light tower is taken by rings, boxes and what they missed', async ({ page }) => {
+test('the light tower is colored by rings, boxes and what they missed', async ({ page }) => {
   await openDemo(page);
   await page.keyboard.press('Shift+S');
   await expect(page.getByRole('button', { name: 'How much: the ring' })).toBeVisible();
@@ -36,24 +36,32 @@ test('the light tower is taken by rings, boxes and what they missed', async ({ p
     await page.keyboard.press('Enter');
     await expect(bar).toContainText('faces picked');
     rings.push(/\d+/.exec((await bar.textContent())!)![0]);
-    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /^band, lit, / }).click();
+    await viewport(page).focus();
     // Another face: a second Enter on the same one would widen what it took.
     await page.keyboard.press('ArrowDown');
     await expect(said).toContainText('Enter takes');
     await page.keyboard.press('x');
   }
   expect(rings.sort()).toEqual(['12', '7']);
+  // One face lies on both rings.
+  const litFaces = page.getByRole('button', { name: /^band, lit, \d+ faces/ });
+  const lit = async () => Number(/band, lit, (\d+) faces/.exec((await litFaces.getAttribute('aria-label'))!)![1]);
+  expect(await lit()).toBeGreaterThanOrEqual(18);
 
   // A box: only what is seen; what it missed beside is counted, lit, and taken by one key.
   await page.keyboard.press('y');
   await dragOver(page, [0.42, 0.35], [0.58, 0.52]);
   await expect(bar).toContainText('faces picked');
-  const count = async () => Number(/(\d+) faces? picked/.exec((await bar.textContent())!)![1]);
+  const count = async () => Number(/(\d+) faces? picked/.exec((await bar.textContent())!)?.[1] ?? 0);
   const near = await count();
   await expect(bar).toContainText(/small faces? beside them/);
   const missed = Number(/(\d+) small faces? beside/.exec((await bar.textContent())!)![1]);
   await page.keyboard.press('Shift+E');
   await expect.poll(count).toBe(near + missed);
+  const before = await lit();
+  await litFaces.click();
+  await expect.poll(lit).toBeGreaterThan(before);
   await chooseWord(page, /^Which side/, /both sides/);
   await dragOver(page, [0.42, 0.35], [0.58, 0.52]);
   await expect.poll(count).toBeGreaterThan(near + missed);
@@ -78,6 +86,17 @@ test('a box adds and takes away, the brush stops at edges, and twins go along', 
   await page.keyboard.down('Alt');
   await dragOver(page, [0.05, 0.2], [0.45, 0.8]);
   await page.keyboard.up('Alt');
+  await expect(pickBar(page)).toContainText(picked(1));
+  await page.keyboard.press('Escape');
+
+  // The same box by keys alone.
+  const said = page.getByRole('status', { name: 'What happened' });
+  await viewport(page).focus();
+  await page.keyboard.press('Space');
+  await expect(said).toContainText('Box from 35 to 65 % across');
+  for (let i = 0; i < 30; i++) await page.keyboard.press('ArrowLeft');
+  await expect(said).toContainText('Box from 0 to 30 % across');
+  await page.keyboard.press('Enter');
   await expect(pickBar(page)).toContainText(picked(1));
   await page.keyboard.press('Escape');
 
@@ -173,6 +192,10 @@ test('what hides a face is put out of the way: hidden, cut, and never-seen faces
   await expect(viewport(page)).toBeVisible();
   await page.getByRole('button', { name: 'Front' }).click();
   await page.getByRole('button', { name: 'faces never seen' }).click();
+  const unseen = page.getByRole('dialog', { name: 'Faces never seen' });
+  await expect(unseen).toContainText('6 faces in 1 part cannot be seen from any side: 12 triangles.');
+  await unseen.getByRole('button', { name: 'Pick them all' }).click();
+  await page.keyboard.press('Escape');
   await expect(pickBar(page)).toContainText(picked(6));
   await page.getByRole('button', { name: /^near black, 0 faces/ }).click();
   await expect(tally(page)).toContainText('6 uncolored');
@@ -198,6 +221,30 @@ test('what hides a face is put out of the way: hidden, cut, and never-seen faces
   await page.keyboard.press('Escape');
   await pickAt(page, 0.5, 0.5, 6);
   await expect(pickBar(page)).toContainText(picked(6));
+  await page.keyboard.press('j');
+  await page.keyboard.press('Escape');
+
+  // With the faces before it left out, the back of the outer crate is met from inside.
+  await page.keyboard.press('f');
+  await page.keyboard.press('Shift+J');
+  await expect(pickBar(page)).toContainText('Faces turned to you are left out');
+  await pickAt(page, 0.52, 0.48, 1);
+  await page.keyboard.press('k');
+  await expect(pickBar(page)).toContainText('1 face hidden');
+  await page.keyboard.press('j');
+  await expect(pickBar(page)).not.toContainText('left out');
+
+  // What nobody sees stays behind at hand-off, where that is wanted.
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  const option = page.getByRole('checkbox', { name: /It would save: 12 triangles in 1 model/ });
+  const trianglesLeaving = async () => {
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download GLB' }).click()]);
+    return (await sampleWithThree(await bytesOf(download))).triangles.length;
+  };
+  await expect(option).not.toBeChecked();
+  expect(await trianglesLeaving()).toBe(24);
+  await option.check();
+  expect(await trianglesLeaving()).toBe(12);
 });
 
 test('a model leaves as flat materials, whose numbers and names stay', async ({ page }) => {

@@ -168,7 +168,9 @@ rows.push([
 ]);
 rows.push([
   'a box of a quarter of the view, faces that own a pixel',
-  time(5, () => facesSeenInside(mesh, raster, Float32Array.of(320, 200, 960, 200, 960, 600, 320, 600), 'touched', () => new Float32Array(0))),
+  time(5, () =>
+    facesSeenInside(mesh, raster, Float32Array.of(320, 200, 960, 200, 960, 600, 320, 600), 'touched', () => new Float32Array(0)),
+  ),
   'a copy of the face raster',
   time(5, () => raster.faces.slice()),
   '16 ms',

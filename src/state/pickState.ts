@@ -23,6 +23,8 @@ export interface PickState {
   edges: Uint32Array | null;
   /** What a drag may have left out, or taken by accident. */
   missed: Missed | null;
+  /** Other faces that share texels of a piece of art with the face under the pointer. */
+  sharing: Uint32Array;
   /** What a click there would take. */
   wouldTake: Uint32Array;
   /** Faces that a report points out. */
@@ -53,6 +55,7 @@ export const usePick = create<PickState>((set, get) => ({
   elsewhere: nowhere,
   edges: null,
   missed: null,
+  sharing: none,
   wouldTake: none,
   shown: none,
   cursor: -1,
@@ -68,6 +71,7 @@ export const usePick = create<PickState>((set, get) => ({
       elsewhere: nowhere,
       edges: null,
       missed: null,
+      sharing: none,
       wouldTake: none,
       shown: none,
       cursor: -1,

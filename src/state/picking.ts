@@ -1,5 +1,6 @@
 import { findCell } from '@/core/kit/kit';
 import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
+import { sharedTexels } from '@/core/seat/sharedTexels';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
 import { current, showModel, useEditor } from './editor';
@@ -53,8 +54,14 @@ export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
   const isSameSpot =
     !spot || ((scope !== 'ring' || spot.edge === before.spot.edge) && (scope !== 'fan' || spot.corner === before.spot.corner));
   if (before.face === face && isSameSpot) return;
-  usePick.setState({ face, ...(spot && { spot }) });
+  usePick.setState({ face, sharing: sharingWith(face), ...(spot && { spot }) });
   await refreshWouldTake();
+}
+
+function sharingWith(face: number): Uint32Array {
+  const { state, modelId } = useEditor.getState();
+  const loaded = current()?.loaded;
+  return face < 0 || !loaded || !modelId ? new Uint32Array(0) : sharedTexels(state.kit, loaded.mesh, state.seats[modelId]!, face);
 }
 
 export async function refreshWouldTake(): Promise<void> {
@@ -207,7 +214,9 @@ export function faceName(face: number): string {
   const role = roleOfCell(cell) || (cell ? 'a color without a role' : 'not yet colored');
   const region = c.model.regions.find((r) => r.id === c.regions[face])?.name;
   const object = mesh.objects.length > 1 ? `${mesh.objects[mesh.faceObject[face]!]}, ` : '';
-  return `${object}part ${adjacency.part[face]! + 1} of ${parts}, face ${face + 1}, ${region ? `${region}, ` : ''}${role}`;
+  const shared = sharingWith(face).length;
+  const texels = shared ? `, shares its texels with ${shared} other faces` : '';
+  return `${object}part ${adjacency.part[face]! + 1} of ${parts}, face ${face + 1}, ${region ? `${region}, ` : ''}${role}${texels}`;
 }
 
 /** The eyedropper: the phrase takes the cell of the face under the pointer. */

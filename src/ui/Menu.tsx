@@ -27,7 +27,11 @@ export function Menu({
         {trigger}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align={align} sideOffset={4} className="z-50 min-w-44 border border-ink bg-white py-1">
+        <DropdownMenu.Content
+          align={align}
+          sideOffset={4}
+          className="z-50 max-h-[70vh] min-w-44 overflow-y-auto border border-ink bg-white py-1"
+        >
           {items.map((item, i) =>
             item === 'line' ? (
               <DropdownMenu.Separator key={i} className="my-1 h-px bg-hairline" />

@@ -2,7 +2,7 @@ import { adjacencyOf } from '../mesh/adjacency';
 import { boundsOf, middlesOfFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
-import { partMaps } from '../pick/likeParts';
+import { mostMaps, partMaps } from '../pick/likeParts';
 import { pointGrid } from '../pick/pointGrid';
 import { faceLookup } from './faceLookup';
 
@@ -22,8 +22,6 @@ export interface FaceMatch {
 
 /** Shares of the model's size: how far corners of one face may lie apart, and how far a face may lie from the one it lies in. */
 const slack = { corner: 2e-4, surface: 1e-3 };
-/** A part that corresponds to itself in more ways than this is not looked at further. */
-const mostMaps = 64;
 
 /**
  * Which face of one mesh is which of another, by geometry: after a change outside, or on an altered copy. `isAlike`: whether two old faces look the same, so that it

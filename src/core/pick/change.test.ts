@@ -114,6 +114,12 @@ it('finds like parts moved, turned, mirrored and scaled, with the right faces, a
   const maps = (p: number) => [...partMaps({ mesh, adjacency, part: 0 }, { mesh, adjacency, part: p })];
   expect([maps(1).length, maps(2).length, maps(3).length]).toEqual([1, 1, 0]);
   expect([...likeFaces(mesh, adjacency, [2, 3])]).toEqual([2, 3, 8, 9, 14, 15]);
+  // A plain box is like another in many ways; its ends stay the ends they were.
+  const plain = meshFromLists({
+    positions: [0, 4, 8].flatMap((up) => Array.from(box().positions, (v, i) => (i % 3 === 0 ? v * 3 : v + (i % 3 === 1 ? up : 0)))),
+    faces: [0, 8, 16].flatMap((from) => boxFaces.map((f) => f.map((v) => v + from))),
+  });
+  for (let f = 0; f < 6; f++) expect(take(plain, 'like', f)).toEqual([f, f + 6, f + 12]);
   // A quarter more is like enough where so much is allowed.
   expect(take(mesh, 'like', 0, { tolerance: 0.3 })).toHaveLength(4);
 });

@@ -22,10 +22,27 @@ export function likeFaces(mesh: PolyMesh, adjacency: Adjacency, faces: ArrayLike
   for (const [part, own] of byPart)
     for (let p = 0; p < adjacency.partStart.length - 1; p++) {
       if (p === part) continue;
-      const [map] = partMaps({ mesh, adjacency, part }, { mesh, adjacency, part: p }, tolerance);
+      const map = leastTurned(adjacency, partMaps({ mesh, adjacency, part }, { mesh, adjacency, part: p }, tolerance));
       if (map) for (const f of own) out.add(map.get(f)!);
     }
   return Uint32Array.from(out);
+}
+
+/** A part that corresponds to itself in more ways than this is not looked at further. */
+export const mostMaps = 64;
+
+/** Of the ways in which two parts correspond the one in which faces face most nearly as they did, so that the left end of a board is the left end of another one, too. */
+function leastTurned({ normals }: Adjacency, maps: Iterable<Map<number, number>>): Map<number, number> | null {
+  let best: Map<number, number> | null = null;
+  let most = -Infinity;
+  let tried = 0;
+  for (const map of maps) {
+    let agreement = 0;
+    for (const [f, g] of map) for (let k = 0; k < 3; k++) agreement += normals[f * 3 + k]! * normals[g * 3 + k]!;
+    if (agreement > most + 1e-6) [best, most] = [map, agreement];
+    if (++tried === mostMaps) break;
+  }
+  return best;
 }
 
 /**

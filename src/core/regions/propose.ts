@@ -11,7 +11,7 @@ export interface ProposedRegion {
   cell?: number;
 }
 export interface RegionProposal {
-  by: 'parts' | 'creases' | 'materials' | 'objects' | 'colors' | 'height';
+  by: 'parts' | 'creases' | 'materials' | 'objects' | 'groups' | 'colors' | 'height';
   regions: ProposedRegion[];
 }
 
@@ -25,6 +25,7 @@ export function proposeRegions(mesh: PolyMesh, adjacency: Adjacency, seats: Seat
     { by: 'creases', regions: byCreases(adjacency, creaseAngle) },
     { by: 'materials', regions: byLabel(mesh.faceSlot, (n) => mesh.slots[n]!.name) },
     { by: 'objects', regions: byLabel(mesh.faceObject, (n) => mesh.objects[n]!) },
+    { by: 'groups', regions: mesh.faceGroup && mesh.groups ? byLabel(mesh.faceGroup, (n) => mesh.groups![n]!) : [] },
     { by: 'colors', regions: byColor(seats, kit) },
     { by: 'height', regions: byHeight(mesh) },
   ];

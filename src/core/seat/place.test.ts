@@ -12,6 +12,7 @@ import { box, grid } from '@tests/meshes';
 import { carrySeats } from '../carry/carrySeats';
 import { colorsOfFaces } from './colorsOfFaces';
 import { placeFaces } from './placeFaces';
+import { sharedTexels } from './sharedTexels';
 
 const sunset: Extract<Fill, { kind: 'gradient' }> = {
   kind: 'gradient',
@@ -93,4 +94,25 @@ it('carries seats to a repaired mesh, also where faces were turned', () => {
   };
   const carried = carrySeats(seats, before, reversed, Int32Array.from([5, 4, 3, 2, 1, 0].reverse()));
   expect([...carried.at!.subarray(0, 2)]).toEqual([...seats.at!.subarray(6, 8)]);
+});
+
+it('tells which faces share texels of a piece of art: those whose seats lie over each other, not those that only touch', () => {
+  const state = kitWith({ kind: 'art', picture: 'a' }, { x: 0, y: 0, w: 8, h: 8 });
+  const seats = { ...state.seats.m!, at: new Float32Array(mesh.cornerVertex.length * 2) };
+  /** Each face gets a square of the art, from where and how wide. */
+  const place = (f: number, x: number, y: number, w: number) => seats.at.set([x, y, x + w, y, x + w, y + w, x, y + w], f * 8);
+  for (let f = 0; f < faces; f++) place(f, (f % 4) / 4, Math.floor(f / 4) / 4, 0.25);
+  const shared = (f: number) => [...sharedTexels(state.kit, mesh, seats, f)];
+  expect(shared(5)).toEqual([]);
+  place(6, 0.3, 0.3, 0.1);
+  expect(shared(6)).toEqual([5]);
+  expect(shared(5)).toEqual([6]);
+  // Points: in a square, at the same place, and beside.
+  place(0, 0.6, 0.6, 0);
+  place(1, 0.6, 0.6, 0);
+  place(2, 0.61, 0.6, 0);
+  expect([shared(0), shared(2)]).toEqual([[1, 10], [10]]);
+  seats.cell[10] = 2;
+  expect(shared(0)).toEqual([1]);
+  expect([...sharedTexels(kitWith(sunset, { x: 0, y: 0, w: 4, h: 4 }).kit, mesh, seats, 0)]).toEqual([]);
 });

@@ -6,6 +6,7 @@ import { count } from '@/ui/words';
 /** Pixels of a drag for one ring of faces. */
 const perRing = 14;
 const most = 99;
+const least = -most;
 
 /** A handle that is dragged to the right to grow the pick ring by ring, and to the left to shrink it; arrow keys do the same. */
 export function GrowHandle() {
@@ -15,7 +16,7 @@ export function GrowHandle() {
   const to = (n: number) => {
     if (!growth.current || !isGrowing(growth.current)) growth.current = beginGrowth();
     if (!growth.current) return;
-    const next = Math.max(-most, Math.min(most, n));
+    const next = Math.max(least, Math.min(most, n));
     setRings(next);
     growTo(growth.current, next);
   };
@@ -30,11 +31,12 @@ export function GrowHandle() {
       tabIndex={0}
       aria-label="Grow the pick by rings of faces"
       aria-valuenow={rings}
-      aria-valuemin={-most}
+      aria-valuemin={least}
       aria-valuemax={most}
       aria-valuetext={rings ? `${rings > 0 ? 'grown' : 'shrunk'} by ${count(Math.abs(rings), 'ring')}` : 'as it was'}
       title="Drag to the right to grow, to the left to shrink"
       onPointerDown={(e) => {
+        end();
         from.current = e.clientX;
         e.currentTarget.setPointerCapture(e.pointerId);
         to(0);

@@ -37,7 +37,8 @@ export function MirrorWord() {
           options={[
             ['nowhere', 'nowhere', 'only what is taken', 'M'],
             ...(planes ?? []).map(
-              (p) => [p.axis, `across ${p.axis}`, `${Math.floor(p.share * 100)} % of faces have a twin over ${metres(p.offset)}`] as const,
+              (p) =>
+                [p.axis, `across ${p.axis}`, `${Math.floor(p.share * 100)} % of faces have a twin; plane at ${metres(p.offset)}`] as const,
             ),
           ]}
           onChange={(to) =>

@@ -12,7 +12,7 @@ import { Rename } from '@/ui/Rename';
 import { count, number } from '@/ui/words';
 import { CompleteHalf } from './CompleteHalf';
 import { CarryFrom } from './CarryFrom';
-import { RegionList } from './RegionList';
+import { FaceLists } from './FaceLists';
 
 /** The kit's models with pictures of how they stand. */
 export function ModelList() {
@@ -107,7 +107,7 @@ export function ModelList() {
           );
         })}
       </ul>
-      <RegionList />
+      <FaceLists />
       <input
         ref={chooser}
         type="file"

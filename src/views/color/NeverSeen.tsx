@@ -1,5 +1,6 @@
 'use client';
 import { Popover } from 'radix-ui';
+import { useState } from 'react';
 import { currentOf, useEditor } from '@/state/editor';
 import { announce } from '@/state/announce';
 import { notify } from '@/state/notices';
@@ -9,7 +10,8 @@ import { swatch } from '@/state/pictures';
 import { count, number } from '@/ui/words';
 
 /** Faces that cannot be seen from any side: found by rays, to be picked, colored dark, or left out. */
-export function NeverSeen() {
+export function NeverSeen({ isOffered }: { isOffered: boolean }) {
+  const [isOpen, setOpen] = useState(false);
   const current = useEditor((s) => currentOf(s)?.model.id);
   const state = useEditor((s) => s.state);
   const meshes = useEditor((s) => s.meshes);
@@ -17,15 +19,18 @@ export function NeverSeen() {
   const loaded = c?.loaded;
   const faces = useUnseen((s) => (loaded ? s.faces[loaded.id] : undefined));
   const leaveOut = useUnseen((s) => s.leaveOut);
-  if (!c || !loaded) return null;
+  // What it shows may be picked without its going away.
+  if (!c || !loaded || (!isOffered && !isOpen)) return null;
   const dark = darkestCell(c.sheet);
   const byPart = new Map<number, number[]>();
   for (const f of faces ?? []) byPart.set(loaded.adjacency.part[f]!, [...(byPart.get(loaded.adjacency.part[f]!) ?? []), f]);
   const parts = [...byPart].sort((p, q) => q[1].length - p[1].length);
   return (
     <Popover.Root
-      onOpenChange={(isOpen) => {
-        if (isOpen) void unseenFaces(loaded).catch((e: Error) => notify(e.message, { isError: true }));
+      open={isOpen}
+      onOpenChange={(is) => {
+        setOpen(is);
+        if (is) void unseenFaces(loaded).catch((e: Error) => notify(e.message, { isError: true }));
       }}
     >
       <Popover.Trigger className="border-b border-ink hover:bg-wash">faces never seen</Popover.Trigger>
@@ -44,7 +49,7 @@ export function NeverSeen() {
                 <strong>{count(faces.length, 'face')}</strong> in {count(parts.length, 'part')} cannot be seen from any side:{' '}
                 {count(trianglesOf(loaded, faces), 'triangle')}.
               </p>
-              <ul className="mt-2 max-h-32 overflow-y-auto border-y border-hairline">
+              <ul className="mt-2 max-h-[136px] overflow-y-auto border-y border-hairline">
                 {parts.slice(0, 30).map(([part, list]) => (
                   <li key={part} className="flex justify-between py-0.5">
                     Part {part + 1}

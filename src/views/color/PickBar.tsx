@@ -34,6 +34,7 @@ export function PickBar() {
   const last = usePick((s) => s.last);
   const hidden = usePick((s) => s.hidden);
   const shown = usePick((s) => s.shown);
+  const sharing = usePick((s) => s.sharing);
   const behind = useView((s) => s.behind);
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
@@ -97,12 +98,17 @@ export function PickBar() {
             {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
             <Action k="Ctrl A" word="everything" run={pickEverything} />
             <NamedPicks />
-            <NeverSeen />
           </>
         )}
+        <NeverSeen isOffered={picked === 0 && shown.length === 0} />
       </div>
       {picked > 0 && <MissedWords />}
       {picked > 0 && <BorderWords />}
+      {sharing.length > 0 && (
+        <div className="flex min-h-[26px] items-center">
+          The face under the pointer shares its texels with {count(sharing.length, 'other')}: painted there, they change together.
+        </div>
+      )}
       {behind && (
         <div className="flex min-h-[26px] items-center gap-3">
           Faces turned to you are left out

@@ -11,6 +11,7 @@ const words: Record<RegionProposal['by'], string> = {
   creases: 'By creases',
   materials: 'By material',
   objects: 'By object of the file',
+  groups: 'By group of the file',
   colors: 'By present color',
   height: 'By height',
 };

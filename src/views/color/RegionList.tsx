@@ -39,13 +39,7 @@ export function RegionList() {
   if (!current) return null;
   const { model } = current;
   return (
-    <section aria-label="Regions" className="flex max-h-[46%] min-h-0 shrink-0 flex-col border-t border-hairline pb-2">
-      <div className="flex items-baseline justify-between px-4 pt-3 pb-1">
-        <h2 className="text-[12px] font-bold">Regions</h2>
-        <span className="truncate pl-2 text-small text-quiet">
-          {model.regions.length ? `${model.regions.length} of ${model.name}` : ''}
-        </span>
-      </div>
+    <>
       <ul className="min-h-0 overflow-y-auto">
         {model.regions.map((r) => (
           <RegionRow key={r.id} region={r} others={model.regions} {...(counts.get(r.id) ?? none)} />
@@ -77,7 +71,7 @@ export function RegionList() {
         )}
       </div>
       {isProposing && <ProposeRegions onClose={() => setProposing(false)} />}
-    </section>
+    </>
   );
 }
 
@@ -170,7 +164,6 @@ function RegionRow({
           { label: 'Move down', run: () => moveRegion(region.id, 1) },
           ...others
             .filter((o) => o.id !== region.id)
-            .slice(0, 8)
             .map((o) => ({ label: `Merge into ${o.name}`, run: () => joinRegions(region.id, o.id) })),
           'line',
           { label: 'Remove', run: () => dropRegion(region.id) },

@@ -4,7 +4,17 @@ import type { Cost } from '@/core/budget/tally';
 import { currentOf, showModel, useEditor } from '@/state/editor';
 import type { LeaveAs } from '@/core/io/exportModel';
 import { SlotTable } from './SlotTable';
-import { costBefore, downloadArchive, downloadGlb, downloadObj, downloadSheet, makeGlb, type What } from '@/state/exporting';
+import {
+  costBefore,
+  downloadArchive,
+  downloadGlb,
+  downloadObj,
+  downloadSheet,
+  makeGlb,
+  unseenTriangles,
+  type What,
+} from '@/state/exporting';
+import { useUnseen } from '@/state/unseen';
 import type { Sheet } from '@/core/kit/kit';
 import type { WrittenKind } from '@/core/palette/paletteFile';
 import { notify } from '@/state/notices';
@@ -26,6 +36,7 @@ export function HandOffView() {
   const preparing = useEditor((s) => s.preparing);
   const [what, setWhat] = useState<What>('kit');
   const [unlit, setUnlit] = useState(false);
+  const leaveOut = useUnseen((s) => s.leaveOut);
   const [as, setAs] = useState<LeaveAs>('texture');
   const [account, setAccount] = useState<Account | null>(null);
   const [problem, setProblem] = useState('');
@@ -50,7 +61,7 @@ export function HandOffView() {
     return () => {
       isLatest = false;
     };
-  }, [what, unlit, as, state, preparing, modelId, isEmpty]);
+  }, [what, unlit, as, leaveOut, state, preparing, modelId, isEmpty]);
 
   if (isEmpty) return <p className="m-auto text-phrase">There is nothing to hand off yet. Bring in a model first.</p>;
   const run = (work: () => Promise<void>) => () => void work().catch((e: Error) => notify(e.message, { isError: true }));
@@ -92,6 +103,7 @@ export function HandOffView() {
             or with one neutral material.
           </p>
         )}
+        <Unseen what={what} />
         {problem && (
           <p role="alert" className="mb-5 border-2 border-ink px-4 py-2.5">
             {problem}
@@ -148,6 +160,42 @@ export function HandOffView() {
         </div>
       </div>
     </div>
+  );
+}
+
+/** Faces that nobody can see may stay behind; what that saves is told first. */
+function Unseen({ what }: { what: What }) {
+  const leaveOut = useUnseen((s) => s.leaveOut);
+  const [found, setFound] = useState<{ triangles: number; models: number } | null>(null);
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const preparing = useEditor((s) => s.preparing);
+  useEffect(() => {
+    if (preparing > 0) return;
+    let isLatest = true;
+    unseenTriangles(what).then(
+      (f) => isLatest && setFound(f),
+      () => isLatest && setFound(null),
+    );
+    return () => {
+      isLatest = false;
+    };
+  }, [what, state.kit.models, modelId, preparing]);
+  if (!found?.triangles) return null;
+  return (
+    <label className="mb-5 flex items-center gap-2.5 border border-hairline bg-white px-4 py-2.5">
+      <input
+        type="checkbox"
+        checked={leaveOut}
+        onChange={(e) => useUnseen.setState({ leaveOut: e.target.checked })}
+        className="h-4 w-4 accent-ink"
+      />
+      <span>
+        Leave out the faces that cannot be seen from any side. {leaveOut ? 'Saved' : 'It would save'}:{' '}
+        <strong>{count(found.triangles, 'triangle')}</strong>
+        {what === 'kit' && ` in ${count(found.models, 'model')}`}.
+      </span>
+    </label>
   );
 }
 

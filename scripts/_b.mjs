@@ -1,0 +1,16 @@
+import { open, demo } from './_look.mjs';
+const {browser,page}=await open(); await demo(page);
+await page.getByRole('button',{name:/^Landing jetty/}).first().click(); await page.waitForTimeout(500);
+await page.getByRole('button',{name:'Perspective'}).click(); await page.getByRole('button',{name:'Right',exact:true}).click(); await page.waitForTimeout(800);
+await page.keyboard.press('Shift+F');
+await page.screenshot({path:'/tmp/shots/b1.png'});
+await page.getByRole('button',{name:'Slots',exact:true}).click(); await page.waitForTimeout(300);
+await page.getByRole('button',{name:'Actions for Landing jetty'}).click(); await page.waitForTimeout(300);
+await page.screenshot({path:'/tmp/shots/b2.png'});
+await page.getByRole('menuitem',{name:'Complete the other half'}).click(); await page.waitForTimeout(400);
+await page.screenshot({path:'/tmp/shots/b3.png'});
+await page.keyboard.press('Escape');
+await page.getByRole('button',{name:'Actions for Landing jetty'}).click();
+await page.getByRole('menuitem',{name:'Take colors from another model'}).click(); await page.waitForTimeout(400);
+await page.screenshot({path:'/tmp/shots/b4.png'});
+await browser.close();
