@@ -1,7 +1,7 @@
 // Each figure beside a baseline in the same process, as a ratio: how many times as fast. `npm run bench`.
 import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { Ray, Vector3 } from 'three';
+import { DoubleSide, Mesh, MeshBasicMaterial, Ray, Raycaster, Vector3 } from 'three';
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { applyEdit } from '@/core/edit/edit';
 import { seatFaces } from '@/core/edit/seatFaces';
@@ -11,13 +11,17 @@ import { buildAdjacency } from '@/core/mesh/adjacency';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { facesUnderBrush } from '@/core/pick/brush';
 import { grow } from '@/core/pick/change';
-import { facesSeenInside } from '@/core/pick/outline';
+import { matchFaces } from '@/core/carry/matchFaces';
+import { facesSeenInside, ownersOf } from '@/core/pick/outline';
+import { findSymmetry } from '@/core/pick/symmetry';
 import { ringThrough } from '@/core/pick/ring';
 import { floodSmooth, partOf } from '@/core/pick/scopes';
-import { boundsOf } from '@/core/mesh/measure';
+import { boundsOf, middlesOfFaces } from '@/core/mesh/measure';
 import { triangulate } from '@/core/mesh/triangulate';
 import { rasterFaces } from '@/core/view/rasterFaces';
 import { framingMatrix } from '@/core/view/thumbnail';
+import type { LoadedMesh } from '@/workers/core.worker';
+import { facesThrough, smallFacesInOutline } from '@/workers/facesInOutline';
 import { buildTree } from '@/workers/rays';
 import { layoutUvs } from '@/core/seat/layout';
 import { planRelay, relaySheet } from '@/core/sheet/relay';
@@ -152,6 +156,39 @@ const camera = framingMatrix(boundsOf(mesh), 1.1);
 const raster = rasterFaces(view, camera, 1280, 800);
 const tree = buildTree({ mesh, triangles: seen });
 const ahead = new Vector3(-0.62, -0.42, -1).normalize();
+const plain = new Mesh(tree.geometry, new MeshBasicMaterial({ side: DoubleSide }));
+const caster = new Raycaster(new Vector3(250, 0, 200).addScaledVector(ahead, -400), ahead);
+rows.push([
+  'a ray: which face a click meets',
+  time(31, () => tree.raycastFirst(caster.ray, DoubleSide)),
+  'three’s raycast without a tree',
+  time(5, () => caster.intersectObject(plain)),
+  '',
+]);
+const large = { id: '', mesh, adjacency, triangles: seen } as unknown as LoadedMesh;
+const box = Float32Array.of(320, 200, 960, 200, 960, 600, 320, 600);
+const present = { matrix: camera, width: 1280, height: 800, eye: [0, 0, 0] as [number, number, number], ahead: ahead.toArray() };
+rows.push([
+  'a box: faces without a pixel of their own, by rays',
+  time(3, () => smallFacesInOutline(large, tree, present, box, 'touched', ownersOf(raster, 200_000))),
+  'the box again over all faces, through the model',
+  time(3, () => facesThrough(large, present, box, 'touched')),
+  '500 ms',
+]);
+rows.push([
+  'the plane that mirrors 200,000 faces, and their twins',
+  time(3, () => findSymmetry(mesh, adjacency)),
+  'a Map from the rounded middle of each face',
+  time(3, () => mapOfMiddles(mesh)),
+  '',
+]);
+rows.push([
+  'faces known again after 200,000 were moved and shuffled',
+  time(1, () => matchFaces(mesh, shuffled(mesh), () => false)),
+  'a Map from the rounded middle of each face, twice',
+  2 * time(3, () => mapOfMiddles(mesh)),
+  '',
+]);
 rows.push([
   'which face owns each pixel, 1280 × 800, 400,000 triangles',
   time(5, () => rasterFaces(view, camera, 1280, 800)),
@@ -241,6 +278,25 @@ function castRays(tree: ReturnType<typeof buildTree>, { positions }: PolyMesh, c
     if (tree.raycastFirst(new Ray(origin, ahead))) hits++;
   }
   return hits;
+}
+
+function mapOfMiddles(m: PolyMesh): Map<string, number> {
+  const out = new Map<string, number>();
+  const middles = middlesOfFaces(m);
+  for (let f = 0; f * 3 < middles.length; f++)
+    out.set(`${middles[f * 3]!.toFixed(4)},${middles[f * 3 + 1]!.toFixed(4)},${middles[f * 3 + 2]!.toFixed(4)}`, f);
+  return out;
+}
+
+/** The same faces in another order, and the whole elsewhere. */
+function shuffled(m: PolyMesh): PolyMesh {
+  const faces = m.faceStart.length - 1;
+  const order = Uint32Array.from({ length: faces }, (_, f) => (f * 7919) % faces);
+  return {
+    ...m,
+    positions: m.positions.map((v) => v + 3),
+    cornerVertex: Uint32Array.from(m.cornerVertex, (_, c) => m.cornerVertex[order[c >> 2]! * 4 + (c & 3)]!),
+  };
 }
 
 /** Sky, sea and rock with grain: smooth areas, soft borders and one small strong color. */

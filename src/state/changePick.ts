@@ -3,6 +3,7 @@ import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, 
 import { borderOf } from '@/core/pick/edges';
 import type { Adjacency } from '@/core/mesh/adjacency';
 import { announce } from './announce';
+import { colorFaces } from './coloring';
 import { current, dispatch, useEditor } from './editor';
 import { coreWorker } from '@/workers/client';
 import { notify } from './notices';
@@ -39,10 +40,14 @@ export interface Growth {
   version: number;
 }
 
-export function beginGrowth(): Growth | null {
-  const adjacency = current()?.loaded?.adjacency;
+/** Counts rings from the present pick on; in the worker, where the mesh is too large for the page. */
+export async function beginGrowth(): Promise<Growth | null> {
+  const { loaded } = current() ?? {};
   const { picked, count, version } = usePick.getState();
-  return adjacency && count ? { rings: ringsFrom(adjacency, picked), before: pickedFaces(), version } : null;
+  if (!loaded || !count) return null;
+  const before = pickedFaces();
+  const rings = picked.length <= pageLimit ? ringsFrom(loaded.adjacency, picked) : await coreWorker().ringsFrom(loaded.id, picked);
+  return { rings, before, version };
 }
 
 export const isGrowing = ({ version }: Growth): boolean => version === usePick.getState().version;
@@ -124,9 +129,9 @@ export function setSeams(isSeam: boolean): void {
 /** The twins of picked faces join; those without one are counted. */
 export async function mirrorPick(): Promise<void> {
   const symmetry = await symmetryInView();
-  const { picked, count } = usePick.getState();
+  const { count } = usePick.getState();
   if (!symmetry || !count) return;
-  const faces = Uint32Array.from(picked.keys()).filter((f) => picked[f]);
+  const faces = pickedFaces();
   const alone = faces.filter((f) => symmetry.twin[f]! < 0).length;
   const all = mirrored(faces, symmetry, 'across');
   usePick.getState().set((flags) => {
@@ -138,22 +143,40 @@ export async function mirrorPick(): Promise<void> {
   });
 }
 
-/** Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. */
-export async function lookForMissed(seen: Uint8Array | null): Promise<void> {
-  const { loaded } = current() ?? {};
-  if (!loaded) return;
+/**
+ * Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. `colored`: the faces that the drag colored with
+ * a cell, where it did not pick them.
+ */
+export async function lookForMissed(seen: Uint8Array | null, colored?: { faces: Uint32Array; cell: number }): Promise<void> {
+  const { loaded, cells } = current() ?? {};
+  if (!loaded || !cells) return;
   const { picked, version } = usePick.getState();
+  const taken = colored ? flagsOf(colored.faces, picked.length) : picked;
   const isSmall = picked.length <= pageLimit;
-  const { left, lone } = isSmall ? missedFaces(loaded.adjacency, picked) : await coreWorker().missedFaces(loaded.id, picked);
+  const { left, lone } = isSmall ? missedFaces(loaded.adjacency, taken) : await coreWorker().missedFaces(loaded.id, taken);
   if (usePick.getState().version !== version) return;
-  const missed = { left: seen ? left.filter((f) => seen[f]) : left, lone };
-  if (missed.left.length || missed.lone.length) usePick.setState({ missed });
+  const wanted = left.filter((f) => (!seen || seen[f]) && (!colored || cells[f] !== colored.cell));
+  if (colored) {
+    if (wanted.length) usePick.setState({ missed: { left: wanted, lone: new Uint32Array(0), cell: colored.cell } });
+  } else if (wanted.length || lone.length) usePick.setState({ missed: { left: wanted, lone } });
 }
 
-/** Small faces that were left out join the pick. */
+function flagsOf(faces: Uint32Array, count: number): Uint8Array {
+  const flags = new Uint8Array(count);
+  for (const f of faces) flags[f] = 1;
+  return flags;
+}
+
+/** Small faces that were left out join the pick, or take the color that the others took. */
 export function takeMissed(): void {
   const { missed } = usePick.getState();
   if (!missed?.left.length) return;
+  if (missed.cell) {
+    colorFaces(missed.left, missed.cell, { join: true });
+    usePick.setState({ missed: null });
+    announce(`${missed.left.length} small faces colored, too`);
+    return;
+  }
   usePick.getState().set((flags) => {
     for (const f of missed.left) flags[f] = 1;
   });

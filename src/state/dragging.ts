@@ -1,3 +1,4 @@
+import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Outline } from '@/core/pick/outline';
 import { announce } from './announce';
@@ -44,7 +45,7 @@ export async function takeDragged(
     usePick.getState().set((picked) => picked.set(before));
     isColored = colorFaces(faces, cell);
   } else {
-    keepForStepBack(Uint32Array.from(before.keys()).filter((f) => before[f]));
+    keepForStepBack(facesWhere(before.length, (f) => before[f]));
     apply(faces);
   }
   const { version } = usePick.getState();
@@ -52,6 +53,7 @@ export async function takeDragged(
   if (usePick.getState().version !== version) return;
   if (isColoring) {
     if (joining.length) colorFaces(joining, cell, { join: isColored });
+    await lookForMissed(seen && withSmall(seen, joining), { faces: Uint32Array.from([...faces, ...joining]), cell });
     return;
   }
   if (joining.length) apply(Uint32Array.from(new Set([...faces, ...joining])));

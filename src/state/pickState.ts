@@ -1,3 +1,4 @@
+import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Missed } from '@/core/pick/change';
 
@@ -21,8 +22,8 @@ export interface PickState {
   elsewhere: Readonly<Record<string, Uint32Array>>;
   /** The border of the pick as edges, as the corner that stands for each; `null` while it is not asked for. */
   edges: Uint32Array | null;
-  /** What a drag may have left out, or taken by accident. */
-  missed: Missed | null;
+  /** What a drag may have left out, or taken by accident; `cell`: the drag colored faces with it, instead of picking them. */
+  missed: (Missed & { cell?: number }) | null;
   /** Other faces that share texels of a piece of art with the face under the pointer. */
   sharing: Uint32Array;
   /** What a click there would take. */
@@ -85,12 +86,10 @@ export const usePick = create<PickState>((set, get) => ({
   },
 }));
 
-export function pickedFaces(): Uint32Array {
-  const { picked, count } = usePick.getState();
-  const faces = new Uint32Array(count);
-  for (let f = 0, i = 0; f < picked.length; f++) if (picked[f]) faces[i++] = f;
-  return faces;
-}
+export const pickedFaces = (): Uint32Array => {
+  const { picked } = usePick.getState();
+  return facesWhere(picked.length, (f) => picked[f]);
+};
 
 /** How many picks can be stepped back through. */
 const mostPast = 30;

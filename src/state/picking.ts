@@ -1,3 +1,4 @@
+import { facesWhere } from '@/core/mesh/facesWhere';
 import { findCell } from '@/core/kit/kit';
 import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
 import { sharedTexels } from '@/core/seat/sharedTexels';
@@ -94,6 +95,7 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
   const others = taken === 'kit color' ? sameColorElsewhere(face) : {};
   const { cell } = useColoring.getState();
   if (act === 'color' && cell && !keys.add && !keys.take) {
+    usePick.setState({ missed: null });
     click.colored = colorFaces(faces, cell, { join, elsewhere: others });
     return;
   }
@@ -117,10 +119,7 @@ function sameColorElsewhere(face: number): Record<string, Uint32Array> {
   if (!cell) return {};
   const found = state.kit.models
     .filter((m) => m.id !== modelId)
-    .map((m): [string, Uint32Array] => [
-      m.id,
-      Uint32Array.from(state.seats[m.id]!.cell.keys()).filter((f) => state.seats[m.id]!.cell[f] === cell),
-    ]);
+    .map((m): [string, Uint32Array] => [m.id, facesWhere(m.faces, (f) => state.seats[m.id]!.cell[f] === cell)]);
   return Object.fromEntries(found.filter(([, faces]) => faces.length));
 }
 

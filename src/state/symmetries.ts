@@ -1,3 +1,4 @@
+import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Axis, MirrorPlane, Symmetry } from '@/core/pick/symmetry';
 import { coreWorker } from '@/workers/client';
@@ -54,6 +55,6 @@ export async function mirroredByPhrase(faces: Uint32Array): Promise<Uint32Array>
 export async function showFacesWithoutTwin(): Promise<void> {
   const symmetry = await symmetryInView();
   if (!symmetry) return;
-  usePick.setState({ shown: Uint32Array.from(symmetry.twin.keys()).filter((f) => symmetry.twin[f]! < 0) });
+  usePick.setState({ shown: facesWhere(symmetry.twin.length, (f) => symmetry.twin[f]! < 0) });
   announce(`${symmetry.unmatched} faces have no twin across ${symmetry.axis}`);
 }

@@ -24,7 +24,7 @@ import { colorsAsRead, stackPictures, type PictureStack } from '@/core/mesh/colo
 import { boundsOf, type Bounds } from '@/core/mesh/measure';
 import { faceCount, materialCount, triangleCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate, type Triangles } from '@/core/mesh/triangulate';
-import { missedFaces, type Missed } from '@/core/pick/change';
+import { missedFaces, ringsFrom, type Missed } from '@/core/pick/change';
 import { facesThroughBrush, type Brush } from '@/core/pick/brush';
 import { likeFaces } from '@/core/pick/likeParts';
 import { projectVertices, type Outline } from '@/core/pick/outline';
@@ -211,6 +211,9 @@ const api = {
 
   /** What a drag may have left out or taken by accident, on meshes too large for the page. */
   missedFaces: (id: string, picked: Uint8Array): Missed => missedFaces(residents.get(id)!.loaded.adjacency, picked),
+
+  /** How many rings each face lies from the pick, on such meshes. */
+  ringsFrom: (id: string, picked: Uint8Array): Float32Array => ringsFrom(residents.get(id)!.loaded.adjacency, picked),
 
   /** From now on only what is shown is met by rays and outlines. */
   setShown(id: string, shown: Shown): void {

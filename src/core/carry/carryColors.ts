@@ -1,3 +1,4 @@
+import { facesWhere } from '../mesh/facesWhere';
 import { copySeats, group, type Edit } from '../edit/edit';
 import { findModel, type KitState, type Region, type Seats } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -60,7 +61,7 @@ export function carryColors(
   const brought = carrySeats(given, meshes.from, meshes.to, match.from, cornersBy(match));
   const regions = [...to.regions];
   const idOf = new Map(from.regions.map((r) => [r.id, idIn(regions, r, new Set(brought.region))]));
-  const matched = Uint32Array.from(match.from.keys()).filter((f) => match.from[f]! >= 0 && given.cell[match.from[f]!] !== 0);
+  const matched = facesWhere(match.from.length, (f) => match.from[f]! >= 0 && given.cell[match.from[f]!] !== 0);
   const faces = unlockedFaces(to, own, matched);
   const seats = copySeats(own);
   if (brought.at) seats.at ??= new Float32Array(meshes.to.cornerVertex.length * 2).fill(0.5);

@@ -1,3 +1,4 @@
+import { facesWhere } from '../mesh/facesWhere';
 import type { OldCorner } from './carrySeats';
 import { copySeats, type Remeshed } from '../edit/edit';
 import type { Model, Seats } from '../kit/kit';
@@ -30,7 +31,7 @@ export function carryEdgesAndPicks(
 ): Pick<Remeshed, 'seams' | 'picks'> {
   const carriedPicks = picks.map((pick) => {
     const was = new Set(facesOfSpans(pick.spans));
-    return { ...pick, spans: spansOfFaces(Uint32Array.from(oldFaces.keys()).filter((f) => was.has(oldFaces[f]!))) };
+    return { ...pick, spans: spansOfFaces(facesWhere(oldFaces.length, (f) => was.has(oldFaces[f]!))) };
   });
   if (!seams.length) return { seams, picks: carriedPicks };
   const [old, now] = [adjacencyOf(before), adjacencyOf(after)];

@@ -1,3 +1,4 @@
+import { facesWhere } from '../mesh/facesWhere';
 import { adjacencyOf } from '../mesh/adjacency';
 import { boundsOf, middlesOfFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
@@ -42,7 +43,7 @@ export function matchFaces(before: PolyMesh, after: PolyMesh, isAlike: (f: numbe
   if (from.includes(-1)) matchMovedParts(old, after, from, isAlike, take('moved'));
   if (from.includes(-1) && isSameBuild(old, after)) from.forEach((g, f) => g < 0 && take('order')(f, f));
   const counts = Object.fromEntries(matchKinds.map((kind, i) => [kind, by.reduce((n, b) => n + Number(b === i + 1), 0)]));
-  return { from, by, counts: counts as FaceMatch['counts'], unmatched: Uint32Array.from(from.keys()).filter((f) => from[f]! < 0) };
+  return { from, by, counts: counts as FaceMatch['counts'], unmatched: facesWhere(from.length, (f) => from[f]! < 0) };
 }
 
 const sizeOf = (mesh: PolyMesh): number => {

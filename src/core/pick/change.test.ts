@@ -4,7 +4,7 @@ import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
-import { fillHoles, grow, growToCreases, invertInParts, missedFaces, shrink } from './change';
+import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink } from './change';
 import { likeFaces, partMaps } from './likeParts';
 import { facesOf, type Scope } from './scopes';
 import { findSymmetry, mirrorPlanes, twinsAcross } from './symmetry';
@@ -137,6 +137,11 @@ describe('changing the pick', () => {
         expect(isWithin(grow(adjacency, shrink(adjacency, picked)), picked)).toBe(true);
         if (picked.some((p) => p) && picked.some((p) => !p))
           expect(invertInParts(adjacency, invertInParts(adjacency, picked))).toEqual(picked);
+        // Rings tell at once what growing and shrinking come to step by step.
+        const rings = ringsFrom(adjacency, picked);
+        const at = (n: number) => picked.map((_, f) => Number(rings[f]! <= n));
+        expect([at(0), at(1), at(2)]).toEqual([picked, grow(adjacency, picked), grow(adjacency, grow(adjacency, picked))]);
+        expect([at(-1), at(-2)]).toEqual([shrink(adjacency, picked), shrink(adjacency, shrink(adjacency, picked))]);
       }),
       { seed: 11, numRuns: 60 },
     );

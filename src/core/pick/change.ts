@@ -1,4 +1,5 @@
 import type { Adjacency } from '../mesh/adjacency';
+import { facesWhere } from '../mesh/facesWhere';
 import { pointCorners } from './points';
 
 /** Flags of picked faces, 1 for each; all functions here return new flags and leave theirs alone. */
@@ -14,22 +15,21 @@ export function shrink(adjacency: Adjacency, picked: Flags): Flags {
   return around(adjacency, picked, 0);
 }
 
-/** Faces that share a point with a face of the given value take it; `from`: only those of these faces spread it. */
-function around(adjacency: Adjacency, picked: Flags, value: 0 | 1, from?: ReadonlySet<number>): Flags {
+/** Faces that share a point with a face of the given value take it. */
+function around(adjacency: Adjacency, picked: Flags, value: 0 | 1): Flags {
   const { cornerPoint, cornerFace, faceStart } = adjacency;
   const { start, corners } = pointCorners(adjacency);
   const out = picked.slice();
   const done = new Uint8Array(adjacency.pointCount);
-  const spread = (f: number) => {
+  for (let f = 0; f < picked.length; f++) {
+    if (picked[f] !== value) continue;
     for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
       const p = cornerPoint[c]!;
       if (done[p]) continue;
       done[p] = 1;
       for (let i = start[p]!; i < start[p + 1]!; i++) out[cornerFace[corners[i]!]!] = value;
     }
-  };
-  if (from?.size) for (const f of from) spread(f);
-  else for (let f = 0; f < picked.length; f++) if (picked[f] === value) spread(f);
+  }
   return out;
 }
 
@@ -38,22 +38,28 @@ function around(adjacency: Adjacency, picked: Flags, value: 0 | 1, from?: Readon
  * infinite where none is left behind.
  */
 export function ringsFrom(adjacency: Adjacency, picked: Flags): Float32Array {
+  const { cornerPoint, cornerFace, faceStart } = adjacency;
+  const { start, corners } = pointCorners(adjacency);
   const rings = new Float32Array(picked.length);
-  for (const value of [1, 0] as const) {
-    const unreached = value ? Infinity : -Infinity;
-    for (let f = 0; f < picked.length; f++) if (picked[f] !== value) rings[f] = unreached;
-    let edge = new Set<number>();
-    let reached: Flags = picked.slice();
-    for (let n = 1; ; n++) {
-      const next = around(adjacency, reached, value, edge);
-      edge = new Set();
-      for (let f = 0; f < next.length; f++)
-        if (next[f] !== reached[f]) {
-          rings[f] = value ? n : 1 - n;
-          edge.add(f);
+  for (const value of [1, 0]) {
+    for (let f = 0; f < picked.length; f++) if (picked[f] !== value) rings[f] = value ? Infinity : -Infinity;
+    const isDone = new Uint8Array(adjacency.pointCount);
+    let frontier: Uint32Array | number[] = facesWhere(picked.length, (f) => picked[f] === value);
+    for (let n = 1; frontier.length; n++) {
+      const next: number[] = [];
+      for (const f of frontier)
+        for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+          const p = cornerPoint[c]!;
+          if (isDone[p]) continue;
+          isDone[p] = 1;
+          for (let i = start[p]!; i < start[p + 1]!; i++) {
+            const g = cornerFace[corners[i]!]!;
+            if (picked[g] === value || Number.isFinite(rings[g])) continue;
+            rings[g] = value ? n : 1 - n;
+            next.push(g);
+          }
         }
-      if (!edge.size) break;
-      reached = next;
+      frontier = next;
     }
   }
   return rings;

@@ -1,3 +1,4 @@
+import { facesWhere } from '../mesh/facesWhere';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { FaceRaster } from '../view/rasterFaces';
 
@@ -51,7 +52,7 @@ export function facesSeenInside(
   screen: () => Float32Array,
 ): Uint32Array {
   const owns = ownersOf(raster, mesh.faceStart.length - 1, maskOf(outline, raster.width, raster.height));
-  const faces = Uint32Array.from(owns.keys()).filter((f) => owns[f]);
+  const faces = facesWhere(owns.length, (f) => owns[f]);
   if (reach === 'touched') return faces;
   const at = screen();
   return faces.filter((f) => isWhollyInside(mesh, at, f, outline));

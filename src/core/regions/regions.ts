@@ -1,3 +1,4 @@
+import { facesWhere } from '../mesh/facesWhere';
 import { applyEdit, group, type Edit } from '../edit/edit';
 import { seatFaces, spansOf } from '../edit/seatFaces';
 import { findModel, type KitState, type Model, type Region, type Seats } from '../kit/kit';
@@ -131,7 +132,7 @@ export function reorderRegion(state: KitState, modelId: string, id: number, by: 
 }
 
 export function facesOfRegion({ region }: Seats, id: number): Uint32Array {
-  return Uint32Array.from(region.keys()).filter((f) => region[f] === id);
+  return facesWhere(region.length, (f) => region[f] === id);
 }
 
 /** Faces without those of locked regions. */

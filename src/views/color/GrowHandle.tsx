@@ -12,13 +12,21 @@ const least = -most;
 export function GrowHandle() {
   const [rings, setRings] = useState(0);
   const growth = useRef<Growth | null>(null);
+  /** Rings are being counted; what is asked for meanwhile waits. */
+  const beginning = useRef<Promise<void> | null>(null);
+  const wanted = useRef(0);
   const from = useRef(0);
-  const to = (n: number) => {
-    if (!growth.current || !isGrowing(growth.current)) growth.current = beginGrowth();
-    if (!growth.current) return;
-    const next = Math.max(least, Math.min(most, n));
-    setRings(next);
-    growTo(growth.current, next);
+  const to = async (n: number) => {
+    wanted.current = Math.max(least, Math.min(most, n));
+    setRings(wanted.current);
+    if (!growth.current) {
+      beginning.current ??= beginGrowth().then((begun) => {
+        growth.current = begun;
+        beginning.current = null;
+      });
+      await beginning.current;
+    }
+    if (growth.current && isGrowing(growth.current)) growTo(growth.current, wanted.current);
   };
   const end = () => {
     if (growth.current && rings !== 0) endGrowth(growth.current);
@@ -39,12 +47,12 @@ export function GrowHandle() {
         end();
         from.current = e.clientX;
         e.currentTarget.setPointerCapture(e.pointerId);
-        to(0);
+        void to(0);
       }}
       onPointerMove={(e) => {
         if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
         const n = Math.round((e.clientX - from.current) / perRing);
-        if (n !== rings) to(n);
+        if (n !== rings) void to(n);
       }}
       onPointerUp={end}
       onPointerCancel={end}
@@ -53,7 +61,9 @@ export function GrowHandle() {
         const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[e.key];
         if (by === undefined) return;
         e.preventDefault();
-        to((growth.current && isGrowing(growth.current) ? rings : 0) + by);
+        const isStale = growth.current && !isGrowing(growth.current);
+        if (isStale) growth.current = null;
+        void to((isStale ? 0 : rings) + by);
       }}
       className="flex h-[22px] cursor-ew-resize touch-none items-center gap-1.5 px-0.5 select-none hover:bg-wash"
     >

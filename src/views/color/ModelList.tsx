@@ -63,7 +63,7 @@ export function ModelList() {
                       {/* eslint-disable-next-line @next/next/no-img-element */}
                       {pictures[m.id] && <img src={pictures[m.id]} width={40} height={40} alt="" />}
                     </span>
-                    <span className="min-w-0 pr-6">
+                    <span className="min-w-0 pr-8">
                       <span className="block truncate font-medium">{m.name}</span>
                       <span className={`block truncate text-small ${isCurrent ? 'text-[#bbb]' : 'text-quiet'}`}>
                         {bare === 0

@@ -67,7 +67,7 @@ export function Phrase() {
       <p
         ref={sentence}
         aria-label="What a click does"
-        className="flex min-w-0 flex-1 items-baseline gap-x-1.5 overflow-hidden text-phrase whitespace-nowrap"
+        className="flex min-w-0 flex-1 items-baseline gap-x-[0.35em] overflow-hidden text-phrase whitespace-nowrap"
       >
         <Word label="What to do" value={actWords[act]}>
           <Radio

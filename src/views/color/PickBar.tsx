@@ -102,7 +102,7 @@ export function PickBar() {
         )}
         <NeverSeen isOffered={picked === 0 && shown.length === 0} />
       </div>
-      {picked > 0 && <MissedWords />}
+      <MissedWords />
       {picked > 0 && <BorderWords />}
       {sharing.length > 0 && (
         <div className="flex min-h-[26px] items-center">
@@ -165,13 +165,13 @@ function BorderWords() {
 function MissedWords() {
   const missed = usePick((s) => s.missed);
   if (!missed) return null;
-  const { left, lone } = missed;
+  const { left, lone, cell } = missed;
   return (
     <div className="flex min-h-[26px] items-center gap-4">
       {left.length > 0 && (
         <span className="flex items-center gap-2">
-          {count(left.length, 'small face')} beside them {left.length === 1 ? 'is' : 'are'} not.
-          <Action k="Shift E" word="take them too" run={takeMissed} />
+          {count(left.length, 'small face')} beside them {left.length === 1 ? 'is' : 'are'} not{cell ? ' colored' : ''}.
+          <Action k="Shift E" word={`${cell ? 'color' : 'take'} ${left.length === 1 ? 'it' : 'them'} too`} run={takeMissed} />
         </span>
       )}
       {lone.length > 0 && (

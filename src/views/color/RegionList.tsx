@@ -145,7 +145,9 @@ function RegionRow({
         <span className="min-w-0 flex-1 truncate">{region.name}</span>
         {region.locked && <Lock size={11} aria-hidden />}
         {differ > 0 && <span className="text-small">≠ {number(differ)}</span>}
-        <span className="text-small text-quiet">{number(faces)}</span>
+        <span className="text-small text-quiet">
+          {number(faces)} · {Math.round(share * 100)} %
+        </span>
       </button>
       <Menu
         label={`Actions for region ${region.name}`}

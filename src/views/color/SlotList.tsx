@@ -1,4 +1,5 @@
 'use client';
+import { facesWhere } from '@/core/mesh/facesWhere';
 import { MoreHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import { findCell, isTextured, type LeavingSlot, type Model } from '@/core/kit/kit';
@@ -94,5 +95,5 @@ function SlotRow({ model, slot, others, faces }: { model: Model; slot: LeavingSl
 
 function facesOn(model: Model, cell: number): Uint32Array {
   const { cells } = currentOf({ ...useEditor.getState(), modelId: model.id })!;
-  return Uint32Array.from(cells.keys()).filter((f) => cells[f] === cell);
+  return facesWhere(cells.length, (f) => cells[f] === cell);
 }

@@ -124,7 +124,7 @@ export const shortcutGroups: ShortcutGroup[] = [
         shown: 'Esc',
         does: 'let go',
         run: () => {
-          usePick.setState({ shown: new Uint32Array(0) });
+          usePick.setState({ shown: new Uint32Array(0), missed: null });
           letPickGo();
         },
       },

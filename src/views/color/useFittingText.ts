@@ -1,5 +1,8 @@
 import { useLayoutEffect, useRef } from 'react';
 
+/** Pixels. */
+const least = 11;
+
 /** A line that is set smaller where it would not fit its place. Give the ref to an element whose children keep to one line. */
 export function useFittingText() {
   const line = useRef<HTMLParagraphElement>(null);
@@ -8,9 +11,12 @@ export function useFittingText() {
     if (!element) return;
     const fit = () => {
       element.style.fontSize = '';
-      const own = parseFloat(getComputedStyle(element).fontSize);
-      const share = element.clientWidth / element.scrollWidth;
-      if (share < 1) element.style.fontSize = `${Math.max(11, Math.floor(own * share * 10) / 10)}px`;
+      let size = parseFloat(getComputedStyle(element).fontSize);
+      // Gaps and paddings do not all shrink with the letters, so once is not enough.
+      for (let i = 0; i < 5 && element.scrollWidth > element.clientWidth && size > least; i++) {
+        size = Math.max(least, Math.floor(size * (element.clientWidth / element.scrollWidth) * 10 - 1) / 10);
+        element.style.fontSize = `${size}px`;
+      }
     };
     fit();
     const words = new MutationObserver(fit);

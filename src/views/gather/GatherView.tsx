@@ -5,7 +5,8 @@ import { prepareMeshes, showModel, useEditor } from '@/state/editor';
 import { duplicateModel, importFiles, removeModel, reportOn, useImport } from '@/state/importing';
 import { useThumbnails } from '@/state/thumbnails';
 import { Button } from '@/ui/Button';
-import { modelFiles } from '@/ui/FileChooser';
+import { FileChooser, modelFiles } from '@/ui/FileChooser';
+import { readFileAgain } from '@/state/carrying';
 import { count } from '@/ui/words';
 import { ImportReport } from './ImportReport';
 
@@ -102,6 +103,18 @@ function ModelRow({ id, name, faces, from }: { id: string; name: string; faces: 
             }}
           />
           <RowAction word="Check" name={name} run={() => void reportOn(id)} />
+          <FileChooser
+            label={`The file of ${name} as it is now`}
+            accept={modelFiles}
+            multiple
+            onFiles={(files) => {
+              router.push(`/kit/${kitId}/color`);
+              void readFileAgain(id, files);
+            }}
+            className="border-b border-[#999] hover:border-ink"
+          >
+            Read again
+          </FileChooser>
           <RowAction word="Duplicate" name={name} run={() => duplicateModel(id)} />
           <RowAction word="Remove" name={name} run={() => removeModel(id)} />
         </p>

@@ -1,4 +1,5 @@
 'use client';
+import { facesWhere } from '@/core/mesh/facesWhere';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
@@ -48,7 +49,7 @@ export function UseOfColor({ sheet }: { sheet: Sheet }) {
     if (!model) return;
     showModel(model.id);
     const { cell } = state.seats[model.id]!;
-    const faces = Uint32Array.from(cell.keys()).filter((f) => cell[f] === id);
+    const faces = facesWhere(cell.length, (f) => cell[f] === id);
     pickFaces(faces);
     announce(`${faces.length} faces of ${model.name} picked`);
     router.push(`/kit/${state.kit.id}/color`);

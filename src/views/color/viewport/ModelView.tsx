@@ -12,22 +12,20 @@ import {
   type OrthographicCamera,
   type PerspectiveCamera,
 } from 'three';
-import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
-import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
-import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { useColoring, withDrafts } from '@/state/coloringState';
 import { isTextured } from '@/core/kit/kit';
 import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
 import { useEditor } from '@/state/editor';
 import { usePictures } from '@/state/pictures';
-import { usePick } from '@/state/pickState';
+import { pickedFaces, usePick } from '@/state/pickState';
 import { cellTable } from '@/state/thumbnails';
 import { useView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/core.worker';
 import { cellColorTexture, faceTextures, pictureTexture, sheetTexture, updateTexels } from './faceTextures';
 import { sheetUvs } from './sheetUvs';
+import { inkLine } from './inkLine';
 import { edgeSegments, modelGeometry, outlineSegments, segmentsOf } from './modelGeometry';
 import { modelMaterial, shadingNumber, stateBits } from './modelMaterial';
 
@@ -55,10 +53,10 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       edgeMaterial,
       middle,
       edgeLength: meanLength(segments),
-      pick: outline(),
-      seams: outline(1.6),
-      border: outline(4),
-      pointed: outline(),
+      pick: inkLine(),
+      seams: inkLine(1.6),
+      border: inkLine(4),
+      pointed: inkLine(),
     };
   }, [loaded]);
 
@@ -137,8 +135,8 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       mark(shownNow, lit, stateBits.shown);
       shownNow = lit;
       updateTexels(textures.states, state);
-      const list = shown.length ? shown : count ? everySet(picked) : none;
-      pick.set(outlineSegments(loaded, list, shown.length ? (f) => (state[f]! & stateBits.shown) !== 0 : (f) => picked[f] === 1));
+      const list = shown.length ? shown : count ? pickedFaces() : none;
+      pick.set(outlineSegments(loaded, list, state, shown.length ? stateBits.shown : stateBits.picked));
       invalidate();
     };
     const edges = () => {
@@ -153,7 +151,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       mark(pointedNow, wouldTake, stateBits.pointed);
       pointedNow = wouldTake;
       updateTexels(textures.states, state);
-      pointed.set(outlineSegments(loaded, wouldTake, (f) => (state[f]! & stateBits.pointed) !== 0));
+      pointed.set(outlineSegments(loaded, wouldTake, state, stateBits.pointed));
       invalidate();
     };
     const look = () => {
@@ -254,45 +252,3 @@ function meanLength(segments: Float32Array): number {
 }
 
 const none = new Uint32Array(0);
-
-function* everySet(flags: Uint8Array): Iterable<number> {
-  for (let f = 0; f < flags.length; f++) if (flags[f]) yield f;
-}
-
-/** An ink line with a paper rim, so that it shows on any color. */
-function outline(width = 2) {
-  const make = (color: number, width: number, order: number) => {
-    const material = new LineMaterial({ color, linewidth: width, transparent: true, depthWrite: false });
-    const object = new LineSegments2(new LineSegmentsGeometry(), material);
-    object.renderOrder = order;
-    object.visible = false;
-    object.frustumCulled = false;
-    return object;
-  };
-  const objects = [make(0xffffff, width * 2, 2), make(0x111111, width, 3)];
-  let isEmpty = true;
-  let isWanted = true;
-  const show = () => objects.forEach((o) => (o.visible = isWanted && !isEmpty));
-  return {
-    objects,
-    set(segments: Float32Array) {
-      isEmpty = segments.length === 0;
-      if (!isEmpty)
-        for (const o of objects) {
-          o.geometry.dispose();
-          o.geometry = new LineSegmentsGeometry().setPositions(segments);
-        }
-      show();
-    },
-    visible(wanted: boolean) {
-      isWanted = wanted;
-      show();
-    },
-    dispose() {
-      for (const o of objects) {
-        o.geometry.dispose();
-        o.material.dispose();
-      }
-    },
-  };
-}

@@ -57,15 +57,17 @@ export function edgeSegments({ mesh, adjacency }: LoadedMesh, isShown?: (face: n
   return Float32Array.from(out);
 }
 
-/** Ends of the edges between faces in the set and faces out of it. `isIn`: 1 for each face of the set. */
-export function outlineSegments({ mesh, adjacency }: LoadedMesh, faces: Iterable<number>, isIn: (face: number) => boolean): Float32Array {
+/** Ends of the edges between faces of a set and faces out of it: those of the set have this bit in their state. */
+export function outlineSegments({ mesh, adjacency }: LoadedMesh, faces: Uint32Array, state: Uint8Array, bit: number): Float32Array {
   const { neighbour, cornerFace, faceStart } = adjacency;
   const out: number[] = [];
-  for (const f of faces)
-    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+  for (let i = 0; i < faces.length; i++) {
+    const end = faceStart[faces[i]! + 1]!;
+    for (let c = faceStart[faces[i]!]!; c < end; c++) {
       const d = neighbour[c]!;
-      if (d < 0 || !isIn(cornerFace[d]!)) pushEdge(out, mesh, adjacency, c);
+      if (d < 0 || !(state[cornerFace[d]!]! & bit)) pushEdge(out, mesh, adjacency, c);
     }
+  }
   return Float32Array.from(out);
 }
 

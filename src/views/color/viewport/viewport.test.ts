@@ -58,8 +58,15 @@ describe('geometry', () => {
     expect([...(geometry.attributes.faceId!.array as Uint32Array)].filter((_, c) => c % 4 === 0)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8]);
     expect(edgeSegments(floor).length / 6).toBe(24);
     const isIn = (f: number) => f === 4 || f === 5;
-    expect(outlineSegments(floor, [4, 5], isIn).length / 6).toBe(6);
-    expect(outlineSegments(floor, [...Array(9).keys()], () => true).length / 6).toBe(12);
+    expect(
+      outlineSegments(
+        floor,
+        Uint32Array.of(4, 5),
+        Uint8Array.from({ length: 9 }, (_, f) => (isIn(f) ? 3 : 2)),
+        1,
+      ).length / 6,
+    ).toBe(6);
+    expect(outlineSegments(floor, Uint32Array.from(Array(9).keys()), new Uint8Array(9).fill(1), 1).length / 6).toBe(12);
   });
 });
 
