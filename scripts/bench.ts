@@ -20,7 +20,7 @@ import { boundsOf, middlesOfFaces } from '@/core/mesh/measure';
 import { triangulate } from '@/core/mesh/triangulate';
 import { rasterFaces } from '@/core/view/rasterFaces';
 import { framingMatrix } from '@/core/view/thumbnail';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { facesThrough, smallFacesInOutline } from '@/workers/facesInOutline';
 import { buildTree } from '@/workers/rays';
 import { layoutUvs } from '@/core/seat/layout';

@@ -4,7 +4,7 @@ import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
 import { isModelFile } from '@/core/io/fileKinds';
 import { db } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
 import { dispatch, flushEdits, keepMesh, showModel, useEditor } from './editor';
 import { useImport } from './importing';

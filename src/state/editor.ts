@@ -18,7 +18,7 @@ import { readBlob } from '@/data/blobs';
 import { loadKit } from '@/data/kits';
 import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
 import { closeColoring } from './coloringState';
 import { forgetPictures, preparePictures } from './pictures';

@@ -7,7 +7,7 @@ import type { Cost } from '@/core/budget/tally';
 import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
 import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { filesOf, useEditor } from './editor';
 import { pictureFiles } from './pictures';
 import { trianglesOf, unseenFaces, useUnseen } from './unseen';

@@ -5,7 +5,7 @@ import { swatchOf } from '@/core/sheet/cells';
 import type { Raster } from '@/core/sheet/raster';
 import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
-import type { PictureFile } from '@/workers/core.worker';
+import type { PictureFile } from '@/workers/pictures';
 import { notify } from './notices';
 
 /** Decoded pictures of the open kit, and addresses under which the page can show them; by content address. */

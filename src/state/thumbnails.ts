@@ -4,7 +4,7 @@ import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colo
 import { meanColor } from '@/core/sheet/raster';
 import { db } from '@/data/db';
 import { coreWorker } from '@/workers/client';
-import type { Portrait } from '@/workers/core.worker';
+import type { Portrait } from '@/workers/portraits';
 import { noDrafts, type Drafts } from './coloringState';
 import { useEditor, type EditorState } from './editor';
 import { pictureFiles, usePictures } from './pictures';

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { lchFromHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { colorFaces } from './coloring';
 import { current } from './editor';
 

@@ -4,7 +4,7 @@ import { faceCount } from '@/core/mesh/polyMesh';
 import { isWhollyInside, ownersOf, projectVertices, touches, type Outline } from '@/core/pick/outline';
 import { rasterFaces, type FaceRaster } from '@/core/view/rasterFaces';
 import type { PresentView } from '@/core/view/presentView';
-import type { LoadedMesh, Shown } from './core.worker';
+import type { LoadedMesh, Shown } from './residents';
 import { firstShown, shownInput, trianglesOf, type RayMesh } from './rays';
 
 export type Reach = 'touched' | 'inside';

@@ -9,7 +9,7 @@ import type { PresentView } from '@/core/view/presentView';
 import { framingMatrix } from '@/core/view/thumbnail';
 import { buildTree } from './rays';
 import { facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
-import type { LoadedMesh, Shown } from './core.worker';
+import type { LoadedMesh, Shown } from './residents';
 import { box, boxFaces, grid } from '@tests/meshes';
 import { alongStroke, facesThroughBrush, facesUnderBrush, type Brush } from '@/core/pick/brush';
 import { facesSeenInside, isInside, maskOf, ownersOf, projectVertices } from '@/core/pick/outline';

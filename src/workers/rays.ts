@@ -5,7 +5,7 @@ import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import type { Triangles } from '@/core/mesh/triangulate';
 import type { RasterInput } from '@/core/view/rasterFaces';
 import { visibleArea } from '@/core/view/visibleArea';
-import type { Shown } from './core.worker';
+import type { Shown } from './residents';
 
 export interface RayMesh {
   mesh: PolyMesh;

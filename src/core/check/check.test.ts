@@ -118,6 +118,9 @@ describe('half a mirrored body', () => {
   it('is found, and completed into a whole that is welded, closed and mirrored in itself', () => {
     expect(halfPlane(half())).toEqual({ axis: 'x', offset: 0, edges: 4 });
     expect(halfPlane(box())).toBeNull();
+    // A flat plate has only open edges in a plane, and stands for itself.
+    const plate = grid(3);
+    expect(halfPlane({ ...plate, positions: plate.positions.map((_, i) => plate.positions[i - (i % 3) + [1, 0, 2][i % 3]!]!) })).toBeNull();
     const { mesh, oldFaces, changed, turned } = completeHalf(half(), { axis: 'x', offset: 0 });
     const adjacency = adjacencyOf(mesh);
     expect([faceCount(mesh), changed, adjacency.openEdges, adjacency.pointCount, adjacency.partStart.length]).toEqual([16, 8, 0, 14, 2]);

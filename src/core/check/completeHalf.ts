@@ -22,7 +22,9 @@ export function halfPlane(mesh: PolyMesh): (MirrorPlane & { edges: number }) | n
   const slack = sizeOf(mesh) * onPlane;
   const { positions, cornerVertex } = mesh;
   let best: (MirrorPlane & { edges: number }) | null = null;
-  for (const [k, axis] of axes.entries())
+  for (const [k, axis] of axes.entries()) {
+    // What lies flat in a plane is no half of anything.
+    if (max[k]! - min[k]! < sizeOf(mesh) * 0.02) continue;
     for (const offset of [min[k]!, max[k]!]) {
       let edges = 0;
       for (let c = 0; c < neighbour.length; c++) {
@@ -35,6 +37,7 @@ export function halfPlane(mesh: PolyMesh): (MirrorPlane & { edges: number }) | n
       if (edges >= 3 && edges > openEdges * 0.6 && edges > (best?.edges ?? 0))
         best = { axis, offset: Math.abs(offset) <= slack ? 0 : offset, edges };
     }
+  }
   // Models that stand open on the ground are not halves.
   return best?.axis === 'y' ? null : best;
 }

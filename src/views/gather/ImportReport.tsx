@@ -10,7 +10,7 @@ import { usePick } from '@/state/pickState';
 import { frame } from '@/state/viewState';
 import { Button } from '@/ui/Button';
 import { bytes, count, metres, number } from '@/ui/words';
-import type { ModelReport } from '@/workers/core.worker';
+import type { ModelReport } from '@/workers/importing';
 import { ColorOffers } from './ColorOffers';
 
 const words: Record<ProblemKind, { say: (n: number) => string; why: string; repairs: Repair[] }> = {

@@ -14,7 +14,7 @@ import { boundsOf, type Bounds } from '@/core/mesh/measure';
 import { usePhrase } from '@/state/phrase';
 import { usePick, pickedFaces } from '@/state/pickState';
 import { useView } from '@/state/viewState';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { frameBounds, sideDirection } from './framing';
 
 const fov = 32;

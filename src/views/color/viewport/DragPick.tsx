@@ -9,7 +9,7 @@ import { usePhrase } from '@/state/phrase';
 import { usePick } from '@/state/pickState';
 import { provideView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { boxByKeys } from './boxByKeys';
 import { RestingView, viewOf } from './restingView';
 

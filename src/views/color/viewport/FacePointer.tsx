@@ -7,7 +7,8 @@ import { clickFace, faceName, pointAtFace } from '@/state/picking';
 import { usePick } from '@/state/pickState';
 import { turnView, zoomView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
-import type { Hit, LoadedMesh } from '@/workers/core.worker';
+import type { Hit } from '@/workers/picking';
+import type { LoadedMesh } from '@/workers/residents';
 import { faceTowards } from './faceTowards';
 
 /** Pixels that the pointer may move between press and release for it to be a click. */

@@ -22,7 +22,7 @@ import { pickedFaces, usePick } from '@/state/pickState';
 import { cellTable } from '@/state/thumbnails';
 import { useView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { cellColorTexture, faceTextures, pictureTexture, sheetTexture, updateTexels } from './faceTextures';
 import { sheetUvs } from './sheetUvs';
 import { inkLine } from './inkLine';

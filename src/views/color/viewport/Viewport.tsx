@@ -2,7 +2,7 @@
 import { Canvas } from '@react-three/fiber';
 import { useState } from 'react';
 import { useView } from '@/state/viewState';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { CameraRig } from './CameraRig';
 import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';

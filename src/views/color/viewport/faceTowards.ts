@@ -1,5 +1,5 @@
 import { Vector3, type Camera } from 'three';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { middleOfFace } from './FacePointer';
 
 /**

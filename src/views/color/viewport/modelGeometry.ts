@@ -1,7 +1,7 @@
 import { BufferAttribute, BufferGeometry, IntType, Sphere, Vector3, Box3 } from 'three';
 import type { Adjacency } from '@/core/mesh/adjacency';
 import type { Cut } from '@/state/viewState';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 
 /** One vertex for each polygon corner, triangles over them. */
 export function modelGeometry({ mesh, adjacency, triangles, bounds }: LoadedMesh): BufferGeometry {

@@ -5,7 +5,7 @@ import type { FaceRaster } from '@/core/view/rasterFaces';
 import { usePick } from '@/state/pickState';
 import { useView } from '@/state/viewState';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 
 export function viewOf(camera: Camera, size: { width: number; height: number }): PresentView {
   camera.updateMatrixWorld();

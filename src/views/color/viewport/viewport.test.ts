@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { adjacencyOf } from '@/core/mesh/adjacency';
 import { boundsOf } from '@/core/mesh/measure';
 import { triangulate } from '@/core/mesh/triangulate';
-import type { LoadedMesh } from '@/workers/core.worker';
+import type { LoadedMesh } from '@/workers/residents';
 import { box, grid } from '@tests/meshes';
 import { faceTextures, updateTexels } from './faceTextures';
 import { faceTowards } from './faceTowards';

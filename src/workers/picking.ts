@@ -1,0 +1,123 @@
+import * as Comlink from 'comlink';
+import { faceCount } from '@/core/mesh/polyMesh';
+import { type Brush, facesThroughBrush } from '@/core/pick/brush';
+import { type Missed, missedFaces, ringsFrom } from '@/core/pick/change';
+import { likeFaces } from '@/core/pick/likeParts';
+import { type Outline, projectVertices } from '@/core/pick/outline';
+import { nearestCorner, nearestEdge } from '@/core/pick/ring';
+import { type PickRequest, facesOf } from '@/core/pick/scopes';
+import { type MirrorPlane, type Symmetry, mirrorPlanes, twinsAcross } from '@/core/pick/symmetry';
+import type { PresentView } from '@/core/view/presentView';
+import type { FaceRaster } from '@/core/view/rasterFaces';
+import { visibleArea } from '@/core/view/visibleArea';
+import { Ray, Vector3 } from 'three';
+import { type Reach, facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
+import { firstShown, hiddenFaces } from './rays';
+import { type Shown, rasterInputOf, residents, treeOf } from './residents';
+
+/** What a ray meets: a face, and the numbers of its nearest edge and corner. */
+export interface Hit {
+  face: number;
+  edge: number;
+  corner: number;
+}
+
+/** What rays, rasters and floods tell of a mesh. */
+export const picking = {
+  /** The face that a ray meets first, and which of its edges and corners are nearest; `null` where there is none. World coordinates in metres. */
+  faceAt(id: string, origin: [number, number, number], direction: [number, number, number]): Hit | null {
+    const resident = residents.get(id);
+    if (!resident) return null;
+    const ray = new Ray(new Vector3(...origin), new Vector3(...direction));
+    const hit = firstShown(treeOf(resident), ray, resident.loaded, resident.shown);
+    if (hit?.faceIndex == null) return null;
+    const { mesh, adjacency, triangles } = resident.loaded;
+    const face = triangles.face[hit.faceIndex]!;
+    const start = mesh.faceStart[face]!;
+    const point = hit.point.toArray();
+    return { face, edge: nearestEdge(mesh, adjacency, face, point) - start, corner: nearestCorner(mesh, adjacency, face, point) - start };
+  },
+
+  /** Floods that are too large for the page. */
+  pick(id: string, cells: Uint16Array, seams: readonly number[], request: PickRequest): Uint32Array {
+    const { loaded } = residents.get(id)!;
+    const faces = facesOf({ mesh: loaded.mesh, adjacency: loaded.adjacency, cells, seams }, request)!;
+    return Comlink.transfer(faces, [faces.buffer]);
+  },
+
+  /** The same faces on all parts that are like theirs. */
+  likeFaces(id: string, faces: Uint32Array, tolerance: number): Uint32Array {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return likeFaces(mesh, adjacency, faces, tolerance);
+  },
+
+  /** What a drag may have left out or taken by accident, on meshes too large for the page. */
+  missedFaces: (id: string, picked: Uint8Array): Missed => missedFaces(residents.get(id)!.loaded.adjacency, picked),
+
+  /** How many rings each face lies from the pick, on such meshes. */
+  ringsFrom: (id: string, picked: Uint8Array): Float32Array => ringsFrom(residents.get(id)!.loaded.adjacency, picked),
+
+  /** From now on only what is shown is met by rays and outlines. */
+  setShown(id: string, shown: Shown): void {
+    const resident = residents.get(id);
+    if (resident) resident.shown = shown;
+  },
+
+  mirrorPlanes(id: string, tolerance: number): (MirrorPlane & { share: number })[] {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return mirrorPlanes(mesh, adjacency, tolerance);
+  },
+
+  twinsAcross(id: string, plane: MirrorPlane, tolerance: number): Symmetry {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return twinsAcross(mesh, adjacency, plane, tolerance);
+  },
+
+  /** Which face owns each pixel under a camera. */
+  faceRaster(id: string, view: PresentView): FaceRaster {
+    const { loaded, shown } = residents.get(id)!;
+    const raster = rasterOf(loaded, view, shown);
+    return Comlink.transfer(raster, [raster.faces.buffer]);
+  },
+
+  /** All faces that an outline on the screen takes through the model. */
+  facesThrough(id: string, view: PresentView, outline: Outline, reach: Reach): Uint32Array {
+    const { loaded, shown } = residents.get(id)!;
+    return facesThrough(loaded, view, outline, reach, shown);
+  },
+
+  /** Faces under a brush through the model, at each of its places. */
+  brushThrough(id: string, view: PresentView, brush: Omit<Brush, 'x' | 'y'>, places: [number, number][]): number[] {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    const { hidden } = residents.get(id)!.shown ?? {};
+    const screen = projectVertices(mesh, view.matrix, view.width, view.height);
+    const taken = new Set(places.flatMap(([x, y]) => facesThroughBrush(mesh, adjacency, screen, { ...brush, x, y })));
+    return [...taken].filter((f) => !hidden?.[f]);
+  },
+
+  /** Faces in an outline that own no pixel (`owns`: 1 for those that do) and are seen all the same. */
+  smallFacesInOutline(id: string, view: PresentView, outline: Outline, reach: Reach, owns: Uint8Array): Uint32Array {
+    const resident = residents.get(id)!;
+    return smallFacesInOutline(resident.loaded, treeOf(resident), view, outline, reach, owns, resident.shown);
+  },
+
+  /** Those of some faces that are truly seen. */
+  seenFaces(id: string, view: PresentView, faces: Uint32Array): Uint32Array {
+    const resident = residents.get(id)!;
+    return seenFaces(resident.loaded, treeOf(resident), view, faces, resident.shown);
+  },
+
+  /** Faces that cannot be seen from any side. */
+  hiddenFaces(id: string): Uint32Array {
+    const resident = residents.get(id)!;
+    const { loaded } = resident;
+    return hiddenFaces(loaded, treeOf(resident), loaded.adjacency.normals);
+  },
+
+  /** Square metres of each face that are seen from around; computed once for a mesh. */
+  visibleArea(id: string): Float32Array {
+    const resident = residents.get(id)!;
+    const { loaded } = resident;
+    return (resident.visible ??= visibleArea(rasterInputOf(loaded), loaded.bounds, faceCount(loaded.mesh)));
+  },
+};

@@ -1,0 +1,68 @@
+import * as Comlink from 'comlink';
+import type { Hex } from '@/core/color/hex';
+import { decodePicture } from '@/core/io/decodePicture';
+import type { KitPictures } from '@/core/io/picture';
+import type { Sheet } from '@/core/kit/kit';
+import { type DrawnPalette, countColors, drawSeries } from '@/core/picture/drawColors';
+import type { Lines } from '@/core/picture/findLines';
+import { type Finding, readBlocks, recognise } from '@/core/picture/readBlocks';
+import { type EncodedSheet, encodeSheet } from '@/core/sheet/encode';
+import type { Raster } from '@/core/sheet/raster';
+import { pictureDecoder } from './codecs';
+
+/** A picture that sheets are drawn from, by its address. */
+export interface PictureFile {
+  address: string;
+  bytes: Uint8Array;
+}
+
+let palettePicture: Raster | null = null;
+
+/** Decoding, recognising and drawing colors from pictures. */
+export const pictures = {
+  /** Each sheet as the file that it leaves as. */
+  async encodeSheets(sheets: Sheet[], pictures: PictureFile[]): Promise<EncodedSheet[]> {
+    const opened = await openPictures(pictures);
+    return sheets.map((s) => encodeSheet(s, opened));
+  },
+
+  /** Recognises what a palette picture holds; it stays open for `readBlocks`. */
+  async openPalettePicture(name: string, bytes: Uint8Array): Promise<{ raster: Raster; finding: Finding }> {
+    await pictureDecoder();
+    palettePicture = decodePicture(name, bytes);
+    return { raster: palettePicture, finding: recognise(palettePicture) };
+  },
+
+  /** What lies between lines that were moved by hand. */
+  readBlocks(lines: Lines): Finding {
+    if (!palettePicture) throw new Error('No palette picture is open.');
+    return readBlocks(palettePicture, lines);
+  },
+
+  /** Palettes of 1 to `most` colors that stand for a picture. */
+  drawColors(raster: Raster, most: number, locked: Hex[]): DrawnPalette[] {
+    return drawSeries(countColors(raster), most, locked);
+  },
+
+  async decodePicture(name: string, bytes: Uint8Array): Promise<Raster> {
+    await pictureDecoder();
+    const raster = decodePicture(name, bytes);
+    return Comlink.transfer(raster, [raster.data.buffer]);
+  },
+};
+
+/** Pictures decoded lately, for sheets that are encoded again and again. */
+const decoded = new Map<string, Raster>();
+
+export async function openPictures(files: PictureFile[]): Promise<KitPictures> {
+  if (files.length) await pictureDecoder();
+  const wanted = new Set(files.map((f) => f.address));
+  for (const address of decoded.keys()) if (!wanted.has(address)) decoded.delete(address);
+  const out = new Map<string, { bytes: Uint8Array; raster: Raster }>();
+  for (const { address, bytes } of files) {
+    const raster = decoded.get(address) ?? decodePicture('A picture of the sheet', bytes);
+    decoded.set(address, raster);
+    out.set(address, { bytes, raster });
+  }
+  return out;
+}
