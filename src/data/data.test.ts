@@ -138,7 +138,7 @@ describe('the archive', () => {
     expect(writeArchive(again.state, again.blobs)).toEqual(bytes);
   });
 
-  it('carries pictures: references, frozen sheets and art, and the seats on them', async () => {
+  it('carries pictures, frozen sheets and art with the seats on them, regions, seams and named picks', async () => {
     const picture = Uint8Array.from({ length: 90 }, (_, i) => i);
     const of = await contentAddress(picture);
     const state = someKit();
@@ -148,10 +148,14 @@ describe('the archive', () => {
     state.kit.references.push({ id: 'pCove', name: 'Cove', picture: of });
     state.kit.allowed = { name: 'few.hex', colors: ['#112233'] };
     state.seats.mBell!.at = new Float32Array(48).fill(0.25);
+    state.seats.mBell!.region.set([7, 7], 1);
+    const picks = [{ id: 1, name: 'lip', spans: [0, 2, 5, 1] }];
+    Object.assign(state.kit.models[0]!, { regions: [{ id: 7, name: 'rim', cell: 2, locked: true }], seams: [3, 23], picks });
     await expect(() => writeArchive(state, blobs)).toThrow('is missing');
     const again = await readArchive('a.zip', writeArchive(state, new Map([...blobs, [of, picture]])));
     expect(plain(again.state)).toEqual(plain(state));
     expect(again.blobs.get(of)).toEqual(picture);
+    expect([...again.state.seats.mBell!.region]).toEqual([0, 7, 7, 0, 0, 0]);
   });
 
   it('is refused where anything in it does not fit together', async () => {
@@ -177,6 +181,10 @@ describe('the archive', () => {
     await expect(json((kit) => (cells(kit)[1]!.rect.x = 14))).rejects.toThrow('outside');
     await expect(json((kit) => (cells(kit)[1]!.fill = { kind: 'solid', color: 'red' }))).rejects.toThrow('fill');
     await expect(json((kit) => Object.assign(kit, { surprise: 1 }))).rejects.toThrow('surprise');
+    const bell = (change: object) => json((kit) => Object.assign((kit.models as unknown as object[])[0]!, change));
+    await expect(bell({ seams: [24] })).rejects.toThrow('seams do not fit');
+    await expect(bell({ picks: [{ id: 1, name: 'lip', spans: [4, 3] }] })).rejects.toThrow('picks do not fit');
+    await expect(bell({ picks: [{ id: 1, name: 'lip', spans: [3, 1, 2, 1] }] })).rejects.toThrow('picks do not fit');
   });
 
   it('packs any arrays and refuses what reaches past its end', () => {

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { carryColors, looksOf, reread } from '@/core/carry/carryColors';
 import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
+import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
 import { db } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
@@ -50,6 +51,11 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
     const old = loadedOf(model.mesh);
     const task = startTask();
     try {
+      const tooLarge = files.find((f) => f.size > limits.bytes);
+      if (tooLarge)
+        throw new Error(
+          `${tooLarge.name} has ${Math.round(tooLarge.size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
+        );
       const named = await Promise.all(files.map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })));
       if (!named.some((f) => isModelFile(f.name)))
         throw new Error(`${named[0]!.name} is no model: choose an .obj, .glb, .gltf, .ply or .stl file.`);

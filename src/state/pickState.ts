@@ -122,5 +122,5 @@ export const countWords = () => {
   const { count } = usePick.getState();
   const { faces, models } = elsewhereCount();
   const here = count === 1 ? '1 face picked' : `${count} faces picked`;
-  return faces ? `${here}, and ${faces} on ${models} other models` : here;
+  return faces ? `${here}, and ${faces} on ${models === 1 ? 'another model' : `${models} other models`}` : here;
 };

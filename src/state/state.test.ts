@@ -51,6 +51,11 @@ const { pickedFaces, usePick } = await import('./pickState');
 const { usePhrase } = await import('./phrase');
 const { useColoring } = await import('./coloringState');
 const { useAnnouncement } = await import('./announce');
+const { nameThePick, setRegionLock } = await import('./regions');
+const { forgetPick, recallPick, rememberPick, renamePick } = await import('./namedPicks');
+const { stepBackThroughPicks } = await import('./hiding');
+const { takeDragged } = await import('./dragging');
+const { takeMissed } = await import('./changePick');
 
 const keys = { add: false, take: false };
 const cells = () => [...current()!.cells];
@@ -142,6 +147,79 @@ describe('picking', () => {
     expect(pickedFaces()).toHaveLength(9);
     await pointAtFace(-1);
     expect(usePick.getState().wouldTake).toHaveLength(0);
+  });
+
+  it('goes through the whole kit by color, is colored there in one undo, and comes along to the other model', async () => {
+    const [dark, light] = [ramp(0)[0]!, ramp(0)[1]!];
+    showModel('floor');
+    await click(2);
+    await click(7, { add: true, take: false });
+    chooseCell(dark);
+    showModel('box');
+    await click(4);
+    chooseCell(dark);
+    usePhrase.setState({ scope: 'kit color' });
+    await click(4);
+    expect([...pickedFaces()]).toEqual([4]);
+    expect(Object.entries(usePick.getState().elsewhere).map(([id, faces]) => [id, [...faces]])).toEqual([['floor', [2, 7]]]);
+    expect(useAnnouncement.getState().text.trim()).toBe('1 face picked, and 2 on another model');
+    chooseCell(light);
+    const colored = () => ['box', 'floor'].map((id) => useEditor.getState().state.seats[id]!.cell.filter((c) => c === light).length);
+    expect(colored()).toEqual([1, 2]);
+    undoEdit();
+    expect(colored()).toEqual([0, 0]);
+    await click(4);
+    showModel('floor');
+    expect([...pickedFaces()]).toEqual([2, 7]);
+    expect(Object.keys(usePick.getState().elsewhere)).toEqual(['box']);
+    // A locked region keeps its color, on every model.
+    nameThePick('deck', false);
+    setRegionLock(1, true);
+    showModel('box');
+    await click(4);
+    chooseCell(light);
+    expect(colored()).toEqual([1, 0]);
+  });
+
+  it('is stepped back through, and remembered by a name that survives being undone and done again', async () => {
+    for (const face of [0, 3, 5]) await click(face);
+    stepBackThroughPicks();
+    expect([...pickedFaces()]).toEqual([3]);
+    stepBackThroughPicks();
+    expect([...pickedFaces()]).toEqual([0]);
+    rememberPick();
+    rememberPick();
+    const picks = () => useEditor.getState().state.kit.models[0]!.picks ?? [];
+    expect(picks().map((p) => [p.name, p.spans])).toEqual([
+      ['pick', [0, 1]],
+      ['pick 2', [0, 1]],
+    ]);
+    renamePick(2, 'lid');
+    forgetPick(1);
+    await click(4);
+    recallPick(picks()[0]!, true);
+    expect([...pickedFaces()]).toEqual([0, 4]);
+    for (let i = 0; i < 4; i++) undoEdit();
+    expect('picks' in useEditor.getState().state.kit.models[0]!).toBe(false);
+    redoEdit();
+    expect(picks()).toHaveLength(1);
+  });
+
+  it('tells the small faces that coloring by a drag has missed, and gives them the color in the same undo', async () => {
+    const uneven = grid(6);
+    for (let v = 0; v < 49; v++) if (uneven.positions[v * 3] === 6) uneven.positions[v * 3] = 5.2;
+    await closeKit();
+    await open({ deck: uneven });
+    usePhrase.setState({ act: 'color' });
+    useColoring.setState({ cell: ramp(1)[0]! });
+    const most = Uint32Array.from({ length: 36 }, (_, f) => f).filter((f) => f % 6 < 5 && f !== 14);
+    await takeDragged(most, new Uint8Array(36), { add: false, take: false }, new Uint8Array(36).fill(1));
+    expect(usePick.getState().missed!.left).toContain(14);
+    takeMissed();
+    expect(cells()[14]).toBe(ramp(1)[0]);
+    expect(usePick.getState().missed).toBeNull();
+    undoEdit();
+    expect(cells().every((c) => c === 0)).toBe(true);
   });
 
   it('leaves large floods to the worker', async () => {

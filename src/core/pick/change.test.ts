@@ -5,7 +5,9 @@ import { meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
 import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink } from './change';
+import { borderOf, edgeCorner, lengthOfEdges } from './edges';
 import { likeFaces, partMaps } from './likeParts';
+import { facesOfSpans, spansOfFaces } from './namedPicks';
 import { facesOf, type Scope } from './scopes';
 import { findSymmetry, mirrorPlanes, twinsAcross } from './symmetry';
 
@@ -204,4 +206,38 @@ it('takes a mesh for mirrored that is so only nearly, within the tolerance and n
     adjacencyOf(grid(6, (x) => Math.abs(x - 3))),
   );
   expect(best).toMatchObject({ axis: 'x', offset: 3, share: 1 });
+});
+
+it('the border of a pick is what lies between it and the rest, and spans of faces say just what they were made of', () => {
+  const floor = grid(6);
+  const adjacency = adjacencyOf(floor);
+  fc.assert(
+    fc.property(fc.uniqueArray(fc.nat(35), { minLength: 1 }), (list) => {
+      const faces = Uint32Array.from(list).sort();
+      const spans = spansOfFaces(faces);
+      expect(facesOfSpans(spans)).toEqual(faces);
+      const picked = flagsOf([...faces], 36);
+      const border = new Set(borderOf(adjacency, picked));
+      for (let c = 0; c < adjacency.neighbour.length; c++) {
+        const d = adjacency.neighbour[c]!;
+        const isBetween =
+          d < 0 ? picked[adjacency.cornerFace[c]!] === 1 : picked[adjacency.cornerFace[c]!] !== picked[adjacency.cornerFace[d]!];
+        expect(border.has(edgeCorner(adjacency, c))).toBe(isBetween);
+      }
+      // All edges of the floor are one metre long.
+      expect(lengthOfEdges(floor, adjacency, Uint32Array.from(border))).toBeCloseTo(border.size, 4);
+      // A patch that begins in the pick stays in it, where its border is a seam.
+      const context = { mesh: floor, adjacency, cells: new Uint16Array(36), seams: [...border] };
+      const patch = facesOf(context, { scope: 'patch', face: faces[0]!, angle: 0 })!;
+      expect(patch.every((f) => picked[f])).toBe(true);
+    }),
+    { seed: 21, numRuns: 40 },
+  );
+});
+
+it('a patch ends at creases, too, where asked', () => {
+  const cube = box();
+  const context = { mesh: cube, adjacency: adjacencyOf(cube), cells: new Uint16Array(6) };
+  expect(facesOf(context, { scope: 'patch', face: 0, angle: 30 })).toHaveLength(6);
+  expect(facesOf(context, { scope: 'patch', face: 0, angle: 30, creases: true })).toHaveLength(1);
 });

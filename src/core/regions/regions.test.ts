@@ -88,6 +88,13 @@ it('proposes regions by what the model has, each face in one, and makes them wit
     ['colors', 1],
     ['height', 3],
   ]);
+  const grouped = { ...mesh, faceGroup: Uint16Array.from({ length: 12 }, (_, f) => f % 3), groups: ['hull', 'deck', 'mast'] };
+  const groups = proposeRegions(grouped, adjacencyOf(mesh), state.seats.m!, state.kit, 30).find((p) => p.by === 'groups')!;
+  expect(groups.regions.map((r) => [r.name, r.faces.length])).toEqual([
+    ['hull', 4],
+    ['deck', 4],
+    ['mast', 4],
+  ]);
   for (const { regions } of proposals)
     expect(new Set(regions.flatMap((r) => [...r.faces])).size).toBe(regions.reduce((s, r) => s + r.faces.length, 0));
   state = applyEdit(state, makeRegions(state, 'm', proposals[0]!.regions));

@@ -268,6 +268,30 @@ describe('writing GLB', () => {
     expect(await meshCount((f) => (f < 8 ? 1 : 2))).toBe(2);
   });
 
+  it('leaves faces out, parts instances that differ in that, and drops a mesh of which nothing is left', async () => {
+    const document = gridDocument(2);
+    const [source] = document.getRoot().listMeshes();
+    document
+      .getRoot()
+      .getDefaultScene()!
+      .addChild(document.createNode('copy').setMesh(source!).setTranslation([5, 0, 0]));
+    const bytes = await toGlb(document);
+    const { mesh } = await read(bytes);
+    const leave = async (isOut: (f: number) => boolean) => {
+      const { kit, item } = kitAround(mesh, bytes, () => 1);
+      const glb = await writeGlb(kit, [{ ...item, leaveOut: Uint8Array.from({ length: 16 }, (_, f) => Number(isOut(f))) }]);
+      await expectValid(glb);
+      return [(await sampleWithThree(glb)).triangles.length, (await new WebIO().readBinary(glb)).getRoot().listMeshes().length];
+    };
+    expect(await leave((f) => f % 8 === 0)).toEqual([14, 1]);
+    expect(await leave((f) => f === 0)).toEqual([15, 2]);
+    expect(await leave((f) => f < 8)).toEqual([8, 1]);
+    const { kit, item } = kitAround(box(2), null, () => 1);
+    expect(
+      (await sampleWithThree(await writeGlb(kit, [{ ...item, leaveOut: Uint8Array.from([1, 0, 0, 0, 0, 1]) }]))).triangles,
+    ).toHaveLength(8);
+  });
+
   it('leaves uncolored faces their material, UVs and vertex colors', async () => {
     const document = gridDocument(2);
     const bytes = await toGlb(document);
