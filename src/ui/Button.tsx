@@ -24,7 +24,7 @@ export function Button({
 export function Key({ children, dark = false }: { children: string; dark?: boolean }) {
   return (
     <kbd
-      className={`inline-flex h-[17px] min-w-[18px] items-center justify-center border px-1 font-sans text-[11px] font-medium ${dark ? 'border-[#777] text-paper' : 'border-[#9a9a9a] bg-white text-ink'}`}
+      className={`inline-flex h-[17px] min-w-[18px] shrink-0 whitespace-nowrap items-center justify-center border px-1 font-sans text-[11px] font-medium ${dark ? 'border-[#777] text-paper' : 'border-[#9a9a9a] bg-white text-ink'}`}
     >
       {children}
     </kbd>

@@ -14,7 +14,7 @@ export function CarryFrom({ to, onClose }: { to: string; onClose: () => void }) 
   return (
     <Modal
       open
-      wide
+      width="wide"
       onClose={onClose}
       title={`Whose colors come to ${name}?`}
       description="An altered copy, or a like model: faces are matched by geometry. What cannot be matched is listed and keeps what it has."

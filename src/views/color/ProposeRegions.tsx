@@ -35,7 +35,7 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
     };
   }, []);
   return (
-    <Modal open wide onClose={onClose} title="Regions to start from" description="Faces that are in a region already keep it.">
+    <Modal open width="wide" onClose={onClose} title="Regions to start from" description="Faces that are in a region already keep it.">
       {!list && <p className="mt-4">Looking at the model…</p>}
       <ul className="mt-4 grid grid-cols-4 gap-3">
         {list?.map((p) => (

@@ -26,8 +26,8 @@ const history = [
 export function ShortcutSheet() {
   const isOpen = useHelp((s) => s.isOpen);
   return (
-    <Modal open={isOpen} onClose={() => useHelp.setState({ isOpen: false })} title="Keys and pointer" wide>
-      <div className="mt-4 columns-2 gap-8">
+    <Modal open={isOpen} onClose={() => useHelp.setState({ isOpen: false })} title="Keys and pointer" width="widest">
+      <div className="mt-4 columns-3 gap-8">
         {shortcutGroups.map(({ name, list }) => (
           <section key={name} className="mb-5 break-inside-avoid">
             <h3 className="mb-1.5 border-b border-ink pb-1 font-bold">{name}</h3>

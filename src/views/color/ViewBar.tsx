@@ -39,7 +39,7 @@ export function ViewBar() {
               <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
               <Tick label="Edges marked as seams" value={view.seams} onChange={(seams) => useView.setState({ seams })} />
               <Tick
-                label="Only the faces behind: those turned to you are left out"
+                label="Only the faces behind, seen from inside"
                 value={view.behind}
                 onChange={(behind) => useView.setState({ behind })}
               />
@@ -148,7 +148,7 @@ function gridWords(): string {
 function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (value: boolean) => void }) {
   return (
     <label className="flex items-center gap-2">
-      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} className="h-4 w-4 accent-ink" />
+      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} className="h-4 w-4 shrink-0 accent-ink" />
       {label}
     </label>
   );
