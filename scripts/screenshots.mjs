@@ -1,6 +1,9 @@
 // Takes the pictures of the main views from the demo kit: build and start the application first, then `npm run screenshots`.
 import { existsSync } from 'node:fs';
 import { chromium } from '@playwright/test';
+import { takeFaces } from '../src/core/mesh/build.ts';
+import { objText } from './demo-kit/large.ts';
+import { landingJetty } from './demo-kit/models.ts';
 import { browserPaths } from './prepare.mjs';
 
 const address = process.env.ADDRESS ?? 'http://localhost:3000';
@@ -53,6 +56,27 @@ await page.keyboard.press('y');
 await page.keyboard.press('y');
 await page.keyboard.press('y');
 await page.keyboard.press('Control+z');
+
+// The jetty after a change outside: without its ladder, and with a crate set down.
+{
+  const shape = landingJetty();
+  shape.as('crate', () => shape.at({ move: [0.4, 1.6, 2] }, () => shape.box(0.8, 0.8, 0.8)));
+  const whole = shape.mesh();
+  const kept = shape.roles.flatMap((role, f) => (role === 'ladder' ? [] : [f]));
+  const changed = takeFaces(whole, Uint32Array.from(kept));
+  await page.getByRole('button', { name: /^Landing jetty/ }).click();
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Actions for Landing jetty' }).click();
+  await page.getByRole('menuitem', { name: 'Read its file again' }).click();
+  await (await choosing).setFiles({ name: 'landing-jetty.obj', mimeType: 'model/obj', buffer: Buffer.from(objText(changed)) });
+  await page.getByRole('region', { name: 'Landing jetty was read again' }).waitFor();
+  await page.getByRole('button', { name: /^pick 6 faces/ }).click();
+  await page.mouse.move(640, 700);
+  await shot('color-read-again');
+  await page.getByRole('region', { name: 'Landing jetty was read again' }).getByRole('button', { name: 'Close' }).click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+}
 
 await page
   .getByRole('button', { name: /Keeper’s cottage/ })

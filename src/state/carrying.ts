@@ -15,6 +15,8 @@ import { notify } from './notices';
 export interface Carried {
   model: string;
   title: string;
+  /** What became of the faces without a match. */
+  rest: 'bare' | 'kept';
   counts: Record<MatchKind, number>;
   /** Faces that could not be matched, part by part. */
   unmatched: { part: number; faces: Uint32Array }[];
@@ -97,7 +99,7 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
       const { state } = useEditor.getState();
       if (!dispatch(reread(state, modelId, match, old.mesh, { mesh: loaded.mesh, address, source }))) return;
       await flushEdits();
-      report(modelId, `${model.name} was read again`, match, loaded);
+      report(modelId, `${model.name} was read again`, 'bare', match, loaded);
     } finally {
       task.end();
     }
@@ -112,15 +114,15 @@ export const carryColorsFrom = (fromId: string, toId: string): Promise<void> =>
     const match = await coreWorker().matchMeshes(given.id, own.id, looksOf(state.seats[fromId]!));
     if (match.unmatched.length === to!.faces) throw new Error(`No face of ${to!.name} is like one of ${from!.name}; nothing was carried.`);
     const { edit } = carryColors(useEditor.getState().state, fromId, toId, match, { from: given.mesh, to: own.mesh });
-    if (dispatch(edit)) report(toId, `Colors came from ${from!.name}`, match, own);
+    if (dispatch(edit)) report(toId, `Colors came from ${from!.name}`, 'kept', match, own);
   });
 
-function report(model: string, title: string, { counts, unmatched }: FaceMatch, { adjacency }: LoadedMesh): void {
+function report(model: string, title: string, rest: Carried['rest'], { counts, unmatched }: FaceMatch, { adjacency }: LoadedMesh): void {
   showModel(model);
   const byPart = new Map<number, number[]>();
   for (const f of unmatched) byPart.set(adjacency.part[f]!, [...(byPart.get(adjacency.part[f]!) ?? []), f]);
   const parts = [...byPart].map(([part, faces]) => ({ part, faces: Uint32Array.from(faces) }));
-  useCarried.setState({ report: { model, title, counts, unmatched: parts.sort((p, q) => q.faces.length - p.faces.length) } });
+  useCarried.setState({ report: { model, title, rest, counts, unmatched: parts.sort((p, q) => q.faces.length - p.faces.length) } });
   announce(unmatched.length ? `${title}; ${unmatched.length} faces could not be matched` : `${title}; every face was matched`);
 }
 

@@ -22,7 +22,7 @@ export function CarryReport() {
   const modelId = useEditor((s) => s.modelId);
   if (busy) return <p className="absolute inset-0 m-auto h-fit w-fit border border-ink bg-paper px-4 py-2">{busy}…</p>;
   if (!report || report.model !== modelId) return null;
-  const { title, counts, unmatched } = report;
+  const { title, rest, counts, unmatched } = report;
   const lost = unmatched.reduce((n, u) => n + u.faces.length, 0);
   const matched = Object.values(counts).reduce((n, c) => n + c, 0);
   const take = (faces: Uint32Array) => {
@@ -58,8 +58,8 @@ export function CarryReport() {
       {lost > 0 && (
         <div className="mt-2 border-t border-ink pt-2">
           <p>
-            <strong>{count(lost, 'face')} could not be matched</strong> and {lost === 1 ? 'was' : 'were'} left as{' '}
-            {lost === 1 ? 'it is' : 'they are'}.
+            <strong>{count(lost, 'face')} could not be matched</strong>
+            {rest === 'bare' ? ' and came without a color.' : ' and kept what they had.'}
           </p>
           <ul className="mt-1 max-h-40 overflow-y-auto">
             {unmatched.slice(0, mostRows).map(({ part, faces }) => (
