@@ -124,6 +124,23 @@ test('a box adds and takes away, the brush stops at edges, and twins go along', 
   await chooseWord(page, /^A drag/, /brushes/);
   await dragOver(page, [0.15, 0.45], [0.25, 0.55]);
   await expect(tally(page)).toContainText('11 uncolored');
+  await page.keyboard.press('q');
+
+  // Through the model the far side is brushed, too; a lasso goes round by a free hand.
+  await chooseWord(page, /^Which side/, /both sides/);
+  await dragOver(page, [0.75, 0.45], [0.8, 0.5]);
+  await expect(pickBar(page)).toContainText(picked(2));
+  await page.keyboard.press('Escape');
+  await chooseWord(page, /^A drag/, /takes a lasso/);
+  await chooseWord(page, /^Which side/, /the near side/);
+  const box = (await viewport(page).boundingBox())!;
+  const to = (x: number, y: number) => page.mouse.move(box.x + box.width * x, box.y + box.height * y, { steps: 3 });
+  await to(0.6, 0.3);
+  await page.mouse.down();
+  await to(0.8, 0.3);
+  await to(0.7, 0.8);
+  await page.mouse.up();
+  await expect(pickBar(page)).toContainText(picked(1));
   await saved(page);
 });
 
@@ -255,6 +272,17 @@ test('a model leaves as flat materials, whose numbers and names stay', async ({ 
   await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
   await pickAt(page, 0.8, 0.5, 6);
   await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  // In the list of slots a click sends the picked faces to one, as in the tray.
+  await page.getByRole('button', { name: 'Slots', exact: true }).click();
+  await page.keyboard.press('f');
+  await pickAt(page, 0.8, 0.5, 1);
+  await page.getByRole('button', { name: 'Slot 0, rust, 6 faces' }).click();
+  await expect(page.getByRole('button', { name: 'Slot 0, rust, 7 faces' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: 'Actions for slot 1' }).click();
+  await page.getByRole('menuitem', { name: 'Pick its faces' }).click();
+  await expect(pickBar(page)).toContainText(picked(6));
+  await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'Hand-off' }).click();
   await page.getByRole('radio', { name: 'As flat materials' }).click();
   const table = page.getByRole('region', { name: 'Material slots of boxes' });
