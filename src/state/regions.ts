@@ -1,6 +1,6 @@
 import type { Edit } from '@/core/edit/edit';
 import type { Region } from '@/core/kit/kit';
-import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
+import type { RegionProposal } from '@/core/regions/propose';
 import {
   colorRegion,
   facesOfRegion,
@@ -71,33 +71,13 @@ export interface ShownProposal extends RegionProposal {
 
 /** Ways to divide the model in view, each with a picture. */
 export async function proposalsInView(): Promise<ShownProposal[]> {
-  const { model, loaded } = current() ?? {};
-  if (!model || !loaded) return [];
-  const { kit, seats } = stateNow();
-  const list = proposeRegions(loaded.mesh, loaded.adjacency, seats[model.id]!, kit, angleFor('smooth'));
-  return Promise.all(
-    list.map(async (proposal) => {
-      const faceColors = new Uint8Array(model.faces * 4);
-      proposal.regions.forEach(({ faces }, i) => {
-        // Well apart in lightness and hue, since neighbours in number are often neighbours in place.
-        const [r, g, b] = contrasting(i);
-        for (const f of faces) faceColors.set([r, g, b, 255], f * 4);
-      });
-      const png = await coreWorker().thumbnail(
-        { mesh: model.mesh, cells: new Uint16Array(model.faces), faceColors },
-        new Uint8Array(1024),
-        132,
-      );
-      return { ...proposal, picture: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })) };
-    }),
-  );
-}
-
-function contrasting(i: number): [number, number, number] {
-  const turn = (i * 0.618034) % 1;
-  const level = [0.55, 0.8, 0.35][i % 3]!;
-  const channel = (k: number) => Math.round(255 * (level + 0.28 * Math.sin(2 * Math.PI * (turn + k / 3))));
-  return [channel(0), channel(1), channel(2)].map((v) => Math.max(0, Math.min(255, v))) as [number, number, number];
+  const { model, loaded, cells } = current() ?? {};
+  if (!model || !loaded || !cells) return [];
+  const list = await coreWorker().proposeRegions(loaded.id, cells, stateNow().kit, angleFor('smooth'), 132);
+  return list.map(({ png, ...proposal }) => ({
+    ...proposal,
+    picture: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })),
+  }));
 }
 
 export function takeProposal(proposal: RegionProposal): void {

@@ -1,5 +1,7 @@
 import * as Comlink from 'comlink';
 import { encodePng } from '@/core/io/png';
+import type { Kit } from '@/core/kit/kit';
+import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
 import type { Raster } from '@/core/sheet/raster';
 import { type Sitter, lineUpAtScale } from '@/core/view/lineUp';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
@@ -30,6 +32,20 @@ export const portraits = {
     );
   },
 
+  /** Ways to divide a model into regions, each with a PNG of `size` pixels that shows every region in a color of its own. */
+  proposeRegions(id: string, cell: Uint16Array, kit: Kit, creaseAngle: number, size: number): (RegionProposal & { png: Uint8Array })[] {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return proposeRegions(mesh, adjacency, { cell }, kit, creaseAngle).map((proposal) => {
+      const faceColors = new Uint8Array(cell.length * 4);
+      proposal.regions.forEach(({ faces }, i) => {
+        const color = [...apart(i), 255];
+        for (const f of faces) faceColors.set(color, f * 4);
+      });
+      const png = encodePng(portray({ mesh: id, cells: new Uint16Array(cell.length), faceColors }, new Uint8Array(1024), size));
+      return { ...proposal, png };
+    });
+  },
+
   /** Models side by side at one scale; see `lineUpAtScale`. */
   lineUp(models: Portrait[], cellColors: Uint8Array, height: number, flat: boolean): Raster {
     const raster = lineUpAtScale(
@@ -40,6 +56,14 @@ export const portraits = {
     return Comlink.transfer(raster, [raster.data.buffer]);
   },
 };
+
+/** Colors well apart in lightness and hue, since neighbours in number are often neighbours in place. */
+function apart(i: number): [number, number, number] {
+  const turn = (i * 0.618034) % 1;
+  const level = [0.55, 0.8, 0.35][i % 3]!;
+  const channel = (k: number) => Math.max(0, Math.min(255, Math.round(255 * (level + 0.28 * Math.sin(2 * Math.PI * (turn + k / 3))))));
+  return [channel(0), channel(1), channel(2)];
+}
 
 /** Bare faces without any color of their own. */
 const bare = [205, 205, 203];

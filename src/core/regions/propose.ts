@@ -19,7 +19,13 @@ export interface RegionProposal {
 const mostProposed = 60;
 
 /** Ways to divide a model into regions, for those that give at least two. `creaseAngle`: degrees. */
-export function proposeRegions(mesh: PolyMesh, adjacency: Adjacency, seats: Seats, kit: Kit, creaseAngle: number): RegionProposal[] {
+export function proposeRegions(
+  mesh: PolyMesh,
+  adjacency: Adjacency,
+  seats: Pick<Seats, 'cell'>,
+  kit: Kit,
+  creaseAngle: number,
+): RegionProposal[] {
   const all: RegionProposal[] = [
     { by: 'parts', regions: byLabel(adjacency.part, (n) => `part ${n + 1}`) },
     { by: 'creases', regions: byCreases(adjacency, creaseAngle) },
@@ -34,7 +40,7 @@ export function proposeRegions(mesh: PolyMesh, adjacency: Adjacency, seats: Seat
     .filter((p) => p.regions.length > 1 || (p.by === 'colors' && p.regions.length === 1));
 }
 
-const byColor = (seats: Seats, kit: Kit): ProposedRegion[] =>
+const byColor = (seats: Pick<Seats, 'cell'>, kit: Kit): ProposedRegion[] =>
   byLabel(seats.cell, (n) => roleOf(kit, n))
     .filter((r) => r.name !== '')
     .map((r) => ({ ...r, cell: seats.cell[r.faces[0]!]! }));

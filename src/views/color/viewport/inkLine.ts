@@ -1,4 +1,4 @@
-import { InstancedInterleavedBuffer, InterleavedBufferAttribute } from 'three';
+import { InstancedInterleavedBuffer, InterleavedBufferAttribute, Sphere } from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
@@ -25,8 +25,9 @@ export function inkLine(width = 2) {
       isEmpty = segments.length === 0;
       if (!isEmpty) {
         geometry.dispose();
-        // `setPositions` would compute bounds each time, which nobody asks for here.
+        // Bounds would be computed each time, for a sorting of lines that their order decides anyway.
         geometry = new LineSegmentsGeometry();
+        geometry.boundingSphere = new Sphere();
         const buffer = new InstancedInterleavedBuffer(segments, 6, 1);
         geometry.setAttribute('instanceStart', new InterleavedBufferAttribute(buffer, 3, 0));
         geometry.setAttribute('instanceEnd', new InterleavedBufferAttribute(buffer, 3, 3));
