@@ -1,6 +1,6 @@
 import { facesWhere } from '../mesh/facesWhere';
 import { adjacencyOf } from '../mesh/adjacency';
-import { boundsOf, middlesOfFaces } from '../mesh/measure';
+import { boundsOf, measureFaces, middlesOfFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { mostMaps, partMaps } from '../pick/likeParts';
@@ -60,11 +60,14 @@ function moved(mesh: PolyMesh, move: (p: Point) => Point): PolyMesh {
 }
 
 function bestFrame(before: PolyMesh, after: PolyMesh): PolyMesh {
-  const turned = moved(before, ([x, y, z]) => [x, z, -y]);
-  const frames = [before, fitted(before, after), turned, fitted(turned, after)];
+  const turned = () => moved(before, ([x, y, z]) => [x, z, -y]);
+  const frames = [() => before, () => fitted(before, after), turned, () => fitted(turned(), after)];
+  const step = Math.max(1, Math.floor(faceCount(after) / 2000));
+  const asked = Math.ceil(faceCount(after) / step);
   let best = before;
   let most = 0;
-  for (const frame of frames) {
+  for (const frameOf of frames) {
+    const frame = frameOf();
     if (!frame) continue;
     let met = 0;
     matchByPlace(
@@ -72,10 +75,11 @@ function bestFrame(before: PolyMesh, after: PolyMesh): PolyMesh {
       after,
       () => true,
       () => met++,
-      Math.max(1, Math.floor(faceCount(after) / 2000)),
+      step,
     );
     if (met > most) [best, most] = [frame, met];
-    if (frame === before && met === faceCount(after)) break;
+    // Most of a changed model is where it was.
+    if (most > asked * 0.9) break;
   }
   return best;
 }
@@ -100,9 +104,12 @@ function matchByPlace(
   const reach = sizeOf(after) * slack.corner;
   const middles = middlesOfFaces(after);
   const grid = pointGrid(middlesOfFaces(old), reach * 2);
-  const [{ normals }, { normals: own }] = [adjacencyOf(old), adjacencyOf(after)];
-  const facing = (f: number, g: number) =>
-    own[f * 3]! * normals[g * 3]! + own[f * 3 + 1]! * normals[g * 3 + 1]! + own[f * 3 + 2]! * normals[g * 3 + 2]!;
+  // Only where two faces lie in one place does it matter which way they face.
+  let sides: [old: Float32Array, now: Float32Array] | null = null;
+  const facing = (f: number, g: number) => {
+    const [was, is] = (sides ??= [measureFaces(old).normals, measureFaces(after).normals]);
+    return is[f * 3]! * was[g * 3]! + is[f * 3 + 1]! * was[g * 3 + 1]! + is[f * 3 + 2]! * was[g * 3 + 2]!;
+  };
   for (let f = 0; f < faceCount(after); f += step) {
     const there: number[] = [];
     grid.near(middles[f * 3]!, middles[f * 3 + 1]!, middles[f * 3 + 2]!, reach, (g) => {
