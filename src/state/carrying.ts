@@ -10,10 +10,13 @@ import { announce } from './announce';
 import { dispatch, flushEdits, keepMesh, showModel, useEditor } from './editor';
 import { useImport } from './importing';
 import { notify } from './notices';
+import { frame } from './viewState';
 
 /** What was carried to a model, and what could not be. */
 export interface Carried {
   model: string;
+  /** Of this mesh the report speaks; with another one, as after undo, it has nothing to say. */
+  mesh: string;
   title: string;
   /** What became of the faces without a match. */
   rest: 'bare' | 'kept';
@@ -117,12 +120,21 @@ export const carryColorsFrom = (fromId: string, toId: string): Promise<void> =>
     if (dispatch(edit)) report(toId, `Colors came from ${from!.name}`, 'kept', match, own);
   });
 
-function report(model: string, title: string, rest: Carried['rest'], { counts, unmatched }: FaceMatch, { adjacency }: LoadedMesh): void {
+function report(
+  model: string,
+  title: string,
+  rest: Carried['rest'],
+  { counts, unmatched }: FaceMatch,
+  { id, adjacency }: LoadedMesh,
+): void {
   showModel(model);
+  frame('model');
   const byPart = new Map<number, number[]>();
   for (const f of unmatched) byPart.set(adjacency.part[f]!, [...(byPart.get(adjacency.part[f]!) ?? []), f]);
   const parts = [...byPart].map(([part, faces]) => ({ part, faces: Uint32Array.from(faces) }));
-  useCarried.setState({ report: { model, title, rest, counts, unmatched: parts.sort((p, q) => q.faces.length - p.faces.length) } });
+  useCarried.setState({
+    report: { model, mesh: id, title, rest, counts, unmatched: parts.sort((p, q) => q.faces.length - p.faces.length) },
+  });
   announce(unmatched.length ? `${title}; ${unmatched.length} faces could not be matched` : `${title}; every face was matched`);
 }
 

@@ -5,7 +5,7 @@ export function Notices() {
   return (
     <Toaster
       position="bottom-center"
-      offset={210}
+      offset={244}
       toastOptions={{
         unstyled: true,
         classNames: {

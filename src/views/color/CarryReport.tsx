@@ -2,7 +2,7 @@
 import { X } from 'lucide-react';
 import type { MatchKind } from '@/core/carry/matchFaces';
 import { closeCarried, useCarried } from '@/state/carrying';
-import { useEditor } from '@/state/editor';
+import { currentOf, useEditor } from '@/state/editor';
 import { pickFaces } from '@/state/picking';
 import { frame } from '@/state/viewState';
 import { count, number } from '@/ui/words';
@@ -19,9 +19,9 @@ const mostRows = 8;
 /** What was carried to the model in view, and which faces nobody can tell. */
 export function CarryReport() {
   const { report, busy } = useCarried();
-  const modelId = useEditor((s) => s.modelId);
+  const shown = useEditor((s) => currentOf(s)?.model);
   if (busy) return <p className="absolute inset-0 m-auto h-fit w-fit border border-ink bg-paper px-4 py-2">{busy}…</p>;
-  if (!report || report.model !== modelId) return null;
+  if (!report || report.model !== shown?.id || report.mesh !== shown.mesh) return null;
   const { title, rest, counts, unmatched } = report;
   const lost = unmatched.reduce((n, u) => n + u.faces.length, 0);
   const matched = Object.values(counts).reduce((n, c) => n + c, 0);
@@ -61,7 +61,7 @@ export function CarryReport() {
             <strong>{count(lost, 'face')} could not be matched</strong>
             {rest === 'bare' ? ' and came without a color.' : ' and kept what they had.'}
           </p>
-          <ul className="mt-1 max-h-40 overflow-y-auto">
+          <ul className="mt-1">
             {unmatched.slice(0, mostRows).map(({ part, faces }) => (
               <li key={part} className="flex items-center justify-between py-0.5">
                 Part {part + 1}

@@ -1,7 +1,7 @@
 'use client';
 import { MoreHorizontal } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { readFileAgain } from '@/state/carrying';
 import { showModel, useEditor } from '@/state/editor';
 import { duplicateModel, removeModel, renameModel, reportOn } from '@/state/importing';
@@ -26,6 +26,14 @@ export function ModelList() {
   const [carryTo, setCarryTo] = useState<string | null>(null);
   const chooser = useRef<HTMLInputElement>(null);
   const rereading = useRef('');
+  const list = useRef<HTMLUListElement>(null);
+  // The model in view stays in view here too, when it changes and when the list becomes shorter.
+  useEffect(() => {
+    if (!list.current) return;
+    const follow = new ResizeObserver(() => list.current?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest' }));
+    follow.observe(list.current);
+    return () => follow.disconnect();
+  }, [modelId]);
   const router = useRouter();
   return (
     <aside aria-label="Models of the kit" className="flex w-[204px] shrink-0 flex-col border-r border-hairline bg-paper">
@@ -33,7 +41,7 @@ export function ModelList() {
         <h2 className="text-[12px] font-bold">Models</h2>
         <span className="text-small text-quiet">{models.length}</span>
       </div>
-      <ul className="min-h-0 flex-1 overflow-y-auto">
+      <ul ref={list} className="min-h-0 flex-1 overflow-y-auto">
         {models.map((m) => {
           const isCurrent = m.id === modelId;
           const bare = uncolored(seats[m.id]!.cell);

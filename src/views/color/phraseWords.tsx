@@ -45,7 +45,7 @@ export function Radio<T extends string>({
           <span className="w-2.5">{key === value ? '·' : ''}</span>
           <span>{word}</span>
           <span className="ml-auto pl-6 text-small font-normal text-quiet group-data-[highlighted]:text-[#bbb]">{hint}</span>
-          <span className="w-4 text-right text-small font-medium">{shortcut ?? ''}</span>
+          <span className="min-w-4 text-right text-small font-medium whitespace-nowrap">{shortcut ?? ''}</span>
         </DropdownMenu.RadioItem>
       ))}
     </DropdownMenu.RadioGroup>
