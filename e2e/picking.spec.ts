@@ -47,7 +47,7 @@ test('the light tower is colored by rings, boxes and what they missed', async ({
   // One face lies on both rings.
   const litFaces = page.getByRole('button', { name: /^band, lit, \d+ faces/ });
   const lit = async () => Number(/band, lit, (\d+) faces/.exec((await litFaces.getAttribute('aria-label'))!)![1]);
-  expect(await lit()).toBeGreaterThanOrEqual(18);
+  await expect.poll(lit).toBeGreaterThanOrEqual(18);
 
   // A box: only what is seen; what it missed beside is counted, lit, and taken by one key.
   await page.keyboard.press('y');

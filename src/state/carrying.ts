@@ -3,8 +3,10 @@ import { carryColors, looksOf, reread } from '@/core/carry/carryColors';
 import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
 import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
-import { db } from '@/data/db';
+import type { Model } from '@/core/kit/kit';
+import { db, isStorageFull } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
+import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
 import { dispatch, flushEdits, keepMesh, showModel, useEditor } from './editor';
@@ -25,7 +27,17 @@ export interface Carried {
   unmatched: { part: number; faces: Uint32Array }[];
 }
 
-export const useCarried = create<{ report: Carried | null; busy: string }>(() => ({ report: null, busy: '' }));
+export interface CarryState {
+  report: Carried | null;
+  /** What is being done; empty when nothing is. */
+  busy: string;
+  canCancel: boolean;
+}
+
+export const useCarried = create<CarryState>(() => ({ report: null, busy: '', canCancel: false }));
+
+let endTask: (() => void) | null = null;
+export const cancelCarrying = (): void => endTask?.();
 
 /** Runs work that may fail, telling meanwhile what is done. */
 async function working(what: string, work: () => Promise<void>): Promise<void> {
@@ -37,7 +49,10 @@ async function working(what: string, work: () => Promise<void>): Promise<void> {
   try {
     await work();
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    const message = isStorageFull(error)
+      ? 'The storage of this browser is full, so the file was not taken in. Make room, then try again.'
+      : String(error instanceof Error ? error.message : error);
+    notify(message, { isError: true });
   } finally {
     useCarried.setState({ busy: '' });
   }
@@ -49,63 +64,80 @@ const loadedOf = (mesh: string): LoadedMesh => {
   return loaded;
 };
 
+/** Reads a model from files in a worker of its own; `null` where that was cancelled. */
+async function readOne(files: readonly File[], mend: boolean): Promise<ImportedModel | null> {
+  const tooLarge = files.find((f) => f.size > limits.bytes);
+  if (tooLarge)
+    throw new Error(
+      `${tooLarge.name} has ${Math.round(tooLarge.size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
+    );
+  const named = await Promise.all(files.map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })));
+  if (!named.some((f) => isModelFile(f.name)))
+    throw new Error(`${named[0]!.name} is no model: choose an .obj, .glb, .gltf, .ply or .stl file.`);
+  const task = startTask();
+  const isEnded = new Promise<null>((resolve) => {
+    endTask = () => {
+      task.end();
+      resolve(null);
+    };
+  });
+  useCarried.setState({ canCancel: true });
+  try {
+    const progress = proxy(async (_: number, doing: string) => useCarried.setState({ busy: doing }));
+    const outcome = await Promise.race([task.worker.importFiles(named, mend, progress), isEnded]);
+    if (outcome && !outcome.models[0]) throw new Error(outcome.errors[0]?.message ?? 'The file holds no model.');
+    return outcome?.models[0] ?? null;
+  } finally {
+    task.end();
+    endTask = null;
+    useCarried.setState({ canCancel: false });
+  }
+}
+
+/** Keeps what was read, and has the worker load it; with the corrections of axis and scale that stand in a node above a glTF's vertices made again. */
+async function keepRead(read: ImportedModel, { placement }: Model): Promise<LoadedMesh> {
+  await db.blobs.bulkPut([{ id: read.address, bytes: read.packed }, ...read.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
+  let loaded = await coreWorker().load(read.address, read.packed, read.files);
+  const { upFromZ = false, scale = 1 } = placement ?? {};
+  const corrections = [...(upFromZ ? (['turn-up'] as const) : []), ...(scale === 1 ? [] : (['scale'] as const))];
+  for (const repair of corrections) {
+    const corrected = await coreWorker().repair(loaded.id, read.files, repair, { factor: scale });
+    await db.blobs.put({ id: corrected.address, bytes: corrected.packed });
+    loaded = corrected.loaded;
+  }
+  return loaded;
+}
+
 /** The model's file as it is now, after a change outside: colors, regions, seams and named picks stay on the faces that are known again. */
 export const readFileAgain = (modelId: string, files: readonly File[]): Promise<void> =>
   working('Reading the file again', async () => {
     const model = useEditor.getState().state.kit.models.find((m) => m.id === modelId)!;
     const old = loadedOf(model.mesh);
-    const task = startTask();
-    try {
-      const tooLarge = files.find((f) => f.size > limits.bytes);
-      if (tooLarge)
-        throw new Error(
-          `${tooLarge.name} has ${Math.round(tooLarge.size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
-        );
-      const named = await Promise.all(files.map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })));
-      if (!named.some((f) => isModelFile(f.name)))
-        throw new Error(`${named[0]!.name} is no model: choose an .obj, .glb, .gltf, .ply or .stl file.`);
-      const progress = proxy(async (_: number, doing: string) => useCarried.setState({ busy: doing }));
-      const { models, errors } = await task.worker.importFiles(
-        named,
-        (model.source.mended ?? 0) > 0 || useImport.getState().mend,
-        progress,
-      );
-      const [read] = models;
-      if (!read) throw new Error(errors[0]?.message ?? 'The file holds no model.');
-      let { address, packed } = read;
-      await db.blobs.bulkPut([{ id: address, bytes: packed }, ...read.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
-      let loaded = await coreWorker().load(address, packed, read.files);
-      // The corrections of axis and scale that stand in a node above a glTF's vertices are made again.
-      const { upFromZ = false, scale = 1 } = model.placement ?? {};
-      for (const [repair, is] of [
-        ['turn-up', upFromZ],
-        ['scale', scale !== 1],
-      ] as const)
-        if (is) {
-          ({ address, packed, loaded } = await coreWorker().repair(address, read.files, repair, { factor: scale }));
-          await db.blobs.put({ id: address, bytes: packed });
-        }
-      if (address === model.mesh) {
-        notify(`${read.report.name} holds the same mesh as before; nothing has changed.`);
-        return;
-      }
-      const match = await coreWorker().matchMeshes(model.mesh, address, looksOf(useEditor.getState().state.seats[modelId]!));
-      keepMesh(loaded);
-      const source = {
-        format: read.format,
-        name: read.report.name,
-        files: read.files.map(({ name, content }) => ({ name, content })),
-        bytes: read.fileBytes,
-        triangles: read.triangles,
-        mended: read.mended,
-      };
-      const { state } = useEditor.getState();
-      if (!dispatch(reread(state, modelId, match, old.mesh, { mesh: loaded.mesh, address, source }))) return;
-      await flushEdits();
-      report(modelId, `${model.name} was read again`, 'bare', match, loaded);
-    } finally {
-      task.end();
+    const read = await readOne(files, (model.source.mended ?? 0) > 0 || useImport.getState().mend);
+    if (!read) {
+      announce('Reading was cancelled; the model is as it was.');
+      return;
     }
+    const source: Model['source'] = {
+      format: read.format,
+      name: read.report.name,
+      files: read.files.map(({ name, content }) => ({ name, content })),
+      bytes: read.fileBytes,
+      triangles: read.triangles,
+      mended: read.mended,
+    };
+    const loaded = await keepRead(read, model);
+    const isSame = (list: Model['source']['files']) => JSON.stringify(list) === JSON.stringify(model.source.files);
+    if (loaded.id === model.mesh && isSame(source.files)) {
+      notify(`${read.report.name} holds the same as before; nothing has changed.`);
+      return;
+    }
+    const match = await coreWorker().matchMeshes(model.mesh, loaded.id, looksOf(useEditor.getState().state.seats[modelId]!));
+    keepMesh(loaded);
+    const { state } = useEditor.getState();
+    if (!dispatch(reread(state, modelId, match, old.mesh, { mesh: loaded.mesh, address: loaded.id, source }))) return;
+    await flushEdits();
+    report(modelId, `${model.name} was read again`, 'bare', match, loaded);
   });
 
 /** Colors of one model come to another that is an altered copy of it, or like it. */

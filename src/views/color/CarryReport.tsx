@@ -1,7 +1,7 @@
 'use client';
 import { X } from 'lucide-react';
 import type { MatchKind } from '@/core/carry/matchFaces';
-import { closeCarried, useCarried } from '@/state/carrying';
+import { cancelCarrying, closeCarried, useCarried } from '@/state/carrying';
 import { currentOf, useEditor } from '@/state/editor';
 import { pickFaces } from '@/state/picking';
 import { frame } from '@/state/viewState';
@@ -18,9 +18,19 @@ const mostRows = 8;
 
 /** What was carried to the model in view, and which faces nobody can tell. */
 export function CarryReport() {
-  const { report, busy } = useCarried();
+  const { report, busy, canCancel } = useCarried();
   const shown = useEditor((s) => currentOf(s)?.model);
-  if (busy) return <p className="absolute inset-0 m-auto h-fit w-fit border border-ink bg-paper px-4 py-2">{busy}…</p>;
+  if (busy)
+    return (
+      <p className="absolute inset-0 m-auto flex h-fit w-fit items-center gap-4 border border-ink bg-paper px-4 py-2">
+        {busy}…
+        {canCancel && (
+          <button type="button" onClick={cancelCarrying} className="border-b border-ink font-medium">
+            Cancel
+          </button>
+        )}
+      </p>
+    );
   if (!report || report.model !== shown?.id || report.mesh !== shown.mesh) return null;
   const { title, rest, counts, unmatched } = report;
   const lost = unmatched.reduce((n, u) => n + u.faces.length, 0);
