@@ -301,9 +301,16 @@ test('a reference lends its colors, by the circle and all at once; a list is kep
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^from cove, 0 faces/ })).toHaveAttribute('title', /#b5463a|#f7f0e0|#4d7c4a|#112233/);
   await saved(page);
+  await go(page, 'Palette');
+  await page.getByRole('button', { name: 'cove', exact: true }).click();
+  await panel.getByRole('button', { name: 'Rename' }).click();
+  await panel.getByLabel('Reference name').fill('cove at dusk');
+  await panel.getByLabel('Reference name').press('Enter');
+  await go(page, 'Color');
+  await saved(page);
   await page.reload();
   await page.getByRole('button', { name: 'References', exact: true }).click();
-  await expect(page.getByRole('dialog', { name: 'References' }).getByRole('application', { name: /Reference cove/ })).toBeVisible();
+  await expect(page.getByRole('dialog', { name: 'References' }).getByRole('application', { name: /Reference cove at dusk/ })).toBeVisible();
 });
 
 test('use of color names its share and picks its faces; the line-up holds two states side by side', async ({ page }) => {

@@ -179,6 +179,14 @@ export async function keepReference(name: string, bytes: Uint8Array): Promise<vo
   announce(`${after.name} is kept with the kit`);
 }
 
+export function renameReference(id: string, name: string): void {
+  const { references } = useEditor.getState().state.kit;
+  const index = references.findIndex((r) => r.id === id);
+  const before = references[index];
+  if (before)
+    dispatch(group('Rename a reference', [{ kind: 'put', list: 'references', of: 'kit', index, before, after: { ...before, name } }]));
+}
+
 export function removeReference(id: string): void {
   const { references } = useEditor.getState().state.kit;
   const index = references.findIndex((r) => r.id === id);

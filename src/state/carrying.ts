@@ -9,7 +9,7 @@ import { coreWorker, proxy, startTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
-import { dispatch, flushEdits, keepMesh, showModel, useEditor } from './editor';
+import { dispatch, flushEdits, keepMesh, meshOf, showModel, useEditor } from './editor';
 import { useImport } from './importing';
 import { notify } from './notices';
 import { frame } from './viewState';
@@ -57,12 +57,6 @@ async function working(what: string, work: () => Promise<void>): Promise<void> {
     useCarried.setState({ busy: '' });
   }
 }
-
-const loadedOf = (mesh: string): LoadedMesh => {
-  const loaded = useEditor.getState().meshes[mesh];
-  if (!loaded) throw new Error('The model is still being prepared; try again in a moment.');
-  return loaded;
-};
 
 /** Reads a model from files in a worker of its own; `null` where that was cancelled. */
 async function readOne(files: readonly File[], mend: boolean): Promise<ImportedModel | null> {
@@ -112,7 +106,7 @@ async function keepRead(read: ImportedModel, { placement }: Model): Promise<Load
 export const readFileAgain = (modelId: string, files: readonly File[]): Promise<void> =>
   working('Reading the file again', async () => {
     const model = useEditor.getState().state.kit.models.find((m) => m.id === modelId)!;
-    const old = loadedOf(model.mesh);
+    const old = await meshOf(model);
     const read = await readOne(files, (model.source.mended ?? 0) > 0 || useImport.getState().mend);
     if (!read) {
       announce('Reading was cancelled; the model is as it was.');
@@ -145,7 +139,7 @@ export const carryColorsFrom = (fromId: string, toId: string): Promise<void> =>
   working('Matching faces', async () => {
     const { state } = useEditor.getState();
     const [from, to] = [fromId, toId].map((id) => state.kit.models.find((m) => m.id === id)!);
-    const [given, own] = [loadedOf(from!.mesh), loadedOf(to!.mesh)];
+    const [given, own] = await Promise.all([meshOf(from!), meshOf(to!)]);
     const match = await coreWorker().matchMeshes(given.id, own.id, looksOf(state.seats[fromId]!));
     if (match.unmatched.length === to!.faces) throw new Error(`No face of ${to!.name} is like one of ${from!.name}; nothing was carried.`);
     const { edit } = carryColors(useEditor.getState().state, fromId, toId, match, { from: given.mesh, to: own.mesh });

@@ -136,6 +136,22 @@ export async function prepareMeshes(): Promise<void> {
 
 export const keepMesh = (loaded: LoadedMesh): void => useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
 
+/** The model's mesh as soon as it is prepared, as it may not yet be just after the kit was opened. */
+export function meshOf(model: Model): Promise<LoadedMesh> {
+  return new Promise((resolve, reject) => {
+    const look = () => {
+      const { meshes, preparing } = useEditor.getState();
+      const loaded = meshes[model.mesh];
+      if (!loaded && preparing) return;
+      stop();
+      if (loaded) resolve(loaded);
+      else reject(new Error(`“${model.name}” could not be prepared, so nothing can be done with it.`));
+    };
+    const stop = useEditor.subscribe(look);
+    look();
+  });
+}
+
 export const filesOf = (model: Model) =>
   Promise.all(model.source.files.map(async ({ name, content }) => ({ name, bytes: await readBlob(content) })));
 

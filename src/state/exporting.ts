@@ -7,28 +7,11 @@ import type { Cost } from '@/core/budget/tally';
 import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
 import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/residents';
-import { filesOf, useEditor } from './editor';
+import { filesOf, meshOf, useEditor } from './editor';
 import { pictureFiles } from './pictures';
 import { trianglesOf, unseenFaces, useUnseen } from './unseen';
 
 export type What = 'model' | 'kit';
-
-/** The model's mesh as soon as it is prepared, as it may not yet be just after the kit was opened. */
-function meshOf(model: Model): Promise<LoadedMesh> {
-  return new Promise((resolve, reject) => {
-    const look = () => {
-      const { meshes, preparing } = useEditor.getState();
-      const loaded = meshes[model.mesh];
-      if (!loaded && preparing) return;
-      stop();
-      if (loaded) resolve(loaded);
-      else reject(new Error(`“${model.name}” could not be prepared, so it cannot be exported.`));
-    };
-    const stop = useEditor.subscribe(look);
-    look();
-  });
-}
 
 async function exportItem(model: Model): Promise<ExportModel> {
   const loaded = await meshOf(model);

@@ -183,6 +183,19 @@ it('finds the plane that mirrors a mesh, twins that choose each other, and faces
   );
 });
 
+it('finds the plane of a body that stands anywhere, with something at one side of it', () => {
+  const body = boxes([
+    { at: [21, 3, 0] },
+    { at: [19, 3, 0], mirror: true },
+    { at: [22.5, 5, 0] },
+    { at: [17.5, 5, 0], mirror: true },
+    { at: [90, 7, 7], scale: 0.4 },
+  ]);
+  const found = findSymmetry(body, adjacencyOf(body));
+  expect([found.axis, found.matched, found.unmatched]).toEqual(['x', 24, 6]);
+  expect(found.offset).toBeCloseTo(20, 3);
+});
+
 it('takes a mesh for mirrored that is so only nearly, within the tolerance and not beyond', () => {
   fc.assert(
     fc.property(fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 147, maxLength: 147 }), (noise) => {

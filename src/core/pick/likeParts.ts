@@ -1,5 +1,6 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
+import { partShapes, type PartShapes } from './partShapes';
 
 /** How far edge lengths, and distances from the part's middle, may differ, as a share of themselves. */
 export const usualLikeness = 0.01;
@@ -20,12 +21,23 @@ export function likeFaces(mesh: PolyMesh, adjacency: Adjacency, faces: ArrayLike
   for (const f of Array.from(faces)) byPart.set(adjacency.part[f]!, [...(byPart.get(adjacency.part[f]!) ?? []), f]);
   const out = new Set(Array.from(faces));
   for (const [part, own] of byPart)
-    for (let p = 0; p < adjacency.partStart.length - 1; p++) {
-      if (p === part) continue;
-      const map = leastTurned(adjacency, partMaps({ mesh, adjacency, part }, { mesh, adjacency, part: p }, tolerance));
-      if (map) for (const f of own) out.add(map.get(f)!);
-    }
+    for (const map of mapsOfLikeParts({ mesh, adjacency, part }, tolerance)) for (const f of own) out.add(map.get(f)!);
   return Uint32Array.from(out);
+}
+
+let latest: { of: PartOf; tolerance: number; maps: Map<number, number>[] } | null = null;
+
+/** How a part corresponds to each other part that is like it. The latest answer is kept, since a pointer moves from face to face of one part. */
+function mapsOfLikeParts(of: PartOf, tolerance: number): readonly Map<number, number>[] {
+  const { mesh, adjacency, part } = of;
+  if (latest?.of.adjacency === adjacency && latest.of.part === part && latest.tolerance === tolerance) return latest.maps;
+  const maps: Map<number, number>[] = [];
+  for (let p = 0; p < adjacency.partStart.length - 1; p++) {
+    const map = p === part ? null : leastTurned(adjacency, partMaps(of, { mesh, adjacency, part: p }, tolerance));
+    if (map) maps.push(map);
+  }
+  latest = { of, tolerance, maps };
+  return maps;
 }
 
 /** A part that corresponds to itself in more ways than this is not looked at further. */
@@ -40,7 +52,7 @@ function leastTurned({ normals }: Adjacency, maps: Iterable<Map<number, number>>
     let agreement = 0;
     for (const [f, g] of map) for (let k = 0; k < 3; k++) agreement += normals[f * 3 + k]! * normals[g * 3 + k]!;
     if (agreement > most + 1e-6) [best, most] = [map, agreement];
-    if (++tried === mostMaps) break;
+    if (++tried === mostMaps || most > map.size * 0.9999) break;
   }
   return best;
 }
@@ -55,120 +67,80 @@ function leastTurned({ normals }: Adjacency, maps: Iterable<Map<number, number>>
 export function* partMaps(a: PartOf, b: PartOf, tolerance = usualLikeness): Generator<Map<number, number>> {
   const [first, second] = [facesOfPart(a), facesOfPart(b)];
   if (first.length !== second.length) return;
-  const [p, q] = [profileOf(a.adjacency, first), profileOf(b.adjacency, second)];
-  if (p.corners !== q.corners || !sameShares(p.shares, q.shares, tolerance)) return;
-  const scale = Math.sqrt(q.area / p.area);
-  const size = ({ adjacency: { faceStart } }: PartOf, f: number) => faceStart[f + 1]! - faceStart[f]!;
-  const rank = (f: number) => `${size(a, f)},${Math.round((a.adjacency.areas[f]! / p.area) * 1e4)}`;
-  const counts = new Map<string, number>();
-  for (const f of first) counts.set(rank(f), (counts.get(rank(f)) ?? 0) + 1);
-  const seed = first.reduce((best, f) => (counts.get(rank(f))! < counts.get(rank(best))! ? f : best), first[0]!);
-  const share = a.adjacency.areas[seed]! / p.area;
-  const middles: [number[], number[]] = [middleOf(a.mesh, first), middleOf(b.mesh, second)];
-  const slack = Math.max(0.05, tolerance * 5);
-  for (const candidate of second) {
-    if (size(b, candidate) !== size(a, seed) || Math.abs(b.adjacency.areas[candidate]! / q.area - share) > share * slack + 1e-9) continue;
+  const [p, q] = [partShapes(a.mesh, a.adjacency), partShapes(b.mesh, b.adjacency)];
+  if (p.corners[a.part] !== q.corners[b.part]) return;
+  const shares = q.shares(b.part);
+  if (!p.shares(a.part).every((v, i) => Math.abs(v - shares[i]!) <= tolerance * 3 * v + 1e-5)) return;
+  const [area, otherArea] = [p.area[a.part]!, q.area[b.part]!];
+  const seed = rarestFace(a, first, area);
+  const size = sizeOf(a.adjacency, seed);
+  const share = a.adjacency.areas[seed]! / area;
+  const slack = share * Math.max(0.05, tolerance * 5) + 1e-9;
+  // Faces that face as the seed does come first: most like parts are not turned at all.
+  const [{ normals: own }, { normals: other }] = [a.adjacency, b.adjacency];
+  const facing = (g: number) =>
+    own[seed * 3]! * other[g * 3]! + own[seed * 3 + 1]! * other[g * 3 + 1]! + own[seed * 3 + 2]! * other[g * 3 + 2]!;
+  const candidates = second.filter((g) => sizeOf(b.adjacency, g) === size && Math.abs(b.adjacency.areas[g]! / otherArea - share) <= slack);
+  const walk = stepper(a, b, p, q, Math.sqrt(otherArea / area), tolerance);
+  for (const candidate of candidates.sort((f, g) => facing(g) - facing(f)))
     for (const mirrored of [false, true])
-      for (let turn = 0; turn < size(a, seed); turn++) {
-        const map = walkInStep(a, b, { seed, candidate, turn, mirrored, scale, middles, tolerance });
-        if (map?.size === first.length) yield map;
+      for (let turn = 0; turn < size; turn++) {
+        const map = walk(seed, candidate, turn, mirrored, first.length);
+        if (map) yield map;
       }
-  }
 }
 
 const facesOfPart = ({ adjacency: { partStart, partFaces }, part }: PartOf) => partFaces.subarray(partStart[part]!, partStart[part + 1]!);
+const sizeOf = ({ faceStart }: Adjacency, f: number) => faceStart[f + 1]! - faceStart[f]!;
 
-function profileOf({ areas, faceStart }: Adjacency, faces: Uint32Array) {
-  let area = 0;
-  let corners = 0;
-  for (const f of faces) {
-    area += areas[f]!;
-    corners += faceStart[f + 1]! - faceStart[f]!;
-  }
-  const shares = Float64Array.from(faces, (f) => areas[f]! / (area || 1)).sort();
-  return { area: area || 1e-12, corners, shares };
+/** A face of which the part has the fewest: by its corners and its share of the area. */
+function rarestFace({ adjacency }: PartOf, faces: Uint32Array, area: number): number {
+  const rank = (f: number) => sizeOf(adjacency, f) * 1e6 + Math.round((adjacency.areas[f]! / area) * 1e4);
+  const counts = new Map<number, number>();
+  for (const f of faces) counts.set(rank(f), (counts.get(rank(f)) ?? 0) + 1);
+  return faces.reduce((best, f) => (counts.get(rank(f))! < counts.get(rank(best))! ? f : best), faces[0]!);
 }
 
-const sameShares = (p: Float64Array, q: Float64Array, tolerance: number) =>
-  p.every((v, i) => Math.abs(v - q[i]!) <= tolerance * 3 * v + 1e-5);
-
-interface Start {
-  seed: number;
-  candidate: number;
-  turn: number;
-  mirrored: boolean;
-  scale: number;
-  middles: readonly [number[], number[]];
-  tolerance: number;
-}
-
-/** From face to face over edges, in both parts at once; `null` as soon as they differ. */
-function walkInStep(
-  a: PartOf,
-  b: PartOf,
-  { seed, candidate, turn, mirrored, scale, middles: [ownMiddle, otherMiddle], tolerance }: Start,
-): Map<number, number> | null {
-  const sizeIn = ({ faceStart }: Adjacency, f: number) => faceStart[f + 1]! - faceStart[f]!;
-  const map = new Map([[seed, candidate]]);
-  /** For each mapped face, the corner of the other whose edge corresponds to the edge of its first corner. */
-  const offset = new Map([[seed, turn]]);
-  const stack = [seed];
-  /** The corner whose edge corresponds to the edge of a corner. Mirrored faces run the other way round. */
-  const counterpart = (c: number) => {
-    const f = a.adjacency.cornerFace[c]!;
-    const k = c - a.adjacency.faceStart[f]!;
-    const n = sizeIn(a.adjacency, f);
-    return b.adjacency.faceStart[map.get(f)!]! + ((((mirrored ? offset.get(f)! - k : offset.get(f)! + k) % n) + n) % n);
-  };
-  const mean = Math.sqrt(a.adjacency.areas[seed]! || 1e-12);
-  const differ = (own: number, other: number) => Math.abs(own * scale - other) > tolerance * scale * Math.max(own, mean * 0.1);
-  while (stack.length) {
-    const f = stack.pop()!;
-    for (let c = a.adjacency.faceStart[f]!; c < a.adjacency.faceStart[f + 1]!; c++) {
-      const d = counterpart(c);
-      if (differ(edgeLength(a, c), edgeLength(b, d))) return null;
-      // A mirrored face runs the other way, so that its edge ends where ours begins.
-      if (differ(distance(a.mesh, c, ownMiddle), distance(b.mesh, mirrored ? nextCorner(b.adjacency, d) : d, otherMiddle))) return null;
-      const [over, otherOver] = [a.adjacency.neighbour[c]!, b.adjacency.neighbour[d]!];
-      if (over < 0 !== otherOver < 0) return null;
-      if (over < 0) continue;
-      const [g, h] = [a.adjacency.cornerFace[over]!, b.adjacency.cornerFace[otherOver]!];
-      if (map.has(g)) {
-        if (map.get(g) !== h || counterpart(over) !== otherOver) return null;
-        continue;
+/**
+ * A walk from face to face over edges, in both parts at once; `null` as soon as they differ, or where it does not come to `wanted` faces. `turn`: the corner of the
+ * candidate whose edge corresponds to that of the seed's first corner.
+ */
+function stepper(a: PartOf, b: PartOf, p: PartShapes, q: PartShapes, scale: number, tolerance: number) {
+  const { faceStart, cornerFace, neighbour, areas } = a.adjacency;
+  const { faceStart: otherStart, cornerFace: otherFace, neighbour: otherNeighbour } = b.adjacency;
+  return (seed: number, candidate: number, turn: number, mirrored: boolean, wanted: number): Map<number, number> | null => {
+    const map = new Map([[seed, candidate]]);
+    /** For each mapped face, the corner of the other whose edge corresponds to the edge of its first corner. */
+    const offsets = new Map([[seed, turn]]);
+    const small = Math.sqrt(areas[seed]! || 1e-12) * 0.1;
+    for (const [f, g] of map) {
+      const [start, from, n] = [faceStart[f]!, otherStart[g]!, faceStart[f + 1]! - faceStart[f]!];
+      const offset = offsets.get(f)!;
+      for (let k = 0; k < n; k++) {
+        const c = start + k;
+        // Mirrored faces run the other way round, so that an edge ends where ours begins.
+        const at = mirrored ? (offset - k + n) % n : (offset + k) % n;
+        const d = from + at;
+        const end = mirrored ? from + ((at + 1) % n) : d;
+        if (Math.abs(p.edge[c]! * scale - q.edge[d]!) > tolerance * scale * Math.max(p.edge[c]!, small)) return null;
+        if (Math.abs(p.away[c]! * scale - q.away[end]!) > tolerance * scale * Math.max(p.away[c]!, small)) return null;
+        const [over, otherOver] = [neighbour[c]!, otherNeighbour[d]!];
+        if (over < 0 !== otherOver < 0) return null;
+        if (over < 0) continue;
+        const [next, there] = [cornerFace[over]!, otherFace[otherOver]!];
+        const size = faceStart[next + 1]! - faceStart[next]!;
+        const [i, j] = [over - faceStart[next]!, otherOver - otherStart[there]!];
+        const known = map.get(next);
+        const turned = mirrored ? (j + i) % size : (j - i + size) % size;
+        if (known !== undefined) {
+          if (known !== there || offsets.get(next) !== turned) return null;
+          continue;
+        }
+        if (otherStart[there + 1]! - otherStart[there]! !== size) return null;
+        map.set(next, there);
+        offsets.set(next, turned);
       }
-      const n = sizeIn(a.adjacency, g);
-      if (n !== sizeIn(b.adjacency, h)) return null;
-      map.set(g, h);
-      const [k, m] = [over - a.adjacency.faceStart[g]!, otherOver - b.adjacency.faceStart[h]!];
-      offset.set(g, mirrored ? (m + k) % n : (m - k + n) % n);
-      stack.push(g);
     }
-  }
-  return map;
-}
-
-function middleOf({ positions, cornerVertex, faceStart }: PolyMesh, faces: Uint32Array): number[] {
-  const sum = [0, 0, 0];
-  let n = 0;
-  for (const f of faces)
-    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
-      for (let k = 0; k < 3; k++) sum[k]! += positions[cornerVertex[c]! * 3 + k]!;
-      n++;
-    }
-  return sum.map((s) => s / n);
-}
-
-const distance = ({ positions, cornerVertex }: PolyMesh, c: number, from: readonly number[]): number =>
-  Math.hypot(...from.map((v, k) => positions[cornerVertex[c]! * 3 + k]! - v));
-
-function nextCorner({ cornerFace, faceStart }: Adjacency, c: number): number {
-  const f = cornerFace[c]!;
-  return c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!;
-}
-
-function edgeLength({ mesh: { positions, cornerVertex }, adjacency }: PartOf, c: number): number {
-  const next = nextCorner(adjacency, c);
-  const [a, b] = [cornerVertex[c]! * 3, cornerVertex[next]! * 3];
-  return Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!);
+    return map.size === wanted ? map : null;
+  };
 }

@@ -4,7 +4,7 @@ import { Lock, LockOpen } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import type { DrawnPalette } from '@/core/picture/drawColors';
 import { findCell } from '@/core/kit/kit';
-import { openPalettePicture, removeReference } from '@/state/adopting';
+import { openPalettePicture, removeReference, renameReference } from '@/state/adopting';
 import { closePanel, useColoring } from '@/state/coloringState';
 import { addColors, addRamps } from '@/state/drawing';
 import { useEditor } from '@/state/editor';
@@ -13,6 +13,7 @@ import { usePictures } from '@/state/pictures';
 import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
 import { Button } from '@/ui/Button';
+import { Rename } from '@/ui/Rename';
 import { count } from '@/ui/words';
 import { roleOf } from './describe';
 import { DropperOptions } from './ReferenceBoard';
@@ -30,6 +31,7 @@ export function ReferencePanel({ id }: { id: string }) {
   const chosen = useColoring((s) => s.cell);
   const [series, setSeries] = useState<DrawnPalette[]>([]);
   const [number, setNumber] = useState(8);
+  const [isRenaming, setRenaming] = useState(false);
   const [locked, setLocked] = useState<readonly string[]>([]);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
@@ -136,9 +138,26 @@ export function ReferencePanel({ id }: { id: string }) {
         >
           Read it as a palette
         </Button>
-        <Button kind="bare" className="-mr-3" onClick={() => removeReference(id)}>
-          Remove
-        </Button>
+        {isRenaming ? (
+          <Rename
+            name={reference.name}
+            label="Reference name"
+            className="ml-2"
+            onDone={(name) => {
+              setRenaming(false);
+              if (name && name !== reference.name) renameReference(id, name);
+            }}
+          />
+        ) : (
+          <span>
+            <Button kind="bare" onClick={() => setRenaming(true)}>
+              Rename
+            </Button>
+            <Button kind="bare" className="-mr-3" onClick={() => removeReference(id)}>
+              Remove
+            </Button>
+          </span>
+        )}
       </div>
     </SidePanel>
   );
