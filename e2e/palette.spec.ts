@@ -306,7 +306,8 @@ test('a reference lends its colors, by the circle and all at once; a list is kep
   await panel.getByRole('button', { name: 'Rename' }).click();
   await panel.getByLabel('Reference name').fill('cove at dusk');
   await panel.getByLabel('Reference name').press('Enter');
-  await go(page, 'Color');
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'References', exact: true })).toBeVisible();
   await saved(page);
   await page.reload();
   await page.getByRole('button', { name: 'References', exact: true }).click();

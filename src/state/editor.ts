@@ -118,11 +118,18 @@ export async function closeKit(): Promise<void> {
   closeColoring();
 }
 
+/** Meshes that are being prepared, by address. */
+const underway = new Set<string>();
+
 /** Has the worker load the meshes of all models that are not there yet, the one in view first. */
 export async function prepareMeshes(): Promise<void> {
   const { state, modelId, meshes } = useEditor.getState();
-  const missing = state.kit.models.filter((m) => !meshes[m.mesh]).sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId));
-  useEditor.setState({ preparing: missing.length });
+  const missing = state.kit.models
+    .filter((m, i, all) => !meshes[m.mesh] && !underway.has(m.mesh) && all.findIndex((o) => o.mesh === m.mesh) === i)
+    .sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId));
+  const count = () => useEditor.setState({ preparing: underway.size });
+  for (const m of missing) underway.add(m.mesh);
+  count();
   for (const model of missing) {
     try {
       const loaded = await coreWorker().load(model.mesh, await readBlob(model.mesh), await filesOf(model));
@@ -130,7 +137,8 @@ export async function prepareMeshes(): Promise<void> {
     } catch (error) {
       notify(`“${model.name}” cannot be shown: ${error instanceof Error ? error.message : String(error)}`, { isError: true });
     }
-    useEditor.setState((s) => ({ preparing: Math.max(0, s.preparing - 1) }));
+    underway.delete(model.mesh);
+    count();
   }
 }
 
