@@ -5,7 +5,7 @@ import { announce } from './announce';
 import { lookForMissed } from './changePick';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
-import { countWords, keepForStepBack, usePick } from './pickState';
+import { countWords, keepForStepBack, shownOnly, usePick } from './pickState';
 import { usePhrase } from './phrase';
 import { mirroredByPhrase } from './symmetries';
 
@@ -39,7 +39,7 @@ export async function takeDragged(
   const act = dragAct(keys);
   const { cell } = useColoring.getState();
   const isColoring = act === 'color' && cell > 0;
-  const faces = await mirroredByPhrase(taken);
+  const faces = shownOnly(await mirroredByPhrase(taken));
   let isColored = false;
   if (isColoring) {
     usePick.getState().set((picked) => picked.set(before));
@@ -49,7 +49,7 @@ export async function takeDragged(
     apply(faces);
   }
   const { version } = usePick.getState();
-  const joining = await mirroredByPhrase(await small);
+  const joining = shownOnly(await mirroredByPhrase(await small));
   if (usePick.getState().version !== version) return;
   if (isColoring) {
     if (joining.length) colorFaces(joining, cell, { join: isColored });

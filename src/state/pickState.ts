@@ -33,6 +33,7 @@ export interface PickState {
   /** Where the face cursor stands; -1 where the pointer is used. */
   cursor: number;
   reset(faces: number): void;
+  /** Changes the pick; what is hidden is never picked, however it came about. */
   set(change: (picked: Uint8Array) => void): void;
 }
 
@@ -78,10 +79,13 @@ export const usePick = create<PickState>((set, get) => ({
       cursor: -1,
     }),
   set: (change) => {
-    const { picked, version } = get();
+    const { picked, hidden, version } = get();
     change(picked);
     let count = 0;
-    for (let f = 0; f < picked.length; f++) count += picked[f]!;
+    for (let f = 0; f < picked.length; f++) {
+      if (hidden?.[f]) picked[f] = 0;
+      count += picked[f]!;
+    }
     set({ count, version: version + 1, shown: none, missed: null, edges: null, elsewhere: nowhere });
   },
 }));
@@ -124,3 +128,9 @@ export const countWords = () => {
   const here = count === 1 ? '1 face picked' : `${count} faces picked`;
   return faces ? `${here}, and ${faces} on ${models === 1 ? 'another model' : `${models} other models`}` : here;
 };
+
+/** Nothing that is hidden is taken. */
+export function shownOnly(faces: Uint32Array): Uint32Array {
+  const { hidden } = usePick.getState();
+  return hidden ? faces.filter((f) => !hidden[f]) : faces;
+}

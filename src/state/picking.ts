@@ -7,7 +7,7 @@ import { announce } from './announce';
 import { current, showModel, useEditor } from './editor';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
-import { countWords, keepForStepBack, pickedFaces, usePick, type Spot } from './pickState';
+import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot } from './pickState';
 import { mirroredByPhrase } from './symmetries';
 import { usePhrase, usesAngle, type PhraseState } from './phrase';
 import { frame } from './viewState';
@@ -40,12 +40,6 @@ async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
     scope === 'like' ? null : facesOf({ mesh, adjacency, cells, seams, ...(regions && { regions }) }, { ...request, limit: pageLimit });
   const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, seams, request));
   return shownOnly(await mirroredByPhrase(faces));
-}
-
-/** Nothing that is hidden is taken. */
-function shownOnly(faces: Uint32Array): Uint32Array {
-  const { hidden } = usePick.getState();
-  return hidden ? faces.filter((f) => !hidden[f]) : faces;
 }
 
 /** Shows what a click on the face would take. -1: nothing. */
@@ -141,8 +135,7 @@ function joinElsewhere(
 }
 
 export function pickEverything(): void {
-  const { hidden } = usePick.getState();
-  usePick.getState().set((picked) => picked.forEach((_, f) => (picked[f] = hidden?.[f] ? 0 : 1)));
+  usePick.getState().set((picked) => picked.fill(1));
   announce(countWords());
 }
 

@@ -53,9 +53,9 @@ const { useColoring } = await import('./coloringState');
 const { useAnnouncement } = await import('./announce');
 const { nameThePick, setRegionLock } = await import('./regions');
 const { forgetPick, recallPick, rememberPick, renamePick } = await import('./namedPicks');
-const { stepBackThroughPicks } = await import('./hiding');
+const { hidePicked, showAll, stepBackThroughPicks } = await import('./hiding');
 const { takeDragged } = await import('./dragging');
-const { takeMissed } = await import('./changePick');
+const { growPick, takeMissed } = await import('./changePick');
 
 const keys = { add: false, take: false };
 const cells = () => [...current()!.cells];
@@ -179,6 +179,25 @@ describe('picking', () => {
     await click(4);
     chooseCell(light);
     expect(colored()).toEqual([1, 0]);
+  });
+
+  it('never takes what is hidden, however the pick is changed', async () => {
+    showModel('floor');
+    await click(4);
+    hidePicked();
+    for (const change of [pickEverything, invertPick, growPick]) {
+      await click(0);
+      change();
+      expect(usePick.getState().picked[4]).toBe(0);
+      expect(usePick.getState().count).toBeGreaterThan(1);
+    }
+    useColoring.setState({ cell: ramp(0)[0]! });
+    usePhrase.setState({ act: 'color' });
+    await takeDragged(Uint32Array.of(3, 4, 5), new Uint8Array(9), { add: false, take: false }, null);
+    expect([...cells()].map(Number)).toEqual([0, 0, 0, ramp(0)[0], 0, ramp(0)[0], 0, 0, 0]);
+    showAll();
+    pickEverything();
+    expect(usePick.getState().count).toBe(9);
   });
 
   it('is stepped back through, and remembered by a name that survives being undone and done again', async () => {
