@@ -34,16 +34,32 @@ export function matchFaces(before: PolyMesh, after: PolyMesh, isAlike: (f: numbe
   const old = bestFrame(before, after);
   const from = new Int32Array(faceCount(after)).fill(-1);
   const by = new Uint8Array(from.length);
-  const take = (kind: MatchKind) => (f: number, was: number) => {
-    from[f] = was;
-    by[f] = matchKinds.indexOf(kind) + 1;
-  };
-  matchByPlace(old, after, isAlike, take('place'));
-  if (from.includes(-1)) matchWithin(old, after, from, isAlike, take('within'));
-  if (from.includes(-1)) matchMovedParts(old, after, from, isAlike, take('moved'));
-  if (from.includes(-1) && isSameBuild(old, after)) from.forEach((g, f) => g < 0 && take('order')(f, f));
+  const matching = (kind: MatchKind): Matching => ({
+    old,
+    after,
+    from,
+    isAlike,
+    take: (f, was) => {
+      from[f] = was;
+      by[f] = matchKinds.indexOf(kind) + 1;
+    },
+  });
+  matchByPlace(matching('place'));
+  if (from.includes(-1)) matchWithin(matching('within'));
+  if (from.includes(-1)) matchMovedParts(matching('moved'));
+  if (from.includes(-1) && isSameBuild(old, after)) from.forEach((g, f) => g < 0 && matching('order').take(f, f));
   const counts = Object.fromEntries(matchKinds.map((kind, i) => [kind, by.reduce((n, b) => n + Number(b === i + 1), 0)]));
   return { from, by, counts: counts as FaceMatch['counts'], unmatched: facesWhere(from.length, (f) => from[f]! < 0) };
+}
+
+/** Two meshes, what is known so far, and how to say what is found. */
+interface Matching {
+  old: PolyMesh;
+  after: PolyMesh;
+  /** See `FaceMatch`; filled as faces are taken. */
+  from: Int32Array;
+  isAlike: (f: number, g: number) => boolean;
+  take: (face: number, was: number) => void;
 }
 
 const sizeOf = (mesh: PolyMesh): number => {
@@ -59,6 +75,8 @@ function moved(mesh: PolyMesh, move: (p: Point) => Point): PolyMesh {
   return { ...mesh, positions };
 }
 
+const none = new Int32Array(0);
+
 function bestFrame(before: PolyMesh, after: PolyMesh): PolyMesh {
   const turned = () => moved(before, ([x, y, z]) => [x, z, -y]);
   const frames = [() => before, () => fitted(before, after), turned, () => fitted(turned(), after)];
@@ -70,13 +88,7 @@ function bestFrame(before: PolyMesh, after: PolyMesh): PolyMesh {
     const frame = frameOf();
     if (!frame) continue;
     let met = 0;
-    matchByPlace(
-      frame,
-      after,
-      () => true,
-      () => met++,
-      step,
-    );
+    matchByPlace({ old: frame, after, from: none, isAlike: () => true, take: () => met++ }, step);
     if (met > most) [best, most] = [frame, met];
     // Most of a changed model is where it was.
     if (most > asked * 0.9) break;
@@ -94,13 +106,7 @@ function fitted(mesh: PolyMesh, to: PolyMesh): PolyMesh | null {
 }
 
 /** Faces whose corners lie where those of an old face lay. Where two lay there, the one that faces the same way. */
-function matchByPlace(
-  old: PolyMesh,
-  after: PolyMesh,
-  isAlike: (f: number, g: number) => boolean,
-  take: (f: number, was: number) => void,
-  step = 1,
-): void {
+function matchByPlace({ old, after, isAlike, take }: Matching, step = 1): void {
   const reach = sizeOf(after) * slack.corner;
   const middles = middlesOfFaces(after);
   const grid = pointGrid(middlesOfFaces(old), reach * 2);
@@ -142,13 +148,7 @@ function sameCorners(old: PolyMesh, g: number, after: PolyMesh, f: number, reach
 }
 
 /** Faces that lie on old ones which all look the same: those cut smaller, those joined, those whose corners slid along the surface. */
-function matchWithin(
-  old: PolyMesh,
-  after: PolyMesh,
-  from: Int32Array,
-  isAlike: (f: number, g: number) => boolean,
-  take: (f: number, was: number) => void,
-): void {
+function matchWithin({ old, after, from, isAlike, take }: Matching): void {
   const { normals } = adjacencyOf(old);
   const own = adjacencyOf(after).normals;
   const lookup = faceLookup(old, triangulate(old, normals));
@@ -186,13 +186,7 @@ function samplePoints({ positions, cornerVertex, faceStart }: PolyMesh, f: numbe
 }
 
 /** Parts none of whose faces was found are looked for among the parts that are no longer where they were, then among all. */
-function matchMovedParts(
-  old: PolyMesh,
-  after: PolyMesh,
-  from: Int32Array,
-  isAlike: (f: number, g: number) => boolean,
-  take: (f: number, was: number) => void,
-): void {
+function matchMovedParts({ old, after, from, isAlike, take }: Matching): void {
   const [a, b] = [adjacencyOf(old), adjacencyOf(after)];
   const isMet = new Uint8Array(faceCount(old));
   for (const g of from) if (g >= 0) isMet[g] = 1;

@@ -8,6 +8,7 @@ import { notify } from '@/state/notices';
 import { usePhrase } from '@/state/phrase';
 import { usePick } from '@/state/pickState';
 import { provideView } from '@/state/viewState';
+import { listen } from '@/ui/listen';
 import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { boxByKeys } from './boxByKeys';
@@ -144,21 +145,18 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
     };
     const onLeave = () => useDrag.setState({ circle: null });
     const stopKeys = boxByKeys(surface, (outline, keys) => void takeOutline(outline, usePick.getState().picked.slice(), keys));
-    surface.addEventListener('pointerdown', onDown);
-    surface.addEventListener('pointermove', onMove);
-    surface.addEventListener('pointerup', onUp);
-    surface.addEventListener('pointercancel', stop);
-    surface.addEventListener('pointerleave', onLeave);
-    surface.addEventListener('keydown', onKey);
+    const stopListening = listen(surface, {
+      pointerdown: onDown,
+      pointermove: onMove,
+      pointerup: onUp,
+      pointercancel: stop,
+      pointerleave: onLeave,
+      keydown: onKey,
+    });
     return () => {
       stop();
       stopKeys();
-      surface.removeEventListener('pointerdown', onDown);
-      surface.removeEventListener('pointermove', onMove);
-      surface.removeEventListener('pointerup', onUp);
-      surface.removeEventListener('pointercancel', stop);
-      surface.removeEventListener('pointerleave', onLeave);
-      surface.removeEventListener('keydown', onKey);
+      stopListening();
     };
   }, [loaded, surface, get, resting]);
   return null;

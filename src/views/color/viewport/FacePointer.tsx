@@ -6,6 +6,7 @@ import { announce } from '@/state/announce';
 import { clickFace, faceName, pointAtFace } from '@/state/picking';
 import { usePick } from '@/state/pickState';
 import { turnView, zoomView } from '@/state/viewState';
+import { listen } from '@/ui/listen';
 import { coreWorker } from '@/workers/client';
 import type { Hit } from '@/workers/picking';
 import type { LoadedMesh } from '@/workers/residents';
@@ -112,20 +113,14 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       }
     };
     const noMenu = (e: Event) => e.preventDefault();
-    surface.addEventListener('pointerdown', onDown);
-    surface.addEventListener('pointermove', onMove);
-    surface.addEventListener('pointerup', onUp);
-    surface.addEventListener('pointerleave', onLeave);
-    surface.addEventListener('keydown', onKey);
-    surface.addEventListener('contextmenu', noMenu);
-    return () => {
-      surface.removeEventListener('pointerdown', onDown);
-      surface.removeEventListener('pointermove', onMove);
-      surface.removeEventListener('pointerup', onUp);
-      surface.removeEventListener('pointerleave', onLeave);
-      surface.removeEventListener('keydown', onKey);
-      surface.removeEventListener('contextmenu', noMenu);
-    };
+    return listen(surface, {
+      pointerdown: onDown,
+      pointermove: onMove,
+      pointerup: onUp,
+      pointerleave: onLeave,
+      keydown: onKey,
+      contextmenu: noMenu,
+    });
   }, [loaded, surface, get]);
   return null;
 }
