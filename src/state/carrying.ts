@@ -13,6 +13,7 @@ import { dispatch, flushEdits, keepMesh, meshOf, showModel, useEditor } from './
 import { useImport } from './importing';
 import { notify } from './notices';
 import { frame } from './viewState';
+import { facesByPart } from '@/core/mesh/facesByPart';
 
 /** What was carried to a model, and what could not be. */
 export interface Carried {
@@ -155,11 +156,8 @@ function report(
 ): void {
   showModel(model);
   frame('model');
-  const byPart = new Map<number, number[]>();
-  for (const f of unmatched) byPart.set(adjacency.part[f]!, [...(byPart.get(adjacency.part[f]!) ?? []), f]);
-  const parts = [...byPart].map(([part, faces]) => ({ part, faces: Uint32Array.from(faces) }));
   useCarried.setState({
-    report: { model, mesh: id, title, rest, counts, unmatched: parts.sort((p, q) => q.faces.length - p.faces.length) },
+    report: { model, mesh: id, title, rest, counts, unmatched: facesByPart(adjacency, unmatched) },
   });
   announce(unmatched.length ? `${title}; ${unmatched.length} faces could not be matched` : `${title}; every face was matched`);
 }

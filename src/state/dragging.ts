@@ -39,7 +39,10 @@ export async function takeDragged(
   const act = dragAct(keys);
   const { cell } = useColoring.getState();
   const isColoring = act === 'color' && cell > 0;
+  const began = usePick.getState().version;
   const faces = shownOnly(await mirroredByPhrase(taken));
+  // Another model may be in view by then, or another pick.
+  if (usePick.getState().version !== began) return;
   let isColored = false;
   if (isColoring) {
     usePick.getState().set((picked) => picked.set(before));

@@ -117,14 +117,14 @@ export function letPickGo(): void {
 }
 
 /** How many faces of how many other models are picked. */
-export function elsewhereCount(): { faces: number; models: number } {
-  const lists = Object.values(usePick.getState().elsewhere);
+export function elsewhereCount(elsewhere: PickState['elsewhere']): { faces: number; models: number } {
+  const lists = Object.values(elsewhere);
   return { faces: lists.reduce((n, l) => n + l.length, 0), models: lists.length };
 }
 
 export const countWords = () => {
-  const { count } = usePick.getState();
-  const { faces, models } = elsewhereCount();
+  const { count, elsewhere } = usePick.getState();
+  const { faces, models } = elsewhereCount(elsewhere);
   const here = count === 1 ? '1 face picked' : `${count} faces picked`;
   return faces ? `${here}, and ${faces} on ${models === 1 ? 'another model' : `${models} other models`}` : here;
 };

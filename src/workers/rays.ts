@@ -1,6 +1,6 @@
 import { BackSide, BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
-import { boundsOf } from '@/core/mesh/measure';
+import { boundsOf, largestSide } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import type { Triangles } from '@/core/mesh/triangulate';
 import type { RasterInput } from '@/core/view/rasterFaces';
@@ -94,7 +94,7 @@ export function hiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Array, d
   const input = { positions: mesh.positions, triangleVertices: trianglesOf(of), triangleFace: triangles.face };
   const seen = visibleArea(input, bounds, faceCount(mesh));
   const around = sphere(directions);
-  const size = Math.max(...[0, 1, 2].map((k) => bounds.max[k]! - bounds.min[k]!));
+  const size = largestSide(bounds);
   const lift = size * 1e-5;
   const isFree = (from: Vector3, direction: Vector3) => tree.raycastFirst(new Ray(from, direction), DoubleSide) === null;
   const hidden: number[] = [];

@@ -1,4 +1,4 @@
-import { boundsOf } from '../mesh/measure';
+import { boundsOf, largestSide } from '../mesh/measure';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Triangles } from '../mesh/triangulate';
 
@@ -10,8 +10,9 @@ export type FaceLookup = (point: readonly [number, number, number], reach: numbe
  * Real-Time Collision Detection, 5.1.5.
  */
 export function faceLookup(mesh: PolyMesh, triangles: Triangles): FaceLookup {
-  const { min, max } = boundsOf(mesh);
-  const longest = Math.max(max[0]! - min[0]!, max[1]! - min[1]!, max[2]! - min[2]!, 1e-9);
+  const bounds = boundsOf(mesh);
+  const { min } = bounds;
+  const longest = Math.max(largestSide(bounds), 1e-9);
   const along = Math.max(4, Math.min(64, Math.ceil(Math.cbrt(triangles.face.length) * 2)));
   const side = (longest / along) * 1.0001;
   const cell = (v: number, k: number) => Math.max(0, Math.min(along - 1, Math.floor((v - min[k]!) / side)));

@@ -1,6 +1,6 @@
 import { facesWhere } from '../mesh/facesWhere';
 import { adjacencyOf } from '../mesh/adjacency';
-import { boundsOf, measureFaces, middlesOfFaces } from '../mesh/measure';
+import { boundsOf, facingAlike, largestSide, measureFaces, middlesOfFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { mostMaps, partMaps } from '../pick/likeParts';
@@ -62,10 +62,7 @@ interface Matching {
   take: (face: number, was: number) => void;
 }
 
-const sizeOf = (mesh: PolyMesh): number => {
-  const { min, max } = boundsOf(mesh);
-  return Math.max(max[0]! - min[0]!, max[1]! - min[1]!, max[2]! - min[2]!, 1e-9);
-};
+const sizeOf = (mesh: PolyMesh): number => Math.max(largestSide(boundsOf(mesh)), 1e-9);
 
 type Point = readonly [number, number, number];
 function moved(mesh: PolyMesh, move: (p: Point) => Point): PolyMesh {
@@ -96,7 +93,7 @@ function bestFrame(before: PolyMesh, after: PolyMesh): PolyMesh {
   return best;
 }
 
-/** Scaled alike along all axes and moved, so that the bounds agree; `null` where that is not possible, or nothing new. */
+/** Scaled alike along all axes and moved, so that the bounds agree; `null` where the boxes have other proportions. */
 function fitted(mesh: PolyMesh, to: PolyMesh): PolyMesh | null {
   const [p, q] = [boundsOf(mesh), boundsOf(to)];
   const scale = sizeOf(to) / sizeOf(mesh);
@@ -114,7 +111,7 @@ function matchByPlace({ old, after, isAlike, take }: Matching, step = 1): void {
   let sides: [old: Float32Array, now: Float32Array] | null = null;
   const facing = (f: number, g: number) => {
     const [was, is] = (sides ??= [measureFaces(old).normals, measureFaces(after).normals]);
-    return is[f * 3]! * was[g * 3]! + is[f * 3 + 1]! * was[g * 3 + 1]! + is[f * 3 + 2]! * was[g * 3 + 2]!;
+    return facingAlike(is, f, was, g);
   };
   for (let f = 0; f < faceCount(after); f += step) {
     const there: number[] = [];
@@ -153,16 +150,11 @@ function matchWithin({ old, after, from, isAlike, take }: Matching): void {
   const own = adjacencyOf(after).normals;
   const lookup = faceLookup(old, triangulate(old, normals));
   const reach = sizeOf(after) * slack.surface;
-  const isLevel = (f: number, g: number) => {
-    let dot = 0;
-    for (let k = 0; k < 3; k++) dot += own[f * 3 + k]! * normals[g * 3 + k]!;
-    return dot > 0.98;
-  };
   for (let f = 0; f < from.length; f++) {
     if (from[f]! >= 0) continue;
     let first = -1;
     const isOn = samplePoints(after, f).every((p) => {
-      const under = lookup(p, reach).filter((g) => isLevel(f, g));
+      const under = lookup(p, reach).filter((g) => facingAlike(own, f, normals, g) > 0.98);
       if (!under.length) return false;
       if (first < 0) first = under[0]!;
       return under.every((g) => isAlike(first, g));
@@ -202,16 +194,10 @@ function matchMovedParts({ old, after, from, isAlike, take }: Matching): void {
     const all = maps.length ? maps : mapsFrom(parts(a));
     if (!all.length) continue;
     // A part that was only moved has its faces facing as they did.
-    const upright = all.filter((map) => faces.every((f) => facingAlike(b.normals, f, a.normals, map.get(f)!)));
+    const upright = all.filter((map) => faces.every((f) => facingAlike(b.normals, f, a.normals, map.get(f)!) > 0.999));
     const [first, ...others] = upright.length ? upright : all;
     for (const f of faces) if (others.every((map) => isAlike(first!.get(f)!, map.get(f)!))) take(f, first!.get(f)!);
   }
-}
-
-function facingAlike(own: Float32Array, f: number, normals: Float32Array, g: number): boolean {
-  let dot = 0;
-  for (let k = 0; k < 3; k++) dot += own[f * 3 + k]! * normals[g * 3 + k]!;
-  return dot > 0.999;
 }
 
 function firstOf<T>(most: number, items: Iterable<T>): T[] {

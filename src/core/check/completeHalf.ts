@@ -1,5 +1,5 @@
 import { adjacencyOf } from '../mesh/adjacency';
-import { boundsOf } from '../mesh/measure';
+import { boundsOf, largestSide } from '../mesh/measure';
 import { pickRows, takeFaces } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { Axis, MirrorPlane } from '../pick/symmetry';
@@ -9,22 +9,20 @@ const axes = ['x', 'y', 'z'] as const;
 /** Share of the model's size within which a vertex counts as lying on the plane. */
 const onPlane = 1e-3;
 
-const sizeOf = (mesh: PolyMesh): number => {
-  const { min, max } = boundsOf(mesh);
-  return Math.max(max[0]! - min[0]!, max[1]! - min[1]!, max[2]! - min[2]!, 1e-9);
-};
+const sizeOf = (mesh: PolyMesh): number => Math.max(largestSide(boundsOf(mesh)), 1e-9);
 
 /** The plane at which a mesh looks cut in half: most of its open edges lie there, and all of it lies on one side. */
 export function halfPlane(mesh: PolyMesh): (MirrorPlane & { edges: number }) | null {
   const { openEdges, neighbour, cornerFace, faceStart } = adjacencyOf(mesh);
   if (openEdges < 3) return null;
   const { min, max } = boundsOf(mesh);
-  const slack = sizeOf(mesh) * onPlane;
+  const size = sizeOf(mesh);
+  const slack = size * onPlane;
   const { positions, cornerVertex } = mesh;
   let best: (MirrorPlane & { edges: number }) | null = null;
   for (const [k, axis] of axes.entries()) {
     // What lies flat in a plane is no half of anything.
-    if (max[k]! - min[k]! < sizeOf(mesh) * 0.02) continue;
+    if (max[k]! - min[k]! < size * 0.02) continue;
     for (const offset of [min[k]!, max[k]!]) {
       let edges = 0;
       for (let c = 0; c < neighbour.length; c++) {

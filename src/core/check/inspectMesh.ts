@@ -1,6 +1,6 @@
 import { halfPlane } from './completeHalf';
 import { adjacencyOf } from '../mesh/adjacency';
-import { boundsOf } from '../mesh/measure';
+import { boundsOf, largestSide } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { orientFaces } from './orient';
 
@@ -33,7 +33,7 @@ export function inspectMesh(mesh: PolyMesh): Problem[] {
   const { flipped, insideOut } = orientFaces(mesh);
   const faceProblem = (kind: ProblemKind, faces: Uint32Array): Problem => ({ kind, count: faces.length, faces });
   const whole = (kind: ProblemKind, is: boolean): Problem => ({ kind, count: is ? 1 : 0, faces: new Uint32Array(0) });
-  const size = sizeOf(mesh);
+  const size = largestSide(boundsOf(mesh));
   return [
     faceProblem('flipped', flipped),
     faceProblem('inside-out', insideOut),
@@ -47,11 +47,6 @@ export function inspectMesh(mesh: PolyMesh): Problem[] {
     whole('z-up', looksZUp(mesh)),
     { kind: 'half' as const, count: halfPlane(mesh)?.edges ?? 0, faces: new Uint32Array(0) },
   ].filter((p) => p.count > 0);
-}
-
-function sizeOf(mesh: PolyMesh): number {
-  const { min, max } = boundsOf(mesh);
-  return Math.max(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
 }
 
 /** Later faces over the same set of points, whichever way they turn. */
@@ -137,7 +132,7 @@ function zeroNormals(mesh: PolyMesh): Uint32Array {
 /** The model stands on z = 0 and is centred about y = 0 rather than standing on y = 0: Z is likely up. */
 function looksZUp(mesh: PolyMesh): boolean {
   const { min, max } = boundsOf(mesh);
-  const size = sizeOf(mesh);
+  const size = largestSide(boundsOf(mesh));
   const near = (v: number) => Math.abs(v) < size * 0.02;
   const height = max[2] - min[2];
   return size > 0 && height > size * 0.05 && near(min[2]) && !near(min[1]) && near((min[1] + max[1]) / 2) && max[1] - min[1] > size * 0.02;

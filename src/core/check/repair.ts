@@ -1,6 +1,6 @@
 import type { MirrorPlane } from '../pick/symmetry';
 import { completeHalf, halfPlane } from './completeHalf';
-import { boundsOf } from '../mesh/measure';
+import { boundsOf, largestSide } from '../mesh/measure';
 import { takeFaces } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { degenerateFaces, duplicateFaces } from './inspectMesh';
@@ -62,16 +62,11 @@ export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOption
 const allFaces = (mesh: PolyMesh) => Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f);
 const identity = (mesh: PolyMesh) => Int32Array.from({ length: faceCount(mesh) }, (_, f) => f);
 
-export const defaultTolerance = (mesh: PolyMesh): number => largestSide(mesh) * 1e-4;
-
-function largestSide(mesh: PolyMesh): number {
-  const { min, max } = boundsOf(mesh);
-  return Math.max(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
-}
+export const defaultTolerance = (mesh: PolyMesh): number => largestSide(boundsOf(mesh)) * 1e-4;
 
 /** The power of ten, from a thousandth to a thousand, that brings the model's size nearest to two metres. */
 export function proposedScale(mesh: PolyMesh): number {
-  const size = largestSide(mesh) || 1;
+  const size = largestSide(boundsOf(mesh)) || 1;
   const factors = [0.001, 0.01, 0.1, 1, 10, 100, 1000];
   return factors.reduce(
     (best, f) => (Math.abs(Math.log(size * f) - Math.log(2)) < Math.abs(Math.log(size * best) - Math.log(2)) ? f : best),

@@ -87,3 +87,10 @@ export function middlesOfFaces({ positions, cornerVertex, faceStart }: PolyMesh)
   }
   return out;
 }
+
+/** Length of the longest side of a box, metres. */
+export const largestSide = ({ min, max }: Bounds): number => Math.max(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
+
+/** How nearly a face of one list of normals looks the way of a face of another: 1 the same, -1 the opposite. */
+export const facingAlike = (normals: Float32Array, f: number, others: Float32Array, g: number): number =>
+  normals[f * 3]! * others[g * 3]! + normals[f * 3 + 1]! * others[g * 3 + 1]! + normals[f * 3 + 2]! * others[g * 3 + 2]!;

@@ -1,5 +1,7 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
+import { facesByPart } from '../mesh/facesByPart';
+import { facingAlike } from '../mesh/measure';
 import { partShapes, type PartShapes } from './partShapes';
 
 /** How far edge lengths, and distances from the part's middle, may differ, as a share of themselves. */
@@ -17,10 +19,8 @@ export interface PartOf {
  * see `usualLikeness`.
  */
 export function likeFaces(mesh: PolyMesh, adjacency: Adjacency, faces: ArrayLike<number>, tolerance = usualLikeness): Uint32Array {
-  const byPart = new Map<number, number[]>();
-  for (const f of Array.from(faces)) byPart.set(adjacency.part[f]!, [...(byPart.get(adjacency.part[f]!) ?? []), f]);
   const out = new Set(Array.from(faces));
-  for (const [part, own] of byPart)
+  for (const { part, faces: own } of facesByPart(adjacency, out))
     for (const map of mapsOfLikeParts({ mesh, adjacency, part }, tolerance)) for (const f of own) out.add(map.get(f)!);
   return Uint32Array.from(out);
 }
@@ -50,7 +50,7 @@ function leastTurned({ normals }: Adjacency, maps: Iterable<Map<number, number>>
   let tried = 0;
   for (const map of maps) {
     let agreement = 0;
-    for (const [f, g] of map) for (let k = 0; k < 3; k++) agreement += normals[f * 3 + k]! * normals[g * 3 + k]!;
+    for (const [f, g] of map) agreement += facingAlike(normals, f, normals, g);
     if (agreement > most + 1e-6) [best, most] = [map, agreement];
     if (++tried === mostMaps || most > map.size * 0.9999) break;
   }
@@ -78,8 +78,7 @@ export function* partMaps(a: PartOf, b: PartOf, tolerance = usualLikeness): Gene
   const slack = share * Math.max(0.05, tolerance * 5) + 1e-9;
   // Faces that face as the seed does come first: most like parts are not turned at all.
   const [{ normals: own }, { normals: other }] = [a.adjacency, b.adjacency];
-  const facing = (g: number) =>
-    own[seed * 3]! * other[g * 3]! + own[seed * 3 + 1]! * other[g * 3 + 1]! + own[seed * 3 + 2]! * other[g * 3 + 2]!;
+  const facing = (g: number) => facingAlike(own, seed, other, g);
   const candidates = second.filter((g) => sizeOf(b.adjacency, g) === size && Math.abs(b.adjacency.areas[g]! / otherArea - share) <= slack);
   const walk = stepper(a, b, p, q, Math.sqrt(otherArea / area), tolerance);
   for (const candidate of candidates.sort((f, g) => facing(g) - facing(f)))

@@ -1,5 +1,5 @@
 import type { Adjacency } from '../mesh/adjacency';
-import { boundsOf, middlesOfFaces } from '../mesh/measure';
+import { boundsOf, largestSide, middlesOfFaces, type Bounds } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { pointGrid } from './pointGrid';
 
@@ -40,8 +40,9 @@ export function findSymmetry(mesh: PolyMesh, adjacency: Adjacency, tolerance = u
  * Method: for each axis the middle of the bounds, the plane at 0 where that differs, and, where neither holds for most faces, the plane that most pairs of faces vote for.
  */
 export function mirrorPlanes(mesh: PolyMesh, adjacency: Adjacency, tolerance = usualTolerance): (MirrorPlane & { share: number })[] {
-  const { min, max } = boundsOf(mesh);
-  const size = sizeOf(min, max);
+  const bounds = boundsOf(mesh);
+  const { min, max } = bounds;
+  const size = sizeOf(bounds);
   const middles = middlesOfFaces(mesh);
   const look = finder(adjacency, middles, size * tolerance, tolerance);
   const faces = faceCount(mesh);
@@ -69,8 +70,7 @@ export function mirrorPlanes(mesh: PolyMesh, adjacency: Adjacency, tolerance = u
  * Twins across a given plane: the nearest face, by its middle, of as many corners and about the same area, kept where both choose each other.
  */
 export function twinsAcross(mesh: PolyMesh, adjacency: Adjacency, { axis, offset }: MirrorPlane, tolerance = usualTolerance): Symmetry {
-  const { min, max } = boundsOf(mesh);
-  const look = finder(adjacency, middlesOfFaces(mesh), sizeOf(min, max) * tolerance, tolerance);
+  const look = finder(adjacency, middlesOfFaces(mesh), sizeOf(boundsOf(mesh)) * tolerance, tolerance);
   const faces = faceCount(mesh);
   const nearest = new Int32Array(faces);
   for (let f = 0; f < faces; f++) nearest[f] = look(f, axes.indexOf(axis), offset);
@@ -85,7 +85,7 @@ export function twinsAcross(mesh: PolyMesh, adjacency: Adjacency, { axis, offset
   return { axis, offset, twin, matched, unmatched: faces - matched, tolerance };
 }
 
-const sizeOf = (min: readonly number[], max: readonly number[]) => Math.max(...axes.map((_, k) => max[k]! - min[k]!), 1e-9);
+const sizeOf = (bounds: Bounds) => Math.max(largestSide(bounds), 1e-9);
 
 /**
  * Where along an axis most pairs of faces that lie across it from each other, alike in size, have their middle; `null` where there is no such pair. A body with something at one

@@ -4,7 +4,7 @@ import { lengthOfEdges } from '@/core/pick/edges';
 import { openNewColor, sourceCell } from '@/state/coloring';
 import { currentOf, useEditor } from '@/state/editor';
 import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/picking';
-import { letPickGo, usePick } from '@/state/pickState';
+import { elsewhereCount, letPickGo, usePick } from '@/state/pickState';
 import {
   dropLone,
   fillPickHoles,
@@ -131,12 +131,11 @@ export function PickBar() {
 
 /** How far the pick goes beyond the model in view. */
 function Elsewhere() {
-  const elsewhere = usePick((s) => s.elsewhere);
-  const lists = Object.values(elsewhere);
-  if (!lists.length) return null;
+  const { faces, models } = elsewhereCount(usePick((s) => s.elsewhere));
+  if (!faces) return null;
   return (
     <span>
-      and {number(lists.reduce((n, l) => n + l.length, 0))} on {count(lists.length, 'other model')}
+      and {number(faces)} on {count(models, 'other model')}
     </span>
   );
 }

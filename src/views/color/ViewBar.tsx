@@ -5,6 +5,8 @@ import { useDropper } from '@/state/drawing';
 import { currentOf, useEditor } from '@/state/editor';
 import { frame, lookFrom, useView, type Shading, type Side } from '@/state/viewState';
 import { Choice } from '@/ui/Choice';
+import { largestSide } from '@/core/mesh/measure';
+import { Tick } from '@/ui/Tick';
 
 const shadings = [
   ['true', 'True color'],
@@ -142,14 +144,5 @@ function CutSlider() {
 function gridWords(): string {
   const bounds = currentOf(useEditor.getState())?.loaded?.bounds;
   if (!bounds) return '1 m';
-  return `${gridStep(Math.max(...[0, 1, 2].map((k) => bounds.max[k]! - bounds.min[k]!)))} m`;
-}
-
-function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (value: boolean) => void }) {
-  return (
-    <label className="flex items-center gap-2">
-      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} className="h-4 w-4 shrink-0 accent-ink" />
-      {label}
-    </label>
-  );
+  return `${gridStep(largestSide(bounds))} m`;
 }

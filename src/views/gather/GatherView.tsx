@@ -9,6 +9,7 @@ import { FileChooser, modelFiles } from '@/ui/FileChooser';
 import { readFileAgain } from '@/state/carrying';
 import { count } from '@/ui/words';
 import { ImportReport } from './ImportReport';
+import { Tick } from '@/ui/Tick';
 
 /** Bring models in, see what is wrong with them, and take over the colors they came with. */
 export function GatherView() {
@@ -57,15 +58,12 @@ export function GatherView() {
             </li>
           )}
         </ul>
-        <label className="flex items-center gap-2 border-t border-hairline px-5 py-3">
-          <input
-            type="checkbox"
-            checked={mend}
-            onChange={(e) => useImport.setState({ mend: e.target.checked })}
-            className="h-4 w-4 accent-ink"
-          />
-          Mend quads: join triangles that were cut from a flat quad
-        </label>
+        <Tick
+          label="Mend quads: join triangles that were cut from a flat quad"
+          value={mend}
+          onChange={(is) => useImport.setState({ mend: is })}
+          className="border-t border-hairline px-5 py-3"
+        />
       </section>
       <section aria-label="Reports" className="min-w-0 flex-1 overflow-y-auto p-6">
         {present.length === 0 ? (

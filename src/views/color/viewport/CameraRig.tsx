@@ -10,7 +10,7 @@ import {
   type OrthographicCamera as Orthographic,
   type PerspectiveCamera as Perspective,
 } from 'three';
-import { boundsOf, type Bounds } from '@/core/mesh/measure';
+import { boundsOf, largestSide, type Bounds } from '@/core/mesh/measure';
 import { usePhrase } from '@/state/phrase';
 import { usePick, pickedFaces } from '@/state/pickState';
 import { useView } from '@/state/viewState';
@@ -99,7 +99,7 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
       if (!faces) return frameBox(loaded.bounds, direction);
       const bounds = boundsOf(loaded.mesh, faces);
       // A single small face is shown with its surroundings.
-      const least = Math.max(...[0, 1, 2].map((k) => loaded.bounds.max[k]! - loaded.bounds.min[k]!)) * 0.08;
+      const least = largestSide(loaded.bounds) * 0.08;
       for (let k = 0; k < 3; k++) {
         bounds.min[k]! -= least;
         bounds.max[k]! += least;

@@ -10,6 +10,7 @@ import { FacePointer } from './FacePointer';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
 import { ModelView } from './ModelView';
+import { largestSide } from '@/core/mesh/measure';
 
 /** The model on its floor. Frames are drawn only when something changes. */
 export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh; modelId: string; name: string }) {
@@ -17,7 +18,7 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
   const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
   const grid = useView((s) => s.grid);
-  const size = Math.max(...[0, 1, 2].map((k) => loaded.bounds.max[k]! - loaded.bounds.min[k]!));
+  const size = largestSide(loaded.bounds);
   return (
     <div
       ref={setSurface}
