@@ -1,4 +1,4 @@
-import { DataTexture, Mesh, NearestFilter, SRGBColorSpace, Vector3, type MeshStandardMaterial } from 'three';
+import { DataTexture, Matrix3, Mesh, NearestFilter, SRGBColorSpace, Vector3, type MeshStandardMaterial, type Object3D } from 'three';
 import { GLTFLoader, type GLTFParser } from 'three/addons/loaders/GLTFLoader.js';
 import { decodePng } from '@/core/io/png';
 
@@ -8,8 +8,8 @@ export interface Seen {
   triangles: { color: number[] | null; middle: [number, number, number] }[];
 }
 
-/** Reads a GLB with three's loader and looks up what each triangle shows. */
-export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
+/** Reads a GLB with three's loader. */
+async function loadWithThree(glb: Uint8Array): Promise<Object3D> {
   const loader = new GLTFLoader();
   // Node has no image decoder; the picture's bytes are decoded here instead.
   loader.register((parser: GLTFParser) => ({
@@ -28,6 +28,48 @@ export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
   }));
   const { scene } = await loader.parseAsync(glb.slice().buffer, '');
   scene.updateMatrixWorld(true);
+  return scene;
+}
+
+/**
+ * Each triangle that three's loader shows in the rest pose: its corners' places, in the order in which it is seen from the front, from the smallest on, sorted; and how many have
+ * normals that look to their front. `morph`: the weight of the first target.
+ */
+export async function seenTriangles(glb: Uint8Array, morph = 0): Promise<{ triangles: string[]; lit: number }> {
+  const scene = await loadWithThree(glb);
+  const triangles: string[] = [];
+  let lit = 0;
+  scene.traverse((object) => {
+    if (!(object instanceof Mesh)) return;
+    const mesh = object as Mesh;
+    if (mesh.morphTargetInfluences) mesh.morphTargetInfluences[0] = morph;
+    const { index } = mesh.geometry;
+    const { position, normal } = mesh.geometry.attributes;
+    const isSkinned = (mesh as { isSkinnedMesh?: boolean }).isSkinnedMesh === true;
+    const turn = !isSkinned && mesh.matrixWorld.determinant() < 0;
+    const directions = new Matrix3().getNormalMatrix(mesh.matrixWorld);
+    for (let t = 0; t < (index?.count ?? position!.count); t += 3) {
+      const ids = (turn ? [0, 2, 1] : [0, 1, 2]).map((k) => (index ? index.getX(t + k) : t + k));
+      const points = ids.map((i) => mesh.getVertexPosition(i, new Vector3()).applyMatrix4(mesh.matrixWorld));
+      const [a, b, c] = points as [Vector3, Vector3, Vector3];
+      const front = b.clone().sub(a).cross(c.clone().sub(a));
+      if (normal && !isSkinned && front.dot(new Vector3().fromBufferAttribute(normal, ids[0]!).applyMatrix3(directions)) > 0) lit++;
+      const words = points.map((p) =>
+        p
+          .toArray()
+          .map((v) => (Math.round(v * 1e4) / 1e4 + 0).toString())
+          .join(),
+      );
+      const first = words.indexOf([...words].sort()[0]!);
+      triangles.push([0, 1, 2].map((k) => words[(first + k) % 3]).join(' | '));
+    }
+  });
+  return { triangles: triangles.sort(), lit };
+}
+
+/** Reads a GLB with three's loader and looks up what each triangle shows. */
+export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
+  const scene = await loadWithThree(glb);
   const seen: Seen = { materials: [], triangles: [] };
   const known = new Set<unknown>();
   scene.traverse((object) => {

@@ -1,5 +1,6 @@
 import type { KitState, Model } from '../kit/kit';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { drawCallCounter, type DrawOptions } from './drawCalls';
 import { firstEqualRows, type Column } from '../mesh/rows';
 
 /** What a model or kit costs a game to draw. */
@@ -19,36 +20,26 @@ export interface Tally {
   faces: number;
 }
 
-/** What stands at the top of every view. Draw calls: one for each sheet or imported material that faces of a model use. */
-export function tallyOf({ kit, seats }: KitState, models: readonly Model[], meshOf: (model: Model) => PolyMesh | undefined): Tally {
-  const sheetOfCell = new Map<number, string>();
-  for (const sheet of kit.sheets) for (const cell of sheet.cells) sheetOfCell.set(cell.id, sheet.id);
+/** What stands at the top of every view. Draw calls: those with which the models leave as GLB under the same options. */
+export function tallyOf(
+  { kit, seats }: KitState,
+  models: readonly Model[],
+  meshOf: (model: Model) => PolyMesh | undefined,
+  options: DrawOptions = {},
+): Tally {
+  const drawCallsOf = drawCallCounter(kit, options);
   const tally: Tally = { drawCalls: 0, colors: 0, uncolored: 0, faces: 0 };
   const used = new Uint8Array(65536);
-  const cellsHere = new Uint8Array(65536);
-  const slotsHere = new Uint8Array(65536);
   for (const model of models) {
-    const { cell } = seats[model.id]!;
-    const slots = meshOf(model)?.faceSlot;
-    cellsHere.fill(0);
-    slotsHere.fill(0);
-    for (let f = 0; f < cell.length; f++) {
-      const id = cell[f]!;
-      cellsHere[id] = 1;
-      if (id !== 0) continue;
-      tally.uncolored++;
-      slotsHere[slots ? slots[f]! : 0] = 1;
+    const own = seats[model.id]!;
+    for (let f = 0; f < own.cell.length; f++) {
+      used[own.cell[f]!] = 1;
+      if (own.cell[f] === 0) tally.uncolored++;
     }
-    const sheets = new Set<string | undefined>();
-    for (let id = 1; id < kit.nextCell; id++) {
-      if (!cellsHere[id]) continue;
-      used[id] = 1;
-      sheets.add(sheetOfCell.get(id));
-    }
-    tally.faces += cell.length;
-    tally.drawCalls += sheets.size + slotsHere.reduce((n, s) => n + s, 0);
+    tally.faces += own.cell.length;
+    tally.drawCalls += drawCallsOf(model, own, meshOf(model));
   }
-  tally.colors = used.reduce((n, u) => n + u, 0);
+  for (let id = 1; id < kit.nextCell; id++) tally.colors += used[id]!;
   return tally;
 }
 

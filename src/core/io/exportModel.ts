@@ -1,5 +1,6 @@
 import type { Rgb } from '../color/oklab';
 import { findCell, type Kit, type Model, type Seats, type Sheet } from '../kit/kit';
+import { opacityOf, seeThroughCells } from '../sheet/opacity';
 import { meanColor, type Pictures } from '../sheet/raster';
 import { leavingSlots } from '../slots/slots';
 import { triangulate, type Triangles } from '../mesh/triangulate';
@@ -7,6 +8,7 @@ import { measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { layoutUvs } from '../seat/layout';
 import type { NamedFile } from './fileKinds';
+import { uniqueNames } from './fileNames';
 
 /** All that leaves with one model. */
 export interface ExportModel {
@@ -22,11 +24,16 @@ export interface ExportModel {
 /** How colors leave: on the texture that models share, or as one flat material for each slot. */
 export type LeaveAs = 'texture' | 'slots';
 
+/** Whether meshes that share a material are joined, or nodes that show one mesh go on sharing it. */
+export type Meshes = 'joined' | 'shared';
+
 export interface FlatMaterial {
   number: number;
   name: string;
   /** sRGB; of gradients and art their mean. */
   color: Rgb;
+  /** 0..1. */
+  alpha: number;
 }
 
 /** Faces that leave with one material: a sheet, or the slot that they came in with. */
@@ -36,7 +43,15 @@ export interface FaceGroup {
   flat?: FlatMaterial;
   slot: number;
   faces: Uint32Array;
+  /** On cells with opacity below 1: such faces leave with a second material on the same picture, so that the others stay opaque. */
+  seeThrough: boolean;
+  /** Seen from behind, too. */
+  doubleSided: boolean;
 }
+
+/** Whether faces of a slot are seen from both sides: as the artist set it for the model, else as their material came. */
+export const isDoubleSided = ({ sides }: Pick<Model, 'sides'>, { slots }: Pick<PolyMesh, 'slots'>, slot: number): boolean =>
+  sides ? sides === 'both' : (slots[slot]?.doubleSided ?? false);
 
 /** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
 export function groupFaces(
@@ -46,45 +61,92 @@ export function groupFaces(
 ): FaceGroup[] {
   const sheetOf = new Map<number, number>();
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => sheetOf.set(cell.id, s)));
-  const sheets: number[][] = kit.sheets.map(() => []);
+  const clear = seeThroughCells(kit, pictures);
+  const sided = mesh.slots.map((_, slot) => isDoubleSided(model, mesh, slot));
+  const sheets = new Map<number, number[]>();
   const slots: number[][] = mesh.slots.map(() => []);
   const faces = among ?? Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f);
+  const colored: number[] = [];
   for (const f of faces) {
     if (leaveOut?.[f]) continue;
-    const s = sheetOf.get(seats.cell[f]!);
-    if (s !== undefined) sheets[s]!.push(f);
-    else slots[mesh.faceSlot[f]!]!.push(f);
+    const cell = seats.cell[f]!;
+    const s = sheetOf.get(cell);
+    if (s === undefined) slots[mesh.faceSlot[f]!]!.push(f);
+    else if (as === 'slots') colored.push(f);
+    else {
+      const key = s * 4 + (clear.has(cell) ? 2 : 0) + (sided[mesh.faceSlot[f]!] ? 1 : 0);
+      const list = sheets.get(key);
+      if (list) list.push(f);
+      else sheets.set(key, [f]);
+    }
   }
-  const colored =
-    as === 'slots'
-      ? flatGroups(kit, model, seats, sheets.flat(), pictures)
-      : sheets.map((list, s) => ({ sheet: kit.sheets[s]!, slot: -1, faces: Uint32Array.from(list) }));
-  return [...colored, ...slots.map((list, slot) => ({ sheet: null, slot, faces: Uint32Array.from(list) }))].filter(
-    (g) => g.faces.length > 0,
+  const onSheets = [...sheets]
+    .sort(([a], [b]) => a - b)
+    .map(([key, list]): FaceGroup => ({
+      sheet: kit.sheets[key >> 2]!,
+      slot: -1,
+      faces: Uint32Array.from(list),
+      seeThrough: (key & 2) > 0,
+      doubleSided: (key & 1) > 0,
+    }));
+  const flat = as === 'slots' ? flatGroups(kit, model, seats, colored, pictures, (f) => sided[mesh.faceSlot[f]!]!) : [];
+  const bare = slots.flatMap((list, slot): FaceGroup[] =>
+    list.length
+      ? [
+          {
+            sheet: null,
+            slot,
+            faces: Uint32Array.from(list),
+            seeThrough: (mesh.slots[slot]!.alpha ?? 1) < 1,
+            doubleSided: sided[slot]!,
+          },
+        ]
+      : [],
   );
+  return [...onSheets, ...flat, ...bare];
 }
 
-/** One group for each slot number, in their order. */
-function flatGroups(kit: Kit, model: Model, seats: Seats, faces: readonly number[], pictures?: Pictures): FaceGroup[] {
+/** One group for each slot number, in their order; seen from both sides where one of its faces is. */
+function flatGroups(
+  kit: Kit,
+  model: Model,
+  seats: Seats,
+  faces: readonly number[],
+  pictures: Pictures | undefined,
+  isSided: (face: number) => boolean,
+): FaceGroup[] {
   const byNumber = new Map<number, FaceGroup & { list: number[] }>();
-  const groupOfCell = new Map<number, number[]>();
-  for (const { number, name, cell } of leavingSlots(kit, model, seats)) {
+  const groupOfCell = new Map<number, FaceGroup & { list: number[] }>();
+  const slots = leavingSlots(kit, model, seats);
+  const numbers = [...new Set(slots.map((s) => s.number))];
+  // Materials are known by their names; two of one name would be one.
+  const names = uniqueNames(numbers.map((n) => slots.find((s) => s.number === n)!.name));
+  for (const { number, cell } of slots) {
+    const name = names[numbers.indexOf(number)]!;
     const found = findCell(kit, cell)!;
     let entry = byNumber.get(number);
     if (!entry) {
+      const alpha = opacityOf(found.cell.fill, pictures);
       entry = {
         sheet: found.sheet,
         slot: -1,
         faces: new Uint32Array(0),
         list: [],
-        flat: { number, name, color: meanColor(found.cell.fill, pictures) },
+        flat: { number, name, color: meanColor(found.cell.fill, pictures), alpha },
+        seeThrough: alpha < 1,
+        doubleSided: false,
       };
       byNumber.set(number, entry);
     }
-    groupOfCell.set(cell, entry.list);
+    groupOfCell.set(cell, entry);
   }
-  for (const f of [...faces].sort((a, b) => a - b)) groupOfCell.get(seats.cell[f]!)?.push(f);
-  return [...byNumber.values()].map(({ list, ...rest }) => ({ ...rest, faces: Uint32Array.from(list) }));
+  for (const f of faces) {
+    const group = groupOfCell.get(seats.cell[f]!);
+    if (!group) continue;
+    group.list.push(f);
+    group.doubleSided ||= isSided(f);
+  }
+  return [...byNumber.values()].flatMap(({ list, ...rest }) => (list.length ? [{ ...rest, faces: Uint32Array.from(list) }] : []));
 }
 
 /** UVs under which a group leaves: those of its seats, or the ones that came in. */

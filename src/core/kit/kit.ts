@@ -101,6 +101,8 @@ export interface Model {
   seams: number[];
   /** Picks that were given a name, to be brought back. */
   picks?: NamedPick[];
+  /** From which sides its faces are seen in a game. Absent: as each material came in. */
+  sides?: 'front' | 'both';
 }
 
 export interface NamedPick {

@@ -42,6 +42,8 @@ export interface MeshSource {
   primitives?: SourcePrimitive[];
   /** 1 for each face whose corners a repair has put in the opposite order. */
   reversed?: Uint8Array;
+  /** glTF: points and lines that the shown nodes draw besides. */
+  otherDraws?: number;
 }
 
 /** Indices into the lists of a glTF file. */
@@ -49,6 +51,10 @@ export interface SourcePrimitive {
   node: number;
   mesh: number;
   primitive: number;
+  /** Whether the node turns its triangles over, so that the corners of the mesh run against those of the file. Absent: it is not told. */
+  mirrored?: boolean;
+  /** Primitives with equal numbers can leave as one draw call, where their faces sit on cells (`colored`) and where they stay as they came (`bare`). */
+  joins?: { colored: number; bare: number };
 }
 
 /** A material as it came in. */
@@ -64,6 +70,10 @@ export interface Slot {
   none?: boolean;
   /** Index of the material in a glTF source. */
   material?: number;
+  /** Its faces are seen from behind, too. */
+  doubleSided?: boolean;
+  /** 0..1, where the file made it see-through. */
+  alpha?: number;
 }
 
 export const faceCount = (mesh: PolyMesh): number => mesh.faceStart.length - 1;

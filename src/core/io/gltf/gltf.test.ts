@@ -2,21 +2,18 @@ import { Document, WebIO } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, EXTMeshoptCompression, KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import { quantize, reorder } from '@gltf-transform/functions';
 import draco3d from 'draco3dgltf';
-import validator from 'gltf-validator';
 import { MeshoptDecoder, MeshoptEncoder } from 'meshoptimizer';
 import { describe, expect, it } from 'vitest';
 import { rgbFromHex } from '../../color/hex';
-import { applyEdit, group } from '../../edit/edit';
-import { seatFaces } from '../../edit/seatFaces';
-import { emptySeats, type Kit, type KitState, type Model } from '../../kit/kit';
+import type { Kit } from '../../kit/kit';
 import { repairMesh } from '../../check/repair';
 import { faceCount, type PolyMesh } from '../../mesh/polyMesh';
 import { boundsOf, measureFaces } from '../../mesh/measure';
 import { newKit } from '../../sheet/starter';
 import { box } from '@tests/meshes';
 import { gridDocument, toGlb } from '@tests/samples';
-import type { ExportModel } from '../exportModel';
 import { readModel } from '../readModel';
+import { expectValid, kitAround } from '@tests/kitAround';
 import { sampleWithThree } from '@tests/sampleWithThree';
 import { openGltf } from './openGltf';
 import { writeGlb } from './writeGlb';
@@ -104,33 +101,6 @@ describe('reading glTF', () => {
   });
 });
 
-/** A kit around one model, with every face on the cell that `cellOf` gives. */
-function kitAround(mesh: PolyMesh, bytes: Uint8Array | null, cellOf: (face: number, kit: Kit) => number): { kit: Kit; item: ExportModel } {
-  const kit = newKit('Skerry');
-  const faces = faceCount(mesh);
-  const model: Model = {
-    id: 'm',
-    name: 'Jetty',
-    mesh: '',
-    faces,
-    sheet: kit.sheets[0]!.id,
-    regions: [],
-    slots: [],
-    seams: [],
-    source: { format: bytes ? 'gltf' : 'made', name: '', files: [] },
-  };
-  const state: KitState = { kit: { ...kit, models: [model] }, seats: { m: emptySeats(faces) } };
-  const all = Uint32Array.from({ length: faces }, (_, f) => f);
-  const edit = seatFaces('m', state.seats.m!.cell, all, (_, f) => cellOf(f, kit));
-  const { seats } = edit ? applyEdit(state, group('', [edit])) : state;
-  return { kit: state.kit, item: { model, mesh, seats: seats.m!, files: bytes ? [{ name: 'a.glb', bytes }] : [] } };
-}
-
-async function expectValid(glb: Uint8Array): Promise<void> {
-  const { issues } = await validator.validateBytes(glb);
-  expect(issues.messages.filter((m) => m.severity < 2)).toEqual([]);
-}
-
 const colorOf = (kit: Kit, cell: number) => {
   const { fill } = kit.sheets[0]!.cells.find((c) => c.id === cell)!;
   return fill.kind === 'solid' ? [...rgbFromHex(fill.color)] : null;
@@ -151,7 +121,7 @@ describe('writing GLB', () => {
 
   it('carries gradients by the UVs of their seats, the sheet’s filter, opacity, and a second sheet as a second material', async () => {
     const mesh = box(2);
-    const { kit, item } = kitAround(mesh, null, (f) => (f < 3 ? 1 : 20));
+    const { kit, item } = kitAround(mesh, null, (f) => (f < 3 ? 1 : f < 4 ? 2 : 20));
     const [first] = kit.sheets;
     first!.filter = 'linear';
     first!.cells[0]!.fill = {
@@ -177,16 +147,18 @@ describe('writing GLB', () => {
     const { materials, triangles } = await sampleWithThree(glb);
     expect(materials.map((m) => [m.name, m.magFilter])).toEqual([
       ['Sheet', 'linear'],
+      ['Sheet, see-through', 'linear'],
       ['Second', 'nearest'],
     ]);
-    expect(triangles.map((t) => t.color![0]).filter((_, t) => t % 2 === 0)).toEqual([0, 255, 85, 0x44, 0x44, 0x44]);
+    expect(triangles.map((t) => t.color![0]).filter((_, t) => t % 2 === 0)).toEqual([0, 255, 85, 0x11, 0x44, 0x44]);
     const { document } = await openGltf('a.glb', glb);
     expect(
       document
         .getRoot()
         .listMaterials()
         .map((m) => m.getAlphaMode()),
-    ).toEqual(['BLEND', 'OPAQUE']);
+    ).toEqual(['OPAQUE', 'BLEND', 'OPAQUE']);
+    expect(document.getRoot().listTextures()).toHaveLength(2);
   });
 
   it('keeps the file’s triangles, nodes, skins, animations, morph targets and extras', async () => {
@@ -260,7 +232,7 @@ describe('writing GLB', () => {
     const { mesh } = await read(bytes);
     const meshCount = async (cellOf: (f: number) => number) => {
       const { kit, item } = kitAround(mesh, bytes, cellOf);
-      const glb = await writeGlb(kit, [item]);
+      const glb = await writeGlb(kit, [item], { meshes: 'shared' });
       await expectValid(glb);
       return (await new WebIO().readBinary(glb)).getRoot().listMeshes().length;
     };
@@ -279,7 +251,9 @@ describe('writing GLB', () => {
     const { mesh } = await read(bytes);
     const leave = async (isOut: (f: number) => boolean) => {
       const { kit, item } = kitAround(mesh, bytes, () => 1);
-      const glb = await writeGlb(kit, [{ ...item, leaveOut: Uint8Array.from({ length: 16 }, (_, f) => Number(isOut(f))) }]);
+      const glb = await writeGlb(kit, [{ ...item, leaveOut: Uint8Array.from({ length: 16 }, (_, f) => Number(isOut(f))) }], {
+        meshes: 'shared',
+      });
       await expectValid(glb);
       return [(await sampleWithThree(glb)).triangles.length, (await new WebIO().readBinary(glb)).getRoot().listMeshes().length];
     };

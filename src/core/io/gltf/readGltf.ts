@@ -1,9 +1,13 @@
-import type { Accessor, Document, Material, Node, Primitive, Skin } from '@gltf-transform/core';
+import type { Document, Material, Node, Primitive, Skin } from '@gltf-transform/core';
 import { hexFromRgb } from '../../color/hex';
 import { byteFromLinear } from '../../color/oklab';
 import { firstEqualRows, type Column } from '../../mesh/rows';
 import type { PolyMesh, Slot, SourcePrimitive } from '../../mesh/polyMesh';
 import { checkFaceLimit, FileError, type ReadContext } from '../errors';
+import { values } from './accessor';
+import { joinNumbers } from './joinNumbers';
+import { meshNodes } from './scenes';
+import { cofactor, determinant, multiply, transformDirection, transformPoint, type Matrix } from './matrix';
 
 /** A primitive under a node, ready to be joined with the others. */
 interface Piece {
@@ -20,7 +24,7 @@ interface Piece {
  * Throws `FileError` with the mesh and primitive.
  */
 export function readGltf(file: string, document: Document, context: ReadContext = {}): PolyMesh {
-  const pieces = collectPieces(file, document);
+  const { pieces, otherDraws } = collectPieces(file, document);
   const triangleTotal = pieces.reduce((sum, p) => sum + p.triangles.length / 3, 0);
   if (triangleTotal === 0) throw new FileError(file, 'it holds no triangles.');
   checkFaceLimit(file, triangleTotal);
@@ -55,10 +59,11 @@ export function readGltf(file: string, document: Document, context: ReadContext 
     const position = values(primitive.getAttribute('POSITION')!);
     const count = position.length / 3;
     const { matrix, skin } = restPose(node, primitive);
-    const isMirrored = determinant(matrix) < 0;
-    const columns: Column[] = primitive
-      .listAttributes()
-      .flatMap((a) => (a.getCount() === count ? [{ data: a.getArray()!, width: a.getElementSize() }] : []));
+    const isMirrored = piece.source.mirrored!;
+    // Vertices that only a morph target tells apart stay apart.
+    const columns: Column[] = [primitive, ...primitive.listTargets()].flatMap((from) =>
+      from.listAttributes().flatMap((a) => (a.getCount() === count ? [{ data: a.getArray()!, width: a.getElementSize() }] : [])),
+    );
     const { first } = firstEqualRows(columns, count);
     const normal = attribute(primitive, 'NORMAL', 3, count);
     const color = primitive.getAttribute('COLOR_0');
@@ -82,7 +87,7 @@ export function readGltf(file: string, document: Document, context: ReadContext 
       sourceVertex[c] = first[v]!;
       if (normal && cornerNormals) {
         const m = skin ? cofactor(skin(v)) : normalMatrix;
-        transformDirection(m, normal, v * 3, cornerNormals, c * 3, isMirrored && !skin ? -1 : 1);
+        transformDirection(m, normal, v * 3, cornerNormals, c * 3, isMirrored ? -1 : 1);
       }
       if (colorValues && cornerColors) {
         for (let n = 0; n < 3; n++) cornerColors[c * 4 + n] = byteFromLinear(colorValues[v * colorWidth + n]!);
@@ -109,37 +114,44 @@ export function readGltf(file: string, document: Document, context: ReadContext 
     slots,
     faceObject,
     objects,
-    source: { facePrimitive, cornerVertex: sourceVertex, primitives: pieces.map((p) => p.source) },
+    source: {
+      facePrimitive,
+      cornerVertex: sourceVertex,
+      primitives: pieces.map((p) => p.source),
+      ...(otherDraws && { otherDraws }),
+    },
   };
 }
 
-/** Nodes of the shown scene that carry meshes, in the order of the file. */
-export function meshNodes(document: Document): Node[] {
-  const root = document.getRoot();
-  const scenes = root.getDefaultScene() ? [root.getDefaultScene()!] : root.listScenes();
-  if (!scenes.length) return root.listNodes().filter((n) => n.getMesh());
-  const shown = new Set<Node>();
-  for (const scene of scenes) scene.traverse((node) => shown.add(node));
-  return root.listNodes().filter((n) => shown.has(n) && n.getMesh());
-}
-
-function collectPieces(file: string, document: Document): Piece[] {
+function collectPieces(file: string, document: Document): { pieces: Piece[]; otherDraws: number } {
   const root = document.getRoot();
   const nodeIndex = new Map(root.listNodes().map((n, i) => [n, i]));
   const meshIndex = new Map(root.listMeshes().map((m, i) => [m, i]));
+  const joinsOf = joinNumbers(document);
   const pieces: Piece[] = [];
+  let otherDraws = 0;
   for (const node of meshNodes(document)) {
     const mesh = node.getMesh()!;
     mesh.listPrimitives().forEach((primitive, k) => {
       const position = primitive.getAttribute('POSITION');
-      if (!position || position.getElementSize() !== 3) return;
-      const triangles = trianglesOf(primitive, position.getCount());
-      if (triangles.length)
-        pieces.push({ node, primitive, triangles, source: { node: nodeIndex.get(node)!, mesh: meshIndex.get(mesh)!, primitive: k } });
+      const triangles = position && position.getElementSize() === 3 ? trianglesOf(primitive, position.getCount()) : new Uint32Array(0);
+      if (!triangles.length) {
+        otherDraws++;
+        return;
+      }
+      const source = {
+        node: nodeIndex.get(node)!,
+        mesh: meshIndex.get(mesh)!,
+        primitive: k,
+        // A skin replaces the node's transform, and with it what that turns over.
+        mirrored: !restPose(node, primitive).skin && determinant(node.getWorldMatrix()) < 0,
+        joins: joinsOf(node, primitive),
+      };
+      pieces.push({ node, primitive, triangles, source });
     });
     if (pieces.length > 65535) throw new FileError(file, 'more than 65,535 separate pieces. Join some of them first.');
   }
-  return pieces;
+  return { pieces, otherDraws };
 }
 
 /** Vertices of triangles, from lists, strips (every second one turned) and fans; points and lines give none. Incomplete ends are dropped. */
@@ -172,6 +184,8 @@ function collectSlots(document: Document): { slots: Slot[]; slotOf: (material: M
       given: true,
       ...(texture && { picture: texture.getName() || texture.getURI() || `picture ${i + 1}` }),
       material: i,
+      ...(material.getDoubleSided() && { doubleSided: true }),
+      ...(material.getAlphaMode() === 'BLEND' && factor[3] < 1 && { alpha: factor[3] }),
     };
   });
   const index = new Map(materials.map((m, i) => [m, Math.min(i, 65533)]));
@@ -186,35 +200,18 @@ function countSets(primitive: Primitive, prefix: string): number {
   return n;
 }
 
-/** The accessor's numbers, with normalized integers turned into 0..1 or -1..1. */
-function values(accessor: Accessor): Float32Array {
-  const array = accessor.getArray()!;
-  if (array instanceof Float32Array) return array;
-  const out = new Float32Array(array.length);
-  const most = accessor.getNormalized() ? { 1: 127, 2: 32767, 4: 2147483647 }[array.BYTES_PER_ELEMENT]! : 1;
-  const isSigned = array instanceof Int8Array || array instanceof Int16Array || array instanceof Int32Array;
-  const scale = accessor.getNormalized() ? (isSigned ? most : most * 2 + 1) : 1;
-  for (let i = 0; i < array.length; i++) out[i] = Math.max(-1, array[i]! / scale);
-  if (!accessor.getNormalized()) out.set(array);
-  return out;
-}
-
 function attribute(primitive: Primitive, name: string, width: number, count: number): Float32Array | null {
   const accessor = primitive.getAttribute(name);
   return accessor && accessor.getElementSize() === width && accessor.getCount() === count ? values(accessor) : null;
 }
 
-type Matrix = ArrayLike<number>;
-
 /** The node's world matrix, or for a skinned mesh a matrix for each vertex: the weighted sum of joint matrices, which replaces the node's. */
 function restPose(node: Node, primitive: Primitive): { matrix: Matrix; skin?: (vertex: number) => Matrix } {
   const matrix = node.getWorldMatrix();
   const skin = node.getSkin();
-  const joints = primitive.getAttribute('JOINTS_0')?.getArray();
-  const weightAccessor = primitive.getAttribute('WEIGHTS_0');
-  if (!skin || !joints || !weightAccessor) return { matrix };
+  const sets = influences(primitive);
+  if (!skin || !sets.length) return { matrix };
   const palette = jointMatrices(skin);
-  const weights = values(weightAccessor);
   if (!palette.length) return { matrix };
   const sum = new Float64Array(16);
   return {
@@ -222,18 +219,30 @@ function restPose(node: Node, primitive: Primitive): { matrix: Matrix; skin?: (v
     skin: (vertex) => {
       sum.fill(0);
       let total = 0;
-      for (let k = 0; k < 4; k++) {
-        const w = weights[vertex * 4 + k] ?? 0;
-        const joint = palette[joints[vertex * 4 + k] ?? 0];
-        if (!w || !joint) continue;
-        total += w;
-        for (let i = 0; i < 16; i++) sum[i]! += joint[i]! * w;
-      }
+      for (const { joints, weights } of sets)
+        for (let k = 0; k < 4; k++) {
+          const w = weights[vertex * 4 + k] ?? 0;
+          const joint = palette[joints[vertex * 4 + k] ?? 0];
+          if (!w || !joint) continue;
+          total += w;
+          for (let i = 0; i < 16; i++) sum[i]! += joint[i]! * w;
+        }
       if (total === 0) return matrix;
       for (let i = 0; i < 16; i++) sum[i]! /= total;
       return sum;
     },
   };
+}
+
+/** Joints and weights, four of each in a set. */
+function influences(primitive: Primitive): { joints: ArrayLike<number>; weights: Float32Array }[] {
+  const sets = [];
+  for (let i = 0; ; i++) {
+    const joints = primitive.getAttribute(`JOINTS_${i}`)?.getArray();
+    const weights = primitive.getAttribute(`WEIGHTS_${i}`);
+    if (!joints || !weights) return sets;
+    sets.push({ joints, weights: values(weights) });
+  }
 }
 
 function jointMatrices(skin: Skin): Matrix[] {
@@ -242,40 +251,4 @@ function jointMatrices(skin: Skin): Matrix[] {
     const world = joint.getWorldMatrix();
     return inverse && inverse.length >= j * 16 + 16 ? multiply(world, inverse.subarray(j * 16, j * 16 + 16)) : world;
   });
-}
-
-function multiply(a: Matrix, b: Matrix): Float64Array {
-  const out = new Float64Array(16);
-  for (let column = 0; column < 4; column++)
-    for (let row = 0; row < 4; row++) for (let k = 0; k < 4; k++) out[column * 4 + row]! += a[k * 4 + row]! * b[column * 4 + k]!;
-  return out;
-}
-
-function transformPoint(m: Matrix, from: ArrayLike<number>, i: number, to: Float32Array, o: number): void {
-  const [x, y, z] = [from[i]!, from[i + 1]!, from[i + 2]!];
-  for (let row = 0; row < 3; row++) to[o + row] = m[row]! * x + m[4 + row]! * y + m[8 + row]! * z + m[12 + row]!;
-}
-
-/** The matrix that carries normals: the cofactors of the upper left 3 × 3, column by column. */
-function cofactor(m: Matrix): Float64Array {
-  const a = (r: number, c: number) => m[c * 4 + r]!;
-  const out = new Float64Array(9);
-  for (let c = 0; c < 3; c++)
-    for (let r = 0; r < 3; r++) {
-      const [r1, r2, c1, c2] = [(r + 1) % 3, (r + 2) % 3, (c + 1) % 3, (c + 2) % 3];
-      out[c * 3 + r] = a(r1, c1) * a(r2, c2) - a(r1, c2) * a(r2, c1);
-    }
-  return out;
-}
-
-function determinant(m: Matrix): number {
-  const c = cofactor(m);
-  return m[0]! * c[0]! + m[1]! * c[1]! + m[2]! * c[2]!;
-}
-
-function transformDirection(m: Float64Array, from: ArrayLike<number>, i: number, to: Float32Array, o: number, sign: number): void {
-  const [x, y, z] = [from[i]!, from[i + 1]!, from[i + 2]!];
-  const v = [m[0]! * x + m[3]! * y + m[6]! * z, m[1]! * x + m[4]! * y + m[7]! * z, m[2]! * x + m[5]! * y + m[8]! * z];
-  const length = Math.hypot(v[0]!, v[1]!, v[2]!) * sign;
-  if (length !== 0 && Number.isFinite(length)) for (let k = 0; k < 3; k++) to[o + k] = v[k]! / length;
 }

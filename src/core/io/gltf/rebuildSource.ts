@@ -2,9 +2,11 @@ import type { Accessor, Document, Material, Mesh, Node, Primitive, PrimitiveTarg
 import type { Kit } from '../../kit/kit';
 import { pickRows } from '../../mesh/build';
 import type { PolyMesh } from '../../mesh/polyMesh';
-import { indexRows } from '../../mesh/rows';
+import { firstEqualRows, indexRows, type Column } from '../../mesh/rows';
 import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup } from '../exportModel';
-import { createAccessor, setIndices, type Numbers } from './accessor';
+import { createAccessor, setIndices, values, type Numbers } from './accessor';
+import { coloredSemantics } from './joinNumbers';
+import { determinant } from './matrix';
 
 export type MaterialFor = (group: FaceGroup) => Material;
 /** How groups are made: see `groupFaces`. */
@@ -32,9 +34,11 @@ export function rebuildSource(
   primitives!.forEach((p, i) => byNode.set(p.node, [...(byNode.get(p.node) ?? []), i]));
   const originals = new Map([...byNode.keys()].map((n) => [n, nodes[n]!.getMesh()!]));
   const built: { original: Mesh; cells: string; mesh: Mesh }[] = [];
+  /** Meshes from before this was noted were turned wherever their node mirrors. */
+  const isMirrored = (p: number) => primitives![p]!.mirrored ?? determinant(nodes[primitives![p]!.node]!.getWorldMatrix()) < 0;
   for (const [nodeIndex, pieces] of byNode) {
     const original = originals.get(nodeIndex)!;
-    const cells = pieces.map((p) => signature(item, facesOf[p]!)).join('|');
+    const cells = pieces.map((p) => signature(item, orderedCorners(mesh, Uint32Array.from(facesOf[p]!), byFace, isMirrored(p)))).join('|');
     const shared = built.find((b) => b.original === original && b.cells === cells);
     if (shared) {
       nodes[nodeIndex]!.setMesh(shared.mesh);
@@ -51,12 +55,11 @@ export function rebuildSource(
       const faces = Uint32Array.from(facesOf[piece]!);
       for (const group of groupFaces(kit, item, { ...leave, among: faces })) {
         const uvs = group.sheet ? groupUvs(group, mesh, seats) : undefined;
-        const primitive = cutPrimitive(document, mesh, source, orderedCorners(mesh, group.faces, byFace), uvs);
-        if (group.sheet) {
-          primitive.setMaterial(materialFor(group));
-          // Vertex colors would tint the sheet.
-          for (const name of primitive.listSemantics()) if (name.startsWith('COLOR_')) primitive.setAttribute(name, null);
-        }
+        const corners = orderedCorners(mesh, group.faces, byFace, isMirrored(piece));
+        // Vertex colors would tint the sheet, and nothing reads other UVs or tangents on it.
+        const semantics = group.sheet ? coloredSemantics(source) : source.listSemantics();
+        const primitive = cutPrimitive(document, mesh, source, corners, semantics, uvs);
+        if (group.sheet) primitive.setMaterial(materialFor(group)).setExtension('KHR_materials_variants', null);
         copy.addPrimitive(primitive);
       }
     });
@@ -79,13 +82,20 @@ export function rebuildSource(
       original.dispose();
 }
 
-/** Equal where two instances of a mesh may share one: same faces, same cells, same seats. */
-function signature({ mesh, seats, leaveOut }: ExportModel, faces: number[]): string {
+/** Equal where two instances of a mesh may share one: the same triangles leave with the same cells and seats. */
+function signature({ mesh, seats, leaveOut }: ExportModel, { corners, faces, reversed }: CornersToWrite): string {
+  const vertexOf = mesh.source!.cornerVertex!;
   const parts: (number | string)[] = [];
-  for (const f of faces) {
-    parts.push(seats.cell[f]!, mesh.source!.reversed?.[f] ?? 0, leaveOut?.[f] ?? 0);
-    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
-      parts.push(mesh.source!.cornerVertex![c]!);
+  for (let i = 0; i < corners.length; i += 3) {
+    const f = faces[i]!;
+    if (leaveOut?.[f]) continue;
+    parts.push(seats.cell[f]!, reversed[i]!);
+    // A triangle is the same from whichever corner it begins.
+    let first = i;
+    for (let k = i + 1; k < i + 3; k++) if (vertexOf[corners[k]!]! < vertexOf[corners[first]!]!) first = k;
+    for (let k = 0; k < 3; k++) {
+      const c = corners[i + ((first - i + k) % 3)]!;
+      parts.push(vertexOf[c]!);
       if (seats.at && seats.cell[f] !== 0) parts.push(seats.at[c * 2]!, seats.at[c * 2 + 1]!);
     }
   }
@@ -94,12 +104,21 @@ function signature({ mesh, seats, leaveOut }: ExportModel, faces: number[]): str
 
 interface CornersToWrite {
   corners: Uint32Array;
+  /** The face of each corner. */
+  faces: Uint32Array;
   /** 1 where the corner's face has been turned over. */
   reversed: Uint8Array;
+  /** Whether the mesh runs against the file, since the node mirrors. */
+  mirrored: boolean;
 }
 
-/** Corners of the faces' triangles, in the order of the file's own triangles. */
-function orderedCorners(mesh: PolyMesh, faces: Uint32Array, { triangles, start }: ReturnType<typeof trianglesByFace>): CornersToWrite {
+/** Corners of the faces' triangles, in the order of the file's own triangles, and running as these do under their node. */
+function orderedCorners(
+  mesh: PolyMesh,
+  faces: Uint32Array,
+  { triangles, start }: ReturnType<typeof trianglesByFace>,
+  mirrored: boolean,
+): CornersToWrite {
   const list: { t: number; order: number }[] = [];
   const source = mesh.source?.triangles;
   for (const f of faces)
@@ -108,40 +127,113 @@ function orderedCorners(mesh: PolyMesh, faces: Uint32Array, { triangles, start }
   const corners = new Uint32Array(list.length * 3);
   const face = new Uint32Array(list.length * 3);
   list.forEach(({ t }, i) => {
-    corners.set(triangles.corners.subarray(t * 3, t * 3 + 3), i * 3);
+    const [a, b, c] = triangles.corners.subarray(t * 3, t * 3 + 3) as unknown as [number, number, number];
+    corners.set(mirrored ? [a, c, b] : [a, b, c], i * 3);
     face.fill(triangles.face[t]!, i * 3, i * 3 + 3);
   });
   const turned = mesh.source?.reversed;
-  return { corners, reversed: Uint8Array.from(face, (f) => turned?.[f] ?? 0) };
+  return { corners, faces: face, reversed: Uint8Array.from(face, (f) => turned?.[f] ?? 0), mirrored };
 }
 
 function cutPrimitive(
   document: Document,
   mesh: PolyMesh,
   source: Primitive,
-  { corners, reversed }: CornersToWrite,
+  written: CornersToWrite,
+  semantics: readonly string[],
   uvs: Float32Array | undefined,
 ): Primitive {
+  const { corners, reversed } = written;
+  const same = equalVertices(source, semantics);
   const vertexOf = mesh.source!.cornerVertex!;
-  const vertex = Uint32Array.from(corners, (c) => vertexOf[c]!);
+  const vertex = Uint32Array.from(corners, (c) => same[vertexOf[c]!]!);
   const uv = uvs && pickRows(uvs, corners, 2);
-  const columns = [{ data: vertex, width: 1 }, { data: reversed, width: 1 }, ...(uv ? [{ data: uv, width: 2 }] : [])];
+  const normal = semantics.includes('NORMAL') ? ownNormals(mesh, source, written) : null;
+  const columns = [
+    { data: vertex, width: 1 },
+    { data: reversed, width: 1 },
+    ...(uv ? [{ data: uv, width: 2 }] : []),
+    ...(normal ? [{ data: normal, width: 3 }] : []),
+  ];
   const { rows, index } = indexRows(columns, corners.length);
   const vertices = pickRows(vertex, rows, 1);
   const turned = pickRows(reversed, rows, 1);
   const primitive = setIndices(document, source.clone().setMode(4), index, rows.length);
   for (const name of source.listSemantics())
-    primitive.setAttribute(name, pickedAccessor(document, source.getAttribute(name)!, name, vertices, turned));
+    primitive.setAttribute(
+      name,
+      semantics.includes(name) ? pickedAccessor(document, source.getAttribute(name)!, name, vertices, turned) : null,
+    );
   dropIdleJoints(primitive);
   if (uv) primitive.setAttribute('TEXCOORD_0', createAccessor(document, 'VEC2', pickRows(uv, rows, 2)));
+  if (normal) primitive.setAttribute('NORMAL', createAccessor(document, 'VEC3', pickRows(normal, rows, 3)));
   for (const target of source.listTargets()) {
     primitive.removeTarget(target);
     const copy: PrimitiveTarget = target.clone();
     for (const name of target.listSemantics())
-      copy.setAttribute(name, pickedAccessor(document, target.getAttribute(name)!, `delta ${name}`, vertices, turned));
+      copy.setAttribute(
+        name,
+        semantics.includes(name) ? pickedAccessor(document, target.getAttribute(name)!, `delta ${name}`, vertices, turned) : null,
+      );
     primitive.addTarget(copy);
   }
   return primitive;
+}
+
+/** For each vertex the first that agrees with it in all that leaves. */
+function equalVertices(source: Primitive, semantics: readonly string[]): Uint32Array {
+  const count = source.getAttribute('POSITION')!.getCount();
+  const columns: Column[] = [source, ...source.listTargets()].flatMap((from) =>
+    semantics.flatMap((name) => {
+      const a = from.getAttribute(name);
+      return a && a.getCount() === count ? [{ data: a.getArray()!, width: a.getElementSize() }] : [];
+    }),
+  );
+  return firstEqualRows(columns, count).first;
+}
+
+/**
+ * A normal for each corner, in the space of the file's vertices, where those of the file do not serve: the artist wants flat ones, or some of the file's have no
+ * length. `null`: they serve.
+ */
+function ownNormals(mesh: PolyMesh, source: Primitive, { corners, faces, reversed, mirrored }: CornersToWrite): Float32Array | null {
+  const given = values(source.getAttribute('NORMAL')!);
+  const isFlat = !mesh.cornerNormals;
+  const vertexOf = mesh.source!.cornerVertex!;
+  const hasLength = (v: number) => Math.hypot(given[v * 3]!, given[v * 3 + 1]!, given[v * 3 + 2]!) > 1e-6;
+  if (!isFlat && corners.every((c) => hasLength(vertexOf[c]!))) return null;
+  const position = values(source.getAttribute('POSITION')!);
+  const out = new Float32Array(corners.length * 3);
+  const known = new Map<number, [number, number, number]>();
+  for (let i = 0; i < corners.length; i++) {
+    const v = vertexOf[corners[i]!]!;
+    if (!isFlat && hasLength(v)) {
+      const sign = reversed[i] ? -1 : 1;
+      for (let k = 0; k < 3; k++) out[i * 3 + k] = given[v * 3 + k]! * sign;
+      makeUnit(out, i * 3);
+      continue;
+    }
+    const f = faces[i]!;
+    let normal = known.get(f);
+    if (!normal) known.set(f, (normal = localNormal(mesh, position, f, mirrored)));
+    out.set(normal, i * 3);
+  }
+  return out;
+}
+
+/** Newell's normal of a face over the file's own vertices; upward where it has no area. */
+function localNormal({ faceStart, source }: PolyMesh, position: Float32Array, f: number, mirrored: boolean): [number, number, number] {
+  const vertices = source!.cornerVertex!.subarray(faceStart[f]!, faceStart[f + 1]!);
+  const sum: [number, number, number] = [0, 0, 0];
+  vertices.forEach((v, i) => {
+    const [a, b] = [v * 3, vertices[(i + 1) % vertices.length]! * 3];
+    for (let k = 0; k < 3; k++) {
+      const [p, q] = [(k + 1) % 3, (k + 2) % 3];
+      sum[k]! += (position[a + p]! - position[b + p]!) * (position[a + q]! + position[b + q]!);
+    }
+  });
+  const length = Math.hypot(...sum) * (mirrored ? -1 : 1);
+  return Math.abs(length) > 1e-20 ? (sum.map((v) => v / length) as [number, number, number]) : [0, 1, 0];
 }
 
 function pickedAccessor(document: Document, from: Accessor, name: string, vertices: Uint32Array, turned: Uint8Array): Accessor {

@@ -8,6 +8,7 @@ import {
   type Node,
   type Primitive,
   type Scene,
+  type Texture,
 } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, EXTTextureWebP, KHRMaterialsUnlit } from '@gltf-transform/extensions';
 import { mergeDocuments, prune, unpartition } from '@gltf-transform/functions';
@@ -18,52 +19,88 @@ import type { PolyMesh } from '../../mesh/polyMesh';
 import { pickRows } from '../../mesh/build';
 import { indexRows, type Column } from '../../mesh/rows';
 import { encodeSheet, rastersOf } from '../../sheet/encode';
-import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup, type FlatMaterial, type LeaveAs } from '../exportModel';
+import {
+  groupFaces,
+  groupUvs,
+  trianglesByFace,
+  type ExportModel,
+  type FaceGroup,
+  type FlatMaterial,
+  type LeaveAs,
+  type Meshes,
+} from '../exportModel';
 import type { KitPicture, KitPictures } from '../picture';
 import { extensionOf } from '../text';
 import { createAccessor, setIndices } from './accessor';
 import { openGltf, type GltfCodecs } from './openGltf';
+import { joinMeshes } from './joinMeshes';
+import { shownRoots } from './scenes';
 import { rebuildSource, type Leave, type MaterialFor } from './rebuildSource';
 
 export interface WriteGlbOptions {
   /** Mark the sheet's material as one that light does not touch (KHR_materials_unlit). */
   unlit?: boolean;
   as?: LeaveAs;
+  /** `joined` by default: fewest draw calls. `shared`: nodes that showed one mesh share one again where their seats agree. */
+  meshes?: Meshes;
   /** The pictures that sheets are drawn from. */
   pictures?: KitPictures;
   codecs?: GltfCodecs;
 }
 
 /**
- * GLB of one or more models that share the kit's sheets: one material for each sheet, its PNG embedded, sampled to the nearest texel and clamped.
- * A model that came as glTF is opened again and leaves with all that it held (node tree, skins, animations, morph targets, extras).
- * Source: Khronos glTF 2.0 specification.
+ * GLB of one or more models that share the kit's sheets: one material for each sheet (a second one for what is see-through, and others for faces seen from both sides), its PNG
+ * embedded, sampled to the nearest texel and clamped. A model that came as glTF is opened again and leaves with what it held (node tree, skins, animations, morph targets, extras).
+ * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: WriteGlbOptions = {}): Promise<Uint8Array> {
   const alone = models.length === 1 && isGltf(models[0]!) ? await openSource(models[0]!, options.codecs) : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
-  const scene = root.getDefaultScene() ?? root.listScenes()[0] ?? document.createScene(kit.name);
-  root.setDefaultScene(scene);
+  const scene = sceneOf(document, kit.name);
   const pictures = options.pictures ?? new Map<string, KitPicture>();
-  const materialFor = groupMaterials(document, options.unlit ?? false, pictures);
+  const materials = new GroupMaterials(document, options.unlit ?? false, pictures);
   const leave = { as: options.as ?? 'texture', pictures: rastersOf(pictures) };
+  const rights: string[] = [];
+  const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];
   for (const item of models) {
     if (!isGltf(item)) {
-      scene.addChild(document.createNode(item.model.name).setMesh(buildMesh(document, kit, item, materialFor, leave)));
+      scene.addChild(document.createNode(item.model.name).setMesh(buildMesh(document, kit, item, materials, leave)));
       continue;
     }
-    const { top, nodes } = alone
-      ? { top: scene, nodes: root.listNodes() }
-      : adopt(document, await openSource(item, options.codecs), scene, item.model.name);
-    rebuildSource(document, kit, item, materialFor, nodes, leave);
-    if (item.model.placement) place(document, top, item.model.placement);
+    const source = alone ?? (await openSource(item, options.codecs));
+    const { copyright } = source.getRoot().getAsset();
+    if (copyright && !rights.includes(copyright)) rights.push(copyright);
+    const { sides } = item.model;
+    if (sides) for (const material of source.getRoot().listMaterials()) material.setDoubleSided(sides === 'both');
+    const { top, nodes } = alone ? { top: scene, nodes: root.listNodes() } : adopt(document, source, scene, item.model.name);
+    rebuildSource(document, kit, item, materials.of, nodes, leave);
+    rebuilt.push({ item, top, nodes });
   }
-  root.getAsset().generator = 'Oligochrome';
+  if ((options.meshes ?? 'joined') === 'joined')
+    for (const { item, top, nodes } of rebuilt) joinMeshes(document, nodes, top, item.model.name);
+  for (const { item, top } of rebuilt) if (item.model.placement) place(document, top, item.model.placement);
+  const asset = root.getAsset();
+  asset.generator = 'Oligochrome';
+  if (rights.length) asset.copyright = rights.join('; ');
   for (const extension of root.listExtensionsUsed()) if (/draco|meshopt/.test(extension.extensionName)) extension.dispose();
   if (!root.listBuffers().length) document.createBuffer();
   await dropUnused(document);
   return new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);
+}
+
+/** The scene that is shown; where the file names none, one of all that it shows. */
+function sceneOf(document: Document, name: string): Scene {
+  const root = document.getRoot();
+  const given = root.getDefaultScene();
+  if (given) return given;
+  const tops = shownRoots(document);
+  const [first, ...others] = root.listScenes();
+  const scene = first ?? document.createScene(name);
+  for (const node of tops) scene.addChild(node);
+  for (const other of others) other.dispose();
+  root.setDefaultScene(scene);
+  return scene;
 }
 
 /** What no face uses any more leaves the file; nodes, names, extras and animations stay. */
@@ -89,20 +126,17 @@ async function openSource({ files }: ExportModel, codecs?: GltfCodecs): Promise<
   return document;
 }
 
-/** Brings another document's shown scene under one node of this one. */
+/** Brings what another document shows under one node of this one, with what is said of the whole file. */
 function adopt(document: Document, source: Document, scene: Scene, name: string) {
-  const nodes = source.getRoot().listNodes();
-  const shown = source.getRoot().getDefaultScene() ?? source.getRoot().listScenes()[0];
+  const from = source.getRoot();
+  const nodes = from.listNodes();
+  const tops = shownRoots(source);
+  const said = { ...from.getExtras(), ...from.getDefaultScene()?.getExtras() };
   const map = mergeDocuments(document, source);
-  const node = document.createNode(name);
+  const node = document.createNode(name).setExtras(said);
   scene.addChild(node);
-  for (const copy of source
-    .getRoot()
-    .listScenes()
-    .map((s) => map.get(s) as Scene)) {
-    if (shown && copy === map.get(shown)) for (const child of copy.listChildren()) node.addChild(child);
-    copy.dispose();
-  }
+  for (const copy of from.listScenes()) (map.get(copy) as Scene).dispose();
+  for (const top of tops) node.addChild(map.get(top) as Node);
   return { top: node, nodes: nodes.map((n) => map.get(n) as Node) };
 }
 
@@ -114,41 +148,58 @@ function place(document: Document, top: Scene | Node, { upFromZ, scale }: { upFr
   top.addChild(node);
 }
 
-/** One material for each sheet or flat slot, made when it is first asked for. */
-function groupMaterials(document: Document, unlit: boolean, pictures: KitPictures): MaterialFor {
-  const made = new Map<string, Material>();
-  const flatMaterial = ({ name, color }: FlatMaterial) => {
+/** One material for each sheet or flat slot, made when it is first asked for; see-through faces and those seen from both sides have one of their own. */
+class GroupMaterials {
+  private readonly made = new Map<string, Material>();
+  private readonly textures = new Map<string, Texture>();
+  constructor(
+    private readonly document: Document,
+    private readonly unlit: boolean,
+    private readonly pictures: KitPictures,
+  ) {}
+
+  readonly of: MaterialFor = (group) => {
+    const { flat, sheet, seeThrough, doubleSided } = group;
     // Models with one name for one color share the material.
-    const key = `${name} ${color.join()}`;
-    const known = made.get(key);
-    if (known) return known;
-    const [r, g, b] = color.map(linearFromByte) as [number, number, number];
-    const material = document.createMaterial(name).setBaseColorFactor([r, g, b, 1]).setMetallicFactor(0).setRoughnessFactor(1);
-    if (unlit) material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
-    made.set(key, material);
+    const key = [flat ? `${flat.name} ${flat.color.join()} ${flat.alpha}` : sheet!.id, seeThrough, doubleSided].join(' ');
+    let material = this.made.get(key);
+    if (!material) {
+      material = flat ? this.flat(flat) : this.textured(group);
+      material.setMetallicFactor(0).setRoughnessFactor(1).setDoubleSided(doubleSided);
+      // Opacity only counts where the material asks for it.
+      if (seeThrough) material.setAlphaMode('BLEND');
+      if (this.unlit) material.setExtension('KHR_materials_unlit', this.document.createExtension(KHRMaterialsUnlit).createUnlit());
+      this.made.set(key, material);
+    }
     return material;
   };
-  return (group) => {
-    if (group.flat) return flatMaterial(group.flat);
-    const sheet = group.sheet!;
-    let material = made.get(sheet.id);
-    if (!material) {
-      const { bytes, mime } = encodeSheet(sheet, pictures);
-      const texture = document
+
+  private flat({ name, color, alpha }: FlatMaterial): Material {
+    const [r, g, b] = color.map(linearFromByte) as [number, number, number];
+    return this.document.createMaterial(name).setBaseColorFactor([r, g, b, alpha]);
+  }
+
+  private textured({ sheet, seeThrough, doubleSided }: FaceGroup): Material {
+    const kinds = [...(seeThrough ? ['see-through'] : []), ...(doubleSided ? ['both sides'] : [])].join(', ');
+    const material = this.document.createMaterial(sheet!.name + (kinds && `, ${kinds}`)).setBaseColorTexture(this.texture(sheet!));
+    sampleClamped(material, sheet!.filter);
+    return material;
+  }
+
+  private texture(sheet: Sheet): Texture {
+    let texture = this.textures.get(sheet.id);
+    if (!texture) {
+      const { bytes, mime } = encodeSheet(sheet, this.pictures);
+      texture = this.document
         .createTexture(sheet.name)
         .setMimeType(mime)
         .setImage(bytes as Uint8Array<ArrayBuffer>);
       // WebP is no picture of plain glTF.
-      if (mime === 'image/webp') document.createExtension(EXTTextureWebP).setRequired(true);
-      material = document.createMaterial(sheet.name).setBaseColorTexture(texture).setMetallicFactor(0).setRoughnessFactor(1);
-      // Opacity only counts where the material asks for it.
-      if (sheet.cells.some((c) => c.fill.kind === 'solid' && (c.fill.alpha ?? 1) < 1)) material.setAlphaMode('BLEND');
-      sampleClamped(material, sheet.filter);
-      if (unlit) material.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
-      made.set(sheet.id, material);
+      if (mime === 'image/webp') this.document.createExtension(EXTTextureWebP).setRequired(true);
+      this.textures.set(sheet.id, texture);
     }
-    return material;
-  };
+    return texture;
+  }
 }
 
 function sampleClamped(material: Material, filter: Sheet['filter']): void {
@@ -157,7 +208,7 @@ function sampleClamped(material: Material, filter: Sheet['filter']): void {
 }
 
 /** Position, normal, UV and color for each distinct vertex. */
-function buildMesh(document: Document, kit: Kit, item: ExportModel, materialFor: MaterialFor, leave: Leave): Mesh {
+function buildMesh(document: Document, kit: Kit, item: ExportModel, materials: GroupMaterials, leave: Leave): Mesh {
   const { mesh, model, seats } = item;
   const { triangles, start, normals } = trianglesByFace(mesh);
   const out = document.createMesh(model.name);
@@ -170,7 +221,7 @@ function buildMesh(document: Document, kit: Kit, item: ExportModel, materialFor:
     for (const f of group.faces) for (let t = start[f]!; t < start[f + 1]!; t++) faceOfCorner.push(faceOf(t), faceOf(t), faceOf(t));
     const rows = cornerColumns(mesh, corners, faceOfCorner, normals, group, groupUvs(group, mesh, seats));
     const primitive = writeIndexed(document, rows, corners.length);
-    primitive.setMaterial(group.sheet ? materialFor(group) : slotMaterial(document, item, group.slot, slotMaterials));
+    primitive.setMaterial(group.sheet ? materials.of(group) : slotMaterial(document, item, group, slotMaterials));
     out.addPrimitive(primitive);
   }
   return out;
@@ -251,15 +302,22 @@ function writeIndexed(document: Document, columns: NamedColumn[], count: number)
 }
 
 /** The material that uncolored faces came in with; all slots without one share a neutral material. */
-function slotMaterial(document: Document, { mesh, files }: ExportModel, slot: number, made: Map<string, Material>): Material {
-  const { name, color, picture, given } = mesh.slots[slot]!;
+function slotMaterial(
+  document: Document,
+  { mesh, files }: ExportModel,
+  { slot, seeThrough, doubleSided }: FaceGroup,
+  made: Map<string, Material>,
+): Material {
+  const { name, color, picture, given, alpha } = mesh.slots[slot]!;
   const key = given || picture ? `slot ${slot}` : 'neutral';
   let material = made.get(key);
   if (material) return material;
   material = document
     .createMaterial(given || picture ? name : 'not yet colored')
     .setMetallicFactor(0)
-    .setRoughnessFactor(1);
+    .setRoughnessFactor(1)
+    .setDoubleSided(doubleSided);
+  if (seeThrough) material.setAlphaMode('BLEND').setAlpha(alpha ?? 1);
   const file = files.find((f) => picture && f.name.toLowerCase() === picture.toLowerCase());
   const mime = file && { png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg' }[extensionOf(file.name)];
   if (file && mime)
@@ -271,7 +329,7 @@ function slotMaterial(document: Document, { mesh, files }: ExportModel, slot: nu
     );
   else if (given || !mesh.cornerColors) {
     const [r, g, b] = rgbFromHex(color).map(linearFromByte) as [number, number, number];
-    material.setBaseColorFactor([r, g, b, 1]);
+    material.setBaseColorFactor([r, g, b, alpha ?? 1]);
   }
   made.set(key, material);
   return material;

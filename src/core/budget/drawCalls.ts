@@ -1,0 +1,51 @@
+import { isDoubleSided, type LeaveAs, type Meshes } from '../io/exportModel';
+import type { Kit, Model, Seats } from '../kit/kit';
+import type { PolyMesh } from '../mesh/polyMesh';
+import { seeThroughCells } from '../sheet/opacity';
+import type { Pictures } from '../sheet/raster';
+import { leavingSlots } from '../slots/slots';
+
+export interface DrawOptions {
+  as?: LeaveAs;
+  meshes?: Meshes;
+  pictures?: Pictures;
+}
+
+/**
+ * Counts the draw calls with which models leave as GLB: one for each material of each mesh that can be joined, or of each one that a node shows. The same as `groupFaces`,
+ * `joinMeshes` and `rebuildSource` make of them, without making anything. Without its mesh, a model counts as one object.
+ */
+export function drawCallCounter(kit: Kit, { as = 'texture', meshes = 'joined', pictures }: DrawOptions = {}) {
+  const sheetOf = new Int32Array(65536).fill(-1);
+  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (sheetOf[cell.id] = s * 2)));
+  for (const cell of seeThroughCells(kit, pictures)) sheetOf[cell]!++;
+  return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): number => {
+    const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;
+    const { primitives, facePrimitive } = (model.source.format === 'gltf' && model.source.files.length > 0 && mesh?.source) || {};
+    const sided = mesh?.slots.map((_, slot) => isDoubleSided(model, mesh, slot)) ?? [];
+    const seen = new Set<number>();
+    let last = -1;
+    for (let f = 0; f < cell.length; f++) {
+      if (leaveOut?.[f]) continue;
+      const slot = mesh ? mesh.faceSlot[f]! : 0;
+      const p = facePrimitive ? facePrimitive[f]! : 0;
+      const g = group[cell[f]!]!;
+      const joins = meshes === 'joined' ? primitives?.[p]?.joins : undefined;
+      // Sides part faces on a sheet; a flat slot is one material whatever its faces are.
+      const material = g < 0 ? slot * 2 + 1 : (as === 'slots' ? g * 2 : g * 2 + (sided[slot] ? 1 : 0)) * 2;
+      const place = joins ? (g < 0 ? joins.bare : joins.colored) : p;
+      const key = material * 65536 + place;
+      if (key === last) continue;
+      last = key;
+      seen.add(key);
+    }
+    return seen.size + (mesh?.source?.otherDraws ?? 0);
+  };
+}
+
+/** For each cell the number of the slot by which it leaves; -1 for others. */
+function slotNumbers(kit: Kit, model: Model, seats: Seats): Int32Array {
+  const numbers = new Int32Array(65536).fill(-1);
+  for (const { number, cell } of leavingSlots(kit, model, seats)) numbers[cell] = number;
+  return numbers;
+}
