@@ -23,7 +23,8 @@ export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string
     if (!bytes) throw new Error('A mesh or file of the kit is missing; it cannot be archived.');
     entries[`blobs/${id}.bin`] = bytes;
   }
-  return zipSync(entries, { level: 6, mtime: new Date('2020-01-01T00:00:00Z') });
+  // Zip keeps the time on the clock: made of its parts it is the same in every time zone.
+  return zipSync(entries, { level: 6, mtime: new Date(2020, 0, 1) });
 }
 
 /** Opens an archive. Throws `FileError`; every length, id and address is checked before the kit is believed. */
@@ -200,6 +201,7 @@ const model = Joi.object({
     mended: Joi.number().integer().min(0),
   }).required(),
   placement: Joi.object({ upFromZ: Joi.boolean().required(), scale: Joi.number().greater(0).required() }),
+  sides: Joi.valid('front', 'both'),
   seams: Joi.array().items(Joi.number().integer().min(0)).required(),
   picks: Joi.array()
     .max(100)

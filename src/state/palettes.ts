@@ -1,7 +1,7 @@
-import type { Palette, WrittenKind } from '@/core/palette/paletteFile';
+import { colorsOfSheet, type Palette, type WrittenKind } from '@/core/palette/paletteFile';
 import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
-import { findSheet, solid, type Cell } from '@/core/kit/kit';
+import { findSheet, solid } from '@/core/kit/kit';
 import { extensionOf } from '@/core/io/text';
 import { safeName } from '@/core/io/fileNames';
 import { coreWorker } from '@/workers/client';
@@ -59,7 +59,6 @@ const extensions: Record<WrittenKind, string> = {
 
 export async function downloadPalette(sheetId: string, kind: WrittenKind): Promise<void> {
   const sheet = findSheet(useEditor.getState().state.kit, sheetId);
-  const colors = colorsInOrder(sheet).map((c: Cell) => ({ color: (c.fill as { color: string }).color, ...(c.role && { name: c.role }) }));
-  const bytes = await coreWorker().writePalette(kind, colors, sheet.name);
+  const bytes = await coreWorker().writePalette(kind, colorsOfSheet(sheet), sheet.name);
   download(bytes, `${safeName(sheet.name.toLowerCase(), 'palette')}.${extensions[kind]}`, 'application/octet-stream');
 }

@@ -1,60 +1,64 @@
+import { converter, inGamut, parse, toGamut } from 'culori';
 import { hexFromRgb } from '../color/hex';
 import { decodeName, utf8Bytes } from '../io/text';
-import { rgbFromLch, type Rgb } from '../color/oklab';
 import type { Palette, PaletteColor } from './paletteFile';
 
-/** Custom properties that are colors: hex, rgb(), hsl() or oklch(). Others are passed over and counted. Source: CSS Color Module Level 4. */
+/** Custom properties that are colors, in any notation of CSS. Others are passed over and counted. Source: CSS Color Module Level 4. */
 export function readCss(_file: string, bytes: Uint8Array): Palette {
-  const text = decodeName(utf8Bytes(bytes)).replace(/\/\*[^]*?\*\//g, '');
   const colors: PaletteColor[] = [];
   let passed = 0;
-  for (const [, name, value] of text.matchAll(/--([^\s:;{}]+)\s*:\s*([^;}]+)/g)) {
-    const found = parseCssColor(value!.trim());
-    if (found) colors.push({ ...found, name: name!.replaceAll('-', ' ') });
+  for (const declaration of withoutComments(decodeName(utf8Bytes(bytes))).split(/[;{}]/)) {
+    const text = declaration.trim();
+    const colon = text.indexOf(':');
+    if (!text.startsWith('--') || colon < 3) continue;
+    const found = parseCssColor(text.slice(colon + 1).replace(/!important\s*$/, ''));
+    if (found) colors.push({ ...found, name: text.slice(2, colon).trim().replaceAll('-', ' ') });
     else passed++;
   }
   return { kind: 'css', colors, notes: passed ? [`${passed} properties are not plain colors and were passed over.`] : [] };
 }
 
-/** `null` where the text is no color in one of the notations above. */
-export function parseCssColor(text: string): { color: string; alpha?: number } | null {
-  const hex = /^#([0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4})$/i.exec(text)?.[1]?.toLowerCase();
-  if (hex) {
-    const wide = hex.length < 5 ? [...hex].map((d) => d + d).join('') : hex;
-    return withAlpha(`#${wide.slice(0, 6)}`, wide.length === 8 ? Number.parseInt(wide.slice(6), 16) / 255 : 1);
+function withoutComments(text: string): string {
+  const kept: string[] = [];
+  for (let at = 0; ;) {
+    const start = text.indexOf('/*', at);
+    kept.push(text.slice(at, start < 0 ? undefined : start));
+    const end = start < 0 ? -1 : text.indexOf('*/', start + 2);
+    if (end < 0) return kept.join(' ');
+    at = end + 2;
   }
-  const call = /^(rgba?|hsla?|oklch)\(([^()]*)\)$/i.exec(text);
-  if (!call) return null;
-  const parts = call[2]!.trim().split(/[\s,/]+/);
-  const value = (i: number, whole: number) => {
-    const part = parts[i] ?? '';
-    return part.endsWith('%') ? (Number.parseFloat(part) / 100) * whole : Number.parseFloat(part);
-  };
-  const alpha = parts[3] === undefined ? 1 : value(3, 1);
-  const kind = call[1]!.toLowerCase();
-  let rgb: Rgb;
-  if (kind === 'oklch') rgb = rgbFromLch({ l: value(0, 1), c: value(1, 0.4), h: ((value(2, 360) % 360) + 360) % 360 });
-  else if (kind.startsWith('hsl')) rgb = rgbFromHsl(value(0, 360), value(1, 1), value(2, 1));
-  else rgb = [value(0, 255), value(1, 255), value(2, 255)];
-  if (![...rgb, alpha].every(Number.isFinite)) return null;
-  const clamped = rgb.map((v) => Math.max(0, Math.min(255, Math.round(v)))) as unknown as Rgb;
-  return withAlpha(hexFromRgb(clamped), Math.max(0, Math.min(1, alpha)));
 }
 
-const withAlpha = (color: string, alpha: number) => ({ color, ...(alpha < 1 && { alpha }) });
+const [toRgb, isShown, intoSrgb] = [converter('rgb'), inGamut('rgb'), toGamut('rgb', 'oklch')];
 
-function rgbFromHsl(h: number, s: number, l: number): Rgb {
-  const a = s * Math.min(l, 1 - l);
-  const channel = (n: number) => {
-    const k = (((n + h / 30) % 12) + 12) % 12;
-    return (l - a * Math.max(-1, Math.min(k - 3, 9 - k, 1))) * 255;
-  };
-  return [channel(0), channel(8), channel(4)];
+/** A color in any notation of CSS: names, hex, rgb(), hsl(), hwb(), lab(), lch(), oklab(), oklch(), color(). What sRGB cannot show loses chroma. `null` where it is no color. */
+export function parseCssColor(text: string): { color: string; alpha?: number } | null {
+  const clean = text.trim();
+  // A bare number is none, though the parser takes hex without its sign.
+  if (/^[0-9a-f]*$/i.test(clean) && /\d/.test(clean)) return null;
+  if (clean.length > 200) return null;
+  const parsed = parse(clean.toLowerCase());
+  if (!parsed) return null;
+  const rgb = toRgb(parsed);
+  const { r, g, b, alpha } = parsed.mode === 'rgb' || isShown(rgb) ? rgb : intoSrgb(parsed);
+  // A hair more than the half, so that exact halves round alike in every notation.
+  const byte = (v: number | undefined) => Math.max(0, Math.min(255, Math.round((v ?? 0) * 255 + 1e-6))) || 0;
+  const opacity = Math.max(0, Math.min(1, alpha ?? 1));
+  return { color: hexFromRgb([byte(r), byte(g), byte(b)]), ...(opacity < 1 && { alpha: opacity }) };
 }
+
+/** `#rrggbb`, and two digits of opacity where it is below 1. */
+export const hexWithAlpha = ({ color, alpha = 1 }: PaletteColor): string =>
+  color +
+  (alpha < 1
+    ? Math.round(alpha * 255)
+        .toString(16)
+        .padStart(2, '0')
+    : '');
 
 export function writeCss(colors: readonly PaletteColor[]): Uint8Array {
   const names = cssNames(colors);
-  return new TextEncoder().encode(`:root {\n${colors.map((c, i) => `  --${names[i]}: ${c.color};`).join('\n')}\n}\n`);
+  return new TextEncoder().encode(`:root {\n${colors.map((c, i) => `  --${names[i]}: ${hexWithAlpha(c)};`).join('\n')}\n}\n`);
 }
 
 /** Names for properties and tokens: letters, digits and dashes, each once. */

@@ -1,9 +1,10 @@
 import { FileError } from '../io/errors';
 import { decodeName, utf8Bytes } from '../io/text';
+import { hexWithAlpha } from './css';
 import type { Palette, PaletteColor } from './paletteFile';
 
 /**
- * One color a line in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it. `;`, `//` and a # that begins no color begin comments.
+ * Colors in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it. `;`, `//` and a # that begins no color begin comments.
  * Eight digits are red, green, blue, alpha; where every entry begins with ff and not every one ends so, alpha comes first, as some programs write it.
  */
 export function readHexList(file: string, bytes: Uint8Array): Palette {
@@ -13,6 +14,11 @@ export function readHexList(file: string, bytes: Uint8Array): Palette {
     .forEach((line, i) => {
       const text = line.trim();
       if (!text || text.startsWith(';') || text.startsWith('//')) return;
+      const several = colorsOfLine(text);
+      if (several) {
+        for (const digits of several) entries.push({ digits, name: '' });
+        return;
+      }
       const found = /^(?:#|0x)?([0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4})(?:[\s,;]+(.*))?$/i.exec(text);
       if (found) entries.push({ digits: found[1]!.toLowerCase(), name: found[2]?.trim() ?? '' });
       else if (!text.startsWith('#')) throw new FileError(file, `“${text.slice(0, 40)}” is no color in hex digits.`, `line ${i + 1}`);
@@ -28,5 +34,14 @@ export function readHexList(file: string, bytes: Uint8Array): Palette {
   return { kind: 'hex', colors, notes: [] };
 }
 
+/** Several colors in one line: parted by commas or semicolons, or each with its sign or of 6 or 8 digits, so that none can be a name. */
+function colorsOfLine(text: string): string[] | null {
+  const words = text.split(/[\s,;]+/).filter(Boolean);
+  const digits = words.map((w) => /^(?:#|0x)?([0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4})$/i.exec(w)?.[1]?.toLowerCase());
+  if (words.length < 2 || digits.some((d) => d === undefined)) return null;
+  const isCertain = /[,;]/.test(text) || words.every((w, i) => /^(#|0x)/i.test(w) || digits[i]!.length >= 6);
+  return isCertain ? (digits as string[]) : null;
+}
+
 export const writeHexList = (colors: readonly PaletteColor[]): Uint8Array =>
-  new TextEncoder().encode(colors.map((c) => c.color.slice(1)).join('\n') + '\n');
+  new TextEncoder().encode(colors.map((c) => hexWithAlpha(c).slice(1)).join('\n') + '\n');

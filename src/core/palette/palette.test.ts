@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { parse, converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
 import { applyEdit, inverseOf } from '../edit/edit';
@@ -10,7 +9,7 @@ import { addPalette, replaceByPalette } from './usePalette';
 import { colorsInOrder } from '../sheet/order';
 import { bytesOf } from '@tests/meshes';
 import { parseCssColor } from './css';
-import { kindOfExtension, readPalette, writePalette, type WrittenKind } from './paletteFile';
+import { kindOfExtension, leftOutOfPalette, readPalette, writePalette, type WrittenKind } from './paletteFile';
 
 const byte = fc.integer({ min: 0, max: 255 });
 const color = fc.tuple(byte, byte, byte).map(hexFromRgb);
@@ -100,24 +99,69 @@ describe('palette files', () => {
     expect(() => readPalette(file, bytesOf(text))).toThrow(FileError);
   });
 
-  it('colors of CSS agree with an independent reader', () => {
-    const rgb = converter('rgb');
-    for (const text of [
-      'rgb(10, 20, 30)',
-      'rgb(10% 20% 30%)',
-      'hsl(210 40% 60%)',
-      'hsl(-30 80% 40%)',
-      'oklch(0.7 0.1 140)',
-      'oklch(70% 25% 240)',
-      '#abcd',
-    ]) {
-      const theirs = rgb(parse(text))!;
-      const ours = parseCssColor(text)!;
-      const bytes = [theirs.r, theirs.g, theirs.b].map((v) => Math.round(v * 255));
-      [1, 3, 5].forEach((at, k) => expect(Math.abs(Number.parseInt(ours.color.slice(at, at + 2), 16) - bytes[k]!)).toBeLessThanOrEqual(1));
-    }
-    expect(['blue-ish', 'var(--a)', 'rgb(a b c)'].map(parseCssColor)).toEqual([null, null, null]);
+  it.each([
+    ['rebeccapurple', '#663399'],
+    ['rgb(10% 20% 30%)', '#1a334d'],
+    ['rgb(300 -4 0)', '#ff0000'],
+    ['hsl(0.5turn 100% 50%)', '#00ffff'],
+    ['hsl(3.14159265rad 100% 50%)', '#00ffff'],
+    ['hsl(-60 100% 50%)', '#ff00ff'],
+    ['hwb(120 20% 20%)', '#33cc33'],
+    ['lab(50 0 0)', '#777777'],
+    ['oklab(1 0 0)', '#ffffff'],
+    ['oklch(none 0 0)', '#000000'],
+    ['color(srgb 1 0.5 0)', '#ff8000'],
+    ['color(display-p3 0.5 0.5 0.5)', '#808080'],
+  ])('reads %s', (text, hex) => {
+    expect(parseCssColor(text)).toEqual({ color: hex });
+  });
+
+  it('passes over what is no color, and carries opacity where the format has it', () => {
+    expect(['blue-ish', 'var(--a)', 'rgb(a b c)', '123', '#12'].map(parseCssColor)).toEqual([null, null, null, null, null]);
+    expect(parseCssColor('rgb(1 2 3 / 50%)')).toEqual({ color: '#010203', alpha: 0.5 });
     expect(() => kindOfExtension('a.bmp')).toThrow('palettes are written to');
+    const clear = [{ color: '#010203', alpha: 128 / 255 }, { color: '#0a0b0c' }];
+    for (const [kind, file] of kinds) {
+      const again = readPalette(file, writePalette(kind, clear, 'Skerry')).colors.map((c) => c.alpha);
+      expect(again).toEqual(kind === 'gpl' || kind === 'pal-riff' ? [undefined, undefined] : [128 / 255, undefined]);
+    }
+    const sheet = newKit('Skerry').sheets[0]!;
+    sheet.cells[0]!.fill = { kind: 'solid', color: '#112233', alpha: 0.5 };
+    sheet.cells[1]!.fill = { kind: 'corners', colors: ['#000000', '#000000', '#000000', '#000000'], mix: 'srgb' };
+    expect([leftOutOfPalette('css', sheet), leftOutOfPalette('gpl', sheet)]).toEqual([
+      ['1 gradient: a palette file holds single colors.'],
+      ['1 gradient: a palette file holds single colors.', 'The opacity of 1 color: this format has none.'],
+    ]);
+  });
+
+  it('reads the good lines of a table, several colors of a line, and tokens in any space or behind aliases', () => {
+    const table = readPalette('a.gpl', bytesOf('GIMP Palette\nChannels: RGBA\n#\n1 2 3 128 glass\noops\n4 5 6 255\n'));
+    expect(table.colors).toEqual([{ color: '#010203', alpha: 128 / 255, name: 'glass' }, { color: '#040506' }]);
+    expect(table.notes[0]).toBe('Line 5 was passed over: “oops” is not three numbers from 0 to 255.');
+    const hex = (text: string) => readPalette('a.hex', bytesOf(text)).colors.map((c) => c.name ?? c.color);
+    expect([hex('aabbcc,ddeeff'), hex('#abc #def'), hex('aabbcc 112233'), hex('aabbcc fade')]).toEqual([
+      ['#aabbcc', '#ddeeff'],
+      ['#aabbcc', '#ddeeff'],
+      ['#aabbcc', '#112233'],
+      ['fade'],
+    ]);
+    const tokens = {
+      sea: { $type: 'color', deep: { $value: { colorSpace: 'hsl', components: [240, 100, 50] } }, far: { $value: '{sea.near}' } },
+      circle: { $value: '{circle}' },
+      foam: { $value: { colorSpace: 'oklch', components: [1, 0, 'none'] } },
+      buoy: { $value: { colorSpace: 'display-p3', components: [0.5, 0.5, 0.5], alpha: 0.5 } },
+    };
+    Object.assign(tokens.sea, { near: { $value: '{sea.deep}' } });
+    const read = readPalette('a.json', bytesOf(JSON.stringify(tokens)));
+    expect(read.colors).toEqual([
+      { color: '#0000ff', name: 'sea deep' },
+      { color: '#0000ff', name: 'sea far' },
+      { color: '#0000ff', name: 'sea near' },
+      { color: '#ffffff', name: 'foam' },
+      { color: '#808080', alpha: 0.5, name: 'buoy' },
+    ]);
+    expect(read.notes[0]).toBe('1 tokens are not plain colors and were passed over.');
+    expect(readPalette('a.css', bytesOf(`:root{--a:#fff;${'-'.repeat(100_000)}${'/*'.repeat(50_000)}}`)).colors).toHaveLength(1);
   });
 });
 

@@ -35,6 +35,6 @@ export function writePixels(colors: readonly PaletteColor[]): Uint8Array {
   const width = Math.min(256, Math.max(1, colors.length));
   const height = Math.max(1, Math.ceil(colors.length / width));
   const data = new Uint8Array(width * height * 4);
-  colors.forEach((c, i) => data.set([...rgbFromHex(c.color), 255], i * 4));
+  colors.forEach((c, i) => data.set([...rgbFromHex(c.color), Math.round((c.alpha ?? 1) * 255)], i * 4));
   return encodePng({ width, height, data });
 }

@@ -7,32 +7,47 @@ const lines = (bytes: Uint8Array): string[] => decodeName(utf8Bytes(bytes)).spli
 const isByte = (v: number) => Number.isInteger(v) && v >= 0 && v <= 255;
 
 /**
- * `.gpl`: a title line, `Name:` and `Columns:` lines, then red, green, blue and a name on each line; # begins a comment. The title and the
- * names may be missing. Text `.pal` without its header reads the same way.
+ * `.gpl`: a title line, `Name:`, `Columns:` and other fields, then red, green, blue (and alpha, where `Channels: RGBA` says so) and a name on each line; # begins a comment. The
+ * title and the names may be missing. Text `.pal` without its header reads the same way. Lines that are no color are passed over and told.
  */
 export function readColorTable(file: string, bytes: Uint8Array, kind: 'gpl' | 'pal-text'): Palette {
   const palette: Palette = { kind, colors: [], notes: [] };
-  const all = lines(bytes);
+  const bad: { text: string; line: number }[] = [];
   let hasTitle = false;
-  all.forEach((line, i) => {
+  let hasAlpha = false;
+  lines(bytes).forEach((line, i) => {
     const text = line.trim();
     if (!text || text.startsWith('#')) return;
     if (i === 0 && /palette/i.test(text)) {
       hasTitle = true;
       return;
     }
-    const field = /^(name|columns)\s*:\s*(.*)$/i.exec(text);
+    const field = /^([a-z]+)\s*:\s*(.*)$/i.exec(text);
     if (field) {
       if (field[1]!.toLowerCase() === 'name' && field[2]) palette.name = field[2];
+      if (field[1]!.toLowerCase() === 'channels') hasAlpha = /rgba/i.test(field[2]!);
       return;
     }
-    const entry = /^(\d+)[\s,;]+(\d+)[\s,;]+(\d+)(?:\s+(.*))?$/.exec(text);
+    const entry = /^(\d+)[\s,;]+(\d+)[\s,;]+(\d+)(?:[\s,;]+(.*))?$/.exec(text);
     const rgb = entry ? ([Number(entry[1]), Number(entry[2]), Number(entry[3])] as const) : null;
-    if (!rgb?.every(isByte)) throw new FileError(file, `“${text.slice(0, 40)}” is not three numbers from 0 to 255.`, `line ${i + 1}`);
-    const name = entry![4]?.trim();
-    palette.colors.push({ color: hexFromRgb(rgb), ...(name && name.toLowerCase() !== 'untitled' && { name }) });
+    const rest = hasAlpha ? /^(\d+)(?:\s+(.*))?$/.exec(entry?.[4] ?? '') : null;
+    const alpha = rest ? Number(rest[1]) : 255;
+    if (!rgb?.every(isByte) || !isByte(alpha)) {
+      bad.push({ text: text.slice(0, 40), line: i + 1 });
+      return;
+    }
+    const name = (rest ? rest[2] : entry![4])?.trim();
+    palette.colors.push({
+      color: hexFromRgb(rgb),
+      ...(name && name.toLowerCase() !== 'untitled' && { name }),
+      ...(alpha < 255 && { alpha: alpha / 255 }),
+    });
   });
   if (kind === 'gpl' && !hasTitle) palette.notes.push('Its title line is missing.');
+  const problem = ({ text }: { text: string }) => `“${text}” is not three numbers from 0 to 255.`;
+  if (bad.length && !palette.colors.length) throw new FileError(file, problem(bad[0]!), `line ${bad[0]!.line}`);
+  for (const b of bad.slice(0, 3)) palette.notes.push(`Line ${b.line} was passed over: ${problem(b)}`);
+  if (bad.length > 3) palette.notes.push(`${bad.length - 3} more lines were passed over in the same way.`);
   return palette;
 }
 
@@ -92,8 +107,14 @@ export function writeGpl(colors: readonly PaletteColor[], name: string): Uint8Ar
   return encode(['GIMP Palette', `Name: ${clean(name)}`, 'Columns: 0', '#', ...rows], '\n');
 }
 
+/** Opacity as a fourth number, where it is below 1. */
+const alphaByte = ({ alpha = 1 }: PaletteColor): number[] => (alpha < 1 ? [Math.round(alpha * 255)] : []);
+
 export function writeTextPal(colors: readonly PaletteColor[]): Uint8Array {
-  return encode(['JASC-PAL', '0100', String(colors.length), ...colors.map((c) => rgbFromHex(c.color).join(' '))], '\r\n');
+  return encode(
+    ['JASC-PAL', '0100', String(colors.length), ...colors.map((c) => [...rgbFromHex(c.color), ...alphaByte(c)].join(' '))],
+    '\r\n',
+  );
 }
 
 export function writeRiff(colors: readonly PaletteColor[]): Uint8Array {

@@ -1,32 +1,37 @@
 import { FileError } from '../io/errors';
 import { decodeName, utf8Bytes } from '../io/text';
-import { cssNames, parseCssColor } from './css';
-import { hexFromRgb } from '../color/hex';
+import { cssNames, hexWithAlpha, parseCssColor } from './css';
 import type { Palette, PaletteColor } from './paletteFile';
 
 type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
 /**
  * Colors of JSON design tokens (`$value` with `$type` color, or the older `value`), in groups of any depth; plain lists and objects of color
- * strings are read too. Aliases to other tokens are passed over and counted. Source: Design Tokens Format Module (Community Group draft).
+ * strings are read too, and aliases (`{group.name}`) followed. What is no color is passed over and counted. Source: Design Tokens Format Module (Community Group draft).
  */
 export function readTokens(file: string, bytes: Uint8Array): Palette {
   let json: Json;
   try {
     json = JSON.parse(decodeName(utf8Bytes(bytes))) as Json;
-  } catch (error) {
-    throw new FileError(file, `it is not JSON (${error instanceof Error ? error.message : String(error)}).`);
+  } catch {
+    throw new FileError(file, 'it is not JSON: a bracket, comma or quotation mark is missing or out of place.');
   }
-  const palette: Palette = { kind: 'tokens', colors: [], notes: [] };
-  let passed = 0;
+  const found: { value: Json; path: string[] }[] = [];
   walk(json, [], 0);
+  const byPath = new Map(found.map((t) => [t.path.join('.'), t.value]));
+  const palette: Palette = { kind: 'tokens', colors: [], notes: [] };
+  for (const { value, path } of found) {
+    const color = colorOf(followed(value, byPath));
+    if (color) palette.colors.push({ ...color, ...(path.length && { name: path.join(' ').replaceAll('-', ' ') }) });
+  }
+  const passed = found.length - palette.colors.length;
   if (passed) palette.notes.push(`${passed} tokens are not plain colors and were passed over.`);
   return palette;
 
   function walk(value: Json, path: string[], depth: number): void {
     if (depth > 32) throw new FileError(file, 'its groups are nested more than 32 deep.');
     if (typeof value === 'string') {
-      take(value, path);
+      found.push({ value, path });
       return;
     }
     if (typeof value !== 'object' || value === null) return;
@@ -36,40 +41,53 @@ export function readTokens(file: string, bytes: Uint8Array): Palette {
     }
     const token = value.$value ?? (typeof value.value === 'string' ? value.value : undefined);
     if (token !== undefined) {
-      take(token, path);
+      found.push({ value: token, path });
       return;
     }
     for (const [key, child] of Object.entries(value)) if (!key.startsWith('$')) walk(child, [...path, key], depth + 1);
   }
-
-  function take(value: Json, path: string[]): void {
-    const found = typeof value === 'string' ? parseCssColor(value.trim()) : colorObject(value);
-    if (found) palette.colors.push({ ...found, ...(path.length && { name: path.join(' ').replaceAll('-', ' ') }) });
-    else passed++;
-  }
 }
 
-function colorObject(value: Json): { color: string; alpha?: number } | null {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return null;
-  const alpha = typeof value.alpha === 'number' && value.alpha < 1 ? { alpha: Math.max(0, value.alpha) } : {};
-  if (typeof value.hex === 'string') {
-    const found = parseCssColor(value.hex);
-    return found && { ...found, ...alpha };
+/** The value that an alias stands for at the end of its chain; aliases in a circle stand for nothing. */
+function followed(value: Json, byPath: ReadonlyMap<string, Json>): Json {
+  for (let steps = 0; steps < 32; steps++) {
+    const path = typeof value === 'string' ? /^\{([^{}]+)\}$/.exec(value.trim())?.[1] : undefined;
+    if (path === undefined) return value;
+    value = byPath.get(path) ?? byPath.get(path.replace(/\.value$/, '')) ?? null;
   }
-  const { components } = value;
-  if (
-    value.colorSpace !== 'srgb' ||
-    !Array.isArray(components) ||
-    components.length < 3 ||
-    !components.slice(0, 3).every((c) => typeof c === 'number')
-  )
-    return null;
-  const bytes = (components as number[]).slice(0, 3).map((v) => Math.max(0, Math.min(255, Math.round(v * 255))));
-  return { color: hexFromRgb([bytes[0]!, bytes[1]!, bytes[2]!]), ...alpha };
+  return null;
+}
+
+/** How the components of each color space of the format stand in CSS. */
+const notations: Record<string, (c: string[]) => string> = {
+  hsl: ([h, s, l]) => `hsl(${h} ${percent(s!)} ${percent(l!)}`,
+  hwb: ([h, w, b]) => `hwb(${h} ${percent(w!)} ${percent(b!)}`,
+  ...Object.fromEntries(['lab', 'lch', 'oklab', 'oklch'].map((space) => [space, (c: string[]) => `${space}(${c.join(' ')}`])),
+  ...Object.fromEntries(
+    ['srgb', 'srgb-linear', 'display-p3', 'a98-rgb', 'prophoto-rgb', 'rec2020', 'xyz-d65', 'xyz-d50'].map((space) => [
+      space,
+      (c: string[]) => `color(${space} ${c.join(' ')}`,
+    ]),
+  ),
+};
+const percent = (value: string) => (value === 'none' ? value : `${value}%`);
+
+function colorOf(value: Json): { color: string; alpha?: number } | null {
+  if (typeof value === 'string') return parseCssColor(value);
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return null;
+  const { hex, components, colorSpace, alpha } = value;
+  const write = typeof colorSpace === 'string' && Object.hasOwn(notations, colorSpace) ? notations[colorSpace] : undefined;
+  if (write && Array.isArray(components) && components.length >= 3) {
+    const parts = components.slice(0, 3);
+    if (!parts.every((c) => typeof c === 'number' || c === 'none')) return null;
+    return parseCssColor(`${write(parts.map(String))} / ${typeof alpha === 'number' ? alpha : 1})`);
+  }
+  const found = typeof hex === 'string' ? parseCssColor(hex) : null;
+  return found && { ...found, ...(typeof alpha === 'number' && alpha < 1 && { alpha: Math.max(0, alpha) }) };
 }
 
 export function writeTokens(colors: readonly PaletteColor[], name: string): Uint8Array {
   const names = cssNames(colors);
-  const group = Object.fromEntries(colors.map((c, i) => [names[i]!, { $value: c.color }]));
+  const group = Object.fromEntries(colors.map((c, i) => [names[i]!, { $value: hexWithAlpha(c) }]));
   return new TextEncoder().encode(JSON.stringify({ [cssNames([{ color: '', name }])[0]!]: { $type: 'color', ...group } }, null, 2) + '\n');
 }
