@@ -28,7 +28,7 @@ export function drawCallCounter(kit: Kit, { as = 'texture', meshes = 'joined', p
     for (let f = 0; f < cell.length; f++) {
       if (leaveOut?.[f]) continue;
       const slot = mesh ? mesh.faceSlot[f]! : 0;
-      const p = facePrimitive ? facePrimitive[f]! : 0;
+      const p = facePrimitive ? facePrimitive[f]! : meshes === 'shared' && mesh ? mesh.faceObject[f]! : 0;
       const g = group[cell[f]!]!;
       const joins = meshes === 'joined' ? primitives?.[p]?.joins : undefined;
       // Sides part faces on a sheet; a flat slot is one material whatever its faces are.

@@ -13,12 +13,24 @@ export function safeName(name: string, fallback = 'model'): string {
 }
 
 /** Names that stay apart on a file system that does not tell upper from lower case. */
-export function uniqueNames(names: readonly string[]): string[] {
-  const taken = new Set<string>();
-  return names.map((name) => {
-    let candidate = name;
-    for (let n = 2; taken.has(candidate.toLowerCase()); n++) candidate = `${name}-${n}`;
-    taken.add(candidate.toLowerCase());
-    return candidate;
-  });
+export function uniqueNames(names: readonly string[], between = '-'): string[] {
+  const given = new NamesOnce(between);
+  return names.map((name, i) => given.of(i, name));
+}
+
+/** Gives each thing a name of its own, the same one whenever it is asked again. */
+export class NamesOnce<Key> {
+  private readonly taken = new Set<string>();
+  private readonly known = new Map<Key, string>();
+  constructor(private readonly between = '-') {}
+
+  of(key: Key, wanted: string): string {
+    const known = this.known.get(key);
+    if (known !== undefined) return known;
+    let name = wanted;
+    for (let n = 2; this.taken.has(name.toLowerCase()); n++) name = `${wanted}${this.between}${n}`;
+    this.taken.add(name.toLowerCase());
+    this.known.set(key, name);
+    return name;
+  }
 }

@@ -84,6 +84,29 @@ describe('OBJ', () => {
     expect(notes.join()).toMatch(/2 lines, points or faces.*brass plate\.png/);
   });
 
+  it('smooths within smoothing groups, where the file gives no normals', async () => {
+    // A fold of 90 degrees: two faces in a group, a third one in another, a fourth without.
+    const fold = 'v 0 0 0\nv 1 0 0\nv 1 0 -1\nv 0 0 -1\nv 0 -1 0\nv 1 -1 0\nv 2 0 0\nv 2 0 -1\nv -1 0 0\nv -1 0 -1\n';
+    const faces = 's 1\nf 1 2 3 4\nf 5 6 2 1\ns 2\nf 2 7 8 3\ns off\nf 9 1 4 10\n';
+    const { mesh } = await read('a.obj', fold + faces);
+    const normal = (c: number) => [...mesh.cornerNormals!.slice(c * 3, c * 3 + 3)].map((v) => Math.round(v * 1000) / 1000 + 0);
+    expect([0, 2, 4, 6].map(normal)).toEqual([
+      [0, 0.707, 0.707],
+      [0, 1, 0],
+      [0, 0, 1],
+      [0, 0.707, 0.707],
+    ]);
+    expect([8, 9].map(normal)).toEqual([
+      [0, 1, 0],
+      [0, 1, 0],
+    ]);
+    // Flat: it has none of its own.
+    expect(normal(13)).toEqual([0, 0, 0]);
+    expect((await read('a.obj', fold + faces.replaceAll(/s \d/g, 's off'))).mesh.cornerNormals).toBeUndefined();
+    const { mesh: given } = await read('a.obj', fold + 'vn 1 0 0\n' + faces.replace('f 1 2 3 4', 'f 1//1 2//1 3//1 4//1'));
+    expect([...given.cornerNormals!.slice(0, 3)]).toEqual([1, 0, 0]);
+  });
+
   it('takes the only material of a file for a name that matches none, and does without a missing file', async () => {
     const text = 'mtllib m.mtl\n' + square + 'usemtl Board.001\nf 1 2 3 4';
     expect((await read('a.obj', text, { 'M.MTL': 'newmtl Board\nKd 0 0 1' })).mesh.slots[0]).toMatchObject({

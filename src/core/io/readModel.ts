@@ -95,6 +95,8 @@ async function readAs(file: string, main: NamedFile, beside: readonly NamedFile[
     case 'glb': {
       const opened = await openGltf(file, main.bytes, named, options.codecs);
       notes.push(...opened.notes);
+      if (opened.unknownExtensions.length)
+        notes.push(`What these extensions say is not kept, since they are not known here: ${opened.unknownExtensions.join(', ')}.`);
       const keep = [{ name: file, bytes: main.bytes }, ...[...new Set(opened.used)].map((name) => ({ name, bytes: find(name)! }))];
       return { format: 'gltf' as const, mesh: readGltf(file, opened.document, options), keep, notes };
     }

@@ -8,6 +8,8 @@ export interface MtlMaterial {
   hasColor: boolean;
   /** Base name of the color picture. */
   picture?: string;
+  /** 0..1, where it is see-through. */
+  alpha?: number;
 }
 
 /** The materials of an MTL file; statements that do not concern color are passed over. Never throws: a model reads without its materials too. */
@@ -27,6 +29,11 @@ export function readMtl(data: Uint8Array): MtlMaterial[] {
         current.color = [byte(r), byte(g), byte(b)];
         current.hasColor = true;
       }
+    } else if ((word === 'd' || word === 'tr') && current) {
+      const value = s.number();
+      // `Tr` is the opposite of `d`; where a file has both, `d` is what more programs write right.
+      const alpha = value === undefined || !Number.isFinite(value) ? 1 : Math.max(0, Math.min(1, word === 'd' ? value : 1 - value));
+      if (word === 'd' || current.alpha === undefined) current.alpha = alpha;
     } else if (word === 'map_kd' && current) {
       const picture = pictureName(decodeName(s.restOfLine()));
       if (picture) current.picture = picture;

@@ -1,5 +1,6 @@
 import { hexFromRgb } from '../color/hex';
 import { Growing } from '../mesh/build';
+import { measureFaces } from '../mesh/measure';
 import type { PolyMesh, Slot } from '../mesh/polyMesh';
 import { checkFaceLimit, FileError, type ReadContext } from './errors';
 import type { MtlMaterial } from './readMtl';
@@ -16,7 +17,7 @@ export interface ObjResult {
 const neutral = '#c8c8c8';
 
 /**
- * Wavefront OBJ with polygons kept: negative indices, missing vt or vn, `v` with colors, `o`, `g`, `usemtl`, continued lines.
+ * Wavefront OBJ with polygons kept: negative indices, missing vt or vn, `v` with colors, `o`, `g`, `s`, `usemtl`, continued lines.
  * Source: the format's description by Wavefront (1995). Frame as in the file; V is turned over, since OBJ counts it from below.
  * Throws `FileError` with the line.
  */
@@ -42,12 +43,13 @@ export function readObj(
   const faceSlot = new Growing(Uint16Array);
   const faceObject = new Growing(Uint16Array);
   const faceGroup = new Growing(Uint16Array);
+  const faceSmooth = new Growing(Uint32Array);
   const slots = new Names(65535);
   const objects = new Names(65535);
   const groups = new Names(65535);
   const libraries: string[] = [];
-  let [slot, object, group] = [-1, -1, -1];
-  let [anyUv, anyNormal, anyColor] = [false, false, false];
+  let [slot, object, group, smooth] = [-1, -1, -1, 0];
+  let [anyUv, anyNormal, anyColor, anySmooth] = [false, false, false, false];
   let leftOut = 0;
   let nextReport = 1 << 22;
   let known = false;
@@ -130,6 +132,8 @@ export function readObj(
     faceSlot.push(slot < 0 ? slots.index('') : slot);
     faceObject.push(object < 0 ? objects.index('') : object);
     faceGroup.push(group < 0 ? groups.index('') : group);
+    faceSmooth.push(smooth);
+    if (smooth) anySmooth = true;
     if ((faceStart.length & 0xffff) === 0) checkFaceLimit(file, faceStart.length);
   };
 
@@ -162,11 +166,12 @@ export function readObj(
       if (word === 'usemtl') slot = slots.index(decodeName(s.restOfLine()));
       else if (word === 'o') object = objects.index(decodeName(s.restOfLine()));
       else if (word === 'g') group = groups.index(decodeName(s.restOfLine()));
+      else if (word === 's') smooth = smoothingGroup(decodeName(s.restOfLine()));
       else if (word === 'mtllib') libraries.push(decodeName(s.restOfLine()));
       else if (word === 'l' || word === 'p') leftOut++;
       else if (
         !known &&
-        !/^(s|vp|cstype|deg|surf|parm|curv|curv2|end|bmat|step|trim|hole|scrv|sp|con|mg|bevel|c_interp|d_interp|lod|shadow_obj|trace_obj|ctech|stech|maplib|usemap|call|csh)$/.test(
+        !/^(vp|cstype|deg|surf|parm|curv|curv2|end|bmat|step|trim|hole|scrv|sp|con|mg|bevel|c_interp|d_interp|lod|shadow_obj|trace_obj|ctech|stech|maplib|usemap|call|csh)$/.test(
           word,
         ) &&
         positions.length === 0
@@ -186,13 +191,17 @@ export function readObj(
   const vertexIds = cornerVertex.done();
   const uvIds = cornerUv.done();
   const normalIds = cornerNormal.done();
+  const points = positions.done();
+  const starts = faceStart.done();
+  const cornerNormals = anyNormal ? gather(normals, normalIds, 3) : anySmooth ? new Float32Array(vertexIds.length * 3) : undefined;
+  if (cornerNormals && anySmooth) smoothNormals(points, starts, vertexIds, normalIds, faceSmooth.done(), cornerNormals);
   return {
     mesh: {
-      positions: positions.done(),
-      faceStart: faceStart.done(),
+      positions: points,
+      faceStart: starts,
       cornerVertex: vertexIds,
       uvSets: anyUv ? [gather(uvs, uvIds, 2)] : [],
-      ...(anyNormal && { cornerNormals: gather(normals, normalIds, 3) }),
+      ...(cornerNormals && { cornerNormals }),
       ...(anyColor && { cornerColors: gatherColors(colors, vertexIds) }),
       faceSlot: faceSlot.done(),
       slots: slotsFor(slots.all, findMaterials(libraries)),
@@ -234,6 +243,50 @@ function gatherColors(colors: Growing<Uint8Array>, ids: Uint32Array): Uint8Array
   return out;
 }
 
+/** 0: off. Names that are no number are groups as well. */
+function smoothingGroup(text: string): number {
+  const word = text.trim().toLowerCase();
+  if (!word || word === 'off' || word === 'null') return 0;
+  const n = Number.parseInt(word, 10);
+  return Number.isNaN(n) ? 1 : n >>> 0;
+}
+
+/**
+ * Normals of corners for which the file gives none and whose face lies in a smoothing group: the mean, by area, of the faces of that group around the vertex. Others stay
+ * without, which means flat. Method: Newell's normals, whose lengths are twice the areas.
+ */
+function smoothNormals(
+  positions: Float32Array,
+  faceStart: Uint32Array,
+  cornerVertex: Uint32Array,
+  given: Int32Array,
+  group: Uint32Array,
+  out: Float32Array,
+): void {
+  const { normals, areas } = measureFaces({ positions, faceStart, cornerVertex });
+  const sums = new Map<number, Float64Array>();
+  // Groups are few; a number for vertex and group that no other pair has.
+  const groups = new Map([...new Set(group)].map((g, i) => [g, i]));
+  const eachCorner = (use: (sum: Float64Array, f: number, c: number) => void) => {
+    for (let f = 0; f < group.length; f++) {
+      if (!group[f]) continue;
+      for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+        const key = cornerVertex[c]! * groups.size + groups.get(group[f]!)!;
+        let sum = sums.get(key);
+        if (!sum) sums.set(key, (sum = new Float64Array(3)));
+        use(sum, f, c);
+      }
+    }
+  };
+  eachCorner((sum, f) => {
+    for (let k = 0; k < 3; k++) sum[k]! += normals[f * 3 + k]! * areas[f]!;
+  });
+  eachCorner((sum, _, c) => {
+    const length = Math.hypot(sum[0]!, sum[1]!, sum[2]!);
+    if (given[c]! < 0 && length > 0) for (let k = 0; k < 3; k++) out[c * 3 + k] = sum[k]! / length;
+  });
+}
+
 /** A name that matches no material takes the file's only one, where both sides have just one. */
 function slotsFor(names: string[], materials: MtlMaterial[]): Slot[] {
   const used = names.filter(Boolean);
@@ -249,6 +302,7 @@ function slotsFor(names: string[], materials: MtlMaterial[]): Slot[] {
       given: found !== undefined && found.hasColor,
       ...(!name && { none: true }),
       ...(found?.picture && { picture: found.picture }),
+      ...(found?.alpha !== undefined && found.alpha < 1 && { alpha: found.alpha }),
     };
   });
 }

@@ -6,6 +6,7 @@ import { newKit } from '../sheet/starter';
 import { box, grid } from '@tests/meshes';
 import type { ExportModel } from './exportModel';
 import { safeName, uniqueNames } from './fileNames';
+import { lossesOf } from './losses';
 import { decodePng, encodePng } from './png';
 import { readModel } from './readModel';
 import { writeObj } from './writeObj';
@@ -51,6 +52,73 @@ describe('writing OBJ', () => {
       ['Sheet', 'sheet.png'],
       ['not_yet_colored', undefined],
     ]);
+  });
+});
+
+describe('OBJ of a whole kit', () => {
+  /** A box whose material is called `name`, with a picture of these bytes. */
+  const wooden = (id: string, name: string, color: string, bytes: Uint8Array): ExportModel => {
+    const one = item(
+      id,
+      { ...box(2), slots: [{ name, color, given: true, picture: 'diffuse.png', ...(id === 'c' && { alpha: 0.25 }) }] },
+      () => 0,
+    );
+    return { ...one, files: [{ name: 'diffuse.png', bytes }] };
+  };
+
+  it('keeps apart what has one name and differs, and joins what is the same', async () => {
+    const kit = newKit('Skerry');
+    const [red, blue] = [Uint8Array.of(1, 2, 3), Uint8Array.of(1, 2, 4)];
+    const models = [
+      wooden('a', 'Wood', '#ff0000', red),
+      wooden('b', 'Wood', '#0000ff', blue),
+      wooden('c', 'Sheet', '#00ff00', red),
+      wooden('d', 'wood', '#ff0000', red),
+      item('e', box(2), () => 1),
+    ];
+    const files = writeObj(kit, models, 'skerry');
+    expect(files.slice(2).map((f) => [f.name, f.bytes.length < 4 ? [...f.bytes] : 'sheet'])).toEqual([
+      ['diffuse.png', [1, 2, 3]],
+      ['diffuse-2.png', [1, 2, 4]],
+      ['sheet.png', 'sheet'],
+    ]);
+    const { mesh } = await readModel(files[0]!, files.slice(1), { mendQuads: false });
+    const seen = [0, 6, 12, 18, 24].map((f) => mesh.slots[mesh.faceSlot[f]!]!);
+    expect(seen.map(({ name, color, picture, alpha }) => [name, color, picture, alpha])).toEqual([
+      ['Wood', '#ff0000', 'diffuse.png', undefined],
+      ['Wood_2', '#0000ff', 'diffuse-2.png', undefined],
+      ['Sheet_2', '#00ff00', 'diffuse.png', 0.25],
+      ['wood_3', '#ff0000', 'diffuse.png', undefined],
+      ['Sheet', '#ffffff', 'sheet.png', undefined],
+    ]);
+  });
+
+  it('carries vertex colors of bare faces, opacity of cells, and says what OBJ cannot hold', async () => {
+    const kit = newKit('Skerry');
+    kit.sheets[0]!.cells[1]!.fill = { kind: 'solid', color: '#112233', alpha: 0.5 };
+    const mesh = { ...box(2), cornerColors: Uint8Array.from({ length: 96 }, (_, i) => (i % 4 === 3 ? 255 : i * 2)) };
+    const one = item('a', mesh, (f) => (f < 2 ? 0 : f < 4 ? 1 : 2));
+    const files = writeObj(kit, [one], 'skerry', { as: 'texture' });
+    const again = (await readModel(files[0]!, files.slice(1), { mendQuads: false })).mesh;
+    const bare = again.faceSlot.findIndex((s) => again.slots[s]!.name === 'not_yet_colored');
+    const start = again.faceStart[bare]!;
+    for (let i = 0; i < 16; i++) expect(Math.abs(again.cornerColors![start * 4 + i]! - mesh.cornerColors[i]!)).toBeLessThanOrEqual(1);
+    const text = new TextDecoder().decode(files[1]!.bytes);
+    expect(text).toMatch(/newmtl Sheet_see-through\n[^]*map_d sheet\.png/);
+    expect(new TextDecoder().decode(writeObj(kit, [one], 's', { as: 'slots' })[1]!.bytes)).toMatch(/\nd 0\.5\n/);
+    const told = lossesOf(kit, { ...one, model: { ...one.model, sides: 'both' } }, { format: 'obj' });
+    expect(told).toEqual([
+      'Vertex colors of faces that were recolored.',
+      'That faces are seen from both sides: OBJ cannot say it.',
+      'That the texture is sampled to the nearest texel: OBJ cannot say it.',
+    ]);
+    expect(
+      lossesOf(
+        kit,
+        item('b', { ...box(2), objects: ['a', 'b'] }, () => 1),
+        { format: 'glb' },
+      ),
+    ).toEqual(['The division into 2 objects; “Shared meshes kept” keeps it.']);
   });
 });
 

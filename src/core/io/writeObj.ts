@@ -1,120 +1,178 @@
 import { rgbFromHex } from '../color/hex';
+import type { Rgb } from '../color/oklab';
 import type { Kit } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { encodeSheet, extensionOfMime, rastersOf } from '../sheet/encode';
-import { groupFaces, groupUvs, type ExportModel, type FlatMaterial, type LeaveAs } from './exportModel';
-import { safeName, uniqueNames } from './fileNames';
+import { groupFaces, groupUvs, type ExportModel, type FaceGroup, type LeaveAs } from './exportModel';
+import { NamesOnce, safeName } from './fileNames';
 import type { KitPictures } from './picture';
 import type { NamedFile } from './fileKinds';
+import { extensionOf, stemOf } from './text';
 
-/** OBJ, MTL and pictures of models that share the kit's sheets; polygons stay whole. Names are unique and safe. `stem`: of the OBJ and MTL files. */
+export interface WriteObjOptions {
+  as?: LeaveAs;
+  /** The pictures that sheets are drawn from. */
+  pictures?: KitPictures;
+  /** The picture that colors a slot of a model; by default the one of that name among its files. */
+  pictureOfSlot?: (item: ExportModel, slot: number) => NamedFile | undefined;
+}
+
+/**
+ * OBJ, MTL and pictures of models that share the kit's sheets; polygons stay whole. Materials and pictures that differ have names that differ, whatever they were called.
+ * Uncolored faces keep material, picture, opacity and vertex colors (behind the position, as many programs read them). `stem`: of the OBJ and MTL files.
+ */
 export function writeObj(
   kit: Kit,
   models: readonly ExportModel[],
   stem: string,
-  { pictures: sheetPictures = new Map(), as = 'texture' }: { pictures?: KitPictures; as?: LeaveAs } = {},
+  { pictures: sheetPictures = new Map(), as = 'texture', pictureOfSlot = pictureAmongFiles }: WriteObjOptions = {},
 ): NamedFile[] {
-  const encoded = new Map(kit.sheets.map((s) => [s.id, encodeSheet(s, sheetPictures)]));
-  const sheetFiles = new Map(
-    uniqueNames(kit.sheets.map((s) => safeName(s.name.toLowerCase(), 'sheet'))).map((name, i) => [
-      kit.sheets[i]!.id,
-      `${name}.${extensionOfMime(encoded.get(kit.sheets[i]!.id)!.mime)}`,
-    ]),
-  );
+  const rasters = rastersOf(sheetPictures);
+  const materials = new Materials(kit, sheetPictures, pictureOfSlot);
   const out: string[] = ['# Oligochrome', `mtllib ${stem}.mtl`];
-  const materials = new Map<string, string>();
-  const pictures = new Map<string, Uint8Array>();
   const base = { v: 1, vt: 1, vn: 1 };
   for (const item of models) writeModel(item);
-  const mtl = ['# Oligochrome', ...[...materials].flatMap(([name, body]) => [`newmtl ${name}`, body, ''])];
   const encode = (lines: string[]) => new TextEncoder().encode(lines.join('\n') + '\n');
   return [
     { name: `${stem}.obj`, bytes: encode(out) },
-    { name: `${stem}.mtl`, bytes: encode(mtl) },
-    ...[...pictures].map(([name, bytes]) => ({ name, bytes })),
+    { name: `${stem}.mtl`, bytes: encode(['# Oligochrome', ...materials.lines()]) },
+    ...materials.pictures(),
   ];
 
   function writeModel(item: ExportModel): void {
-    const { mesh, seats, model, files } = item;
-    const { positions } = mesh;
-    for (let i = 0; i < positions.length; i += 3)
-      out.push(`v ${short(positions[i]!)} ${short(positions[i + 1]!)} ${short(positions[i + 2]!)}`);
-    const uvs = new Numbering(2);
-    const normals = new Numbering(3);
+    const { mesh, seats, model } = item;
+    const { positions, cornerColors, cornerNormals } = mesh;
+    for (let i = 0; i < positions.length; i += 3) out.push(`v ${numbers(positions.subarray(i, i + 3))}`);
+    const tinted = new Numbering();
+    const uvs = new Numbering();
+    const normals = new Numbering();
     const faceNormals = measureFaces(mesh).normals;
     const faces: string[] = [];
     let object = -1;
-    for (const group of groupFaces(kit, item, { as, pictures: rastersOf(sheetPictures) })) {
+    for (const group of groupFaces(kit, item, { as, pictures: rasters })) {
       const uv = groupUvs(group, mesh, seats);
-      faces.push(
-        `usemtl ${group.flat ? flatMaterial(group.flat) : group.sheet ? sheetMaterial(group.sheet.id) : slotMaterial(item, group.slot)}`,
-      );
+      const colors = group.sheet ? undefined : cornerColors;
+      faces.push(`usemtl ${materials.of(item, group)}`);
       for (const f of group.faces) {
         if (mesh.faceObject[f] !== object) {
           object = mesh.faceObject[f]!;
-          const name = mesh.objects.length > 1 ? mesh.objects[object]! : model.name;
-          faces.push(`o ${word(name)}`);
+          faces.push(`o ${word(mesh.objects.length > 1 ? mesh.objects[object]! : model.name)}`);
         }
         let line = 'f';
         for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
-          const t = uv ? base.vt + uvs.of(uv[c * 2]!, 1 - uv[c * 2 + 1]!) : '';
-          const n = mesh.cornerNormals
-            ? normals.of(mesh.cornerNormals[c * 3]!, mesh.cornerNormals[c * 3 + 1]!, mesh.cornerNormals[c * 3 + 2]!)
-            : normals.of(faceNormals[f * 3]!, faceNormals[f * 3 + 1]!, faceNormals[f * 3 + 2]!);
-          line += ` ${base.v + mesh.cornerVertex[c]!}/${t}/${base.vn + n}`;
+          const p = mesh.cornerVertex[c]!;
+          const v = colors ? positions.length / 3 + tinted.of([...positions.subarray(p * 3, p * 3 + 3), ...tint(colors, c)]) : p;
+          const t = uv ? base.vt + uvs.of([uv[c * 2]!, 1 - uv[c * 2 + 1]!]) : '';
+          const n = normals.of(
+            hasNormal(cornerNormals, c) ? cornerNormals!.subarray(c * 3, c * 3 + 3) : faceNormals.subarray(f * 3, f * 3 + 3),
+          );
+          line += ` ${base.v + v}/${t}/${base.vn + n}`;
         }
         faces.push(line);
       }
     }
-    out.push(...uvs.lines('vt'));
-    out.push(...normals.lines('vn'));
+    out.push(...tinted.lines('v'), ...uvs.lines('vt'), ...normals.lines('vn'));
     for (const line of faces) out.push(line);
-    base.v += positions.length / 3;
+    base.v += positions.length / 3 + tinted.count;
     base.vt += uvs.count;
     base.vn += normals.count;
-    for (const { name, bytes } of files) if ([...materials.values()].some((m) => m.includes(`map_Kd ${name}`))) pictures.set(name, bytes);
-  }
-
-  function flatMaterial({ name, color }: FlatMaterial): string {
-    const key = word(name);
-    materials.set(key, `Kd ${color.map((v) => short(v / 255)).join(' ')}\nKs 0 0 0\nillum 1`);
-    return key;
-  }
-
-  function sheetMaterial(id: string): string {
-    const sheet = kit.sheets.find((s) => s.id === id)!;
-    const name = word(sheet.name);
-    const file = sheetFiles.get(id)!;
-    if (!pictures.has(file)) pictures.set(file, encoded.get(id)!.bytes);
-    materials.set(name, `Kd 1 1 1\nKs 0 0 0\nillum 1\nmap_Kd ${file}`);
-    return name;
-  }
-
-  function slotMaterial({ mesh, files }: ExportModel, slot: number): string {
-    const { name, color, picture, given } = mesh.slots[slot]!;
-    const key = given || picture ? word(name) : 'not_yet_colored';
-    const kd = rgbFromHex(color)
-      .map((v) => short(v / 255))
-      .join(' ');
-    const hasFile = picture && files.some((f) => f.name === picture);
-    materials.set(key, `Kd ${kd}\nKs 0 0 0\nillum 1${hasFile ? `\nmap_Kd ${picture}` : ''}`);
-    return key;
   }
 }
 
+/** Names and contents of materials and pictures; each thing once. */
+class Materials {
+  private readonly names = new NamesOnce<string>('_');
+  private readonly bodies = new Map<string, string>();
+  private readonly pictureNames = new NamesOnce<string>('-');
+  private readonly files = new Map<string, NamedFile>();
+
+  constructor(
+    private readonly kit: Kit,
+    private readonly sheetPictures: KitPictures,
+    private readonly pictureOfSlot: NonNullable<WriteObjOptions['pictureOfSlot']>,
+  ) {
+    // The sheets come first, so that they keep their names.
+    for (const sheet of kit.sheets) this.names.of(`sheet ${sheet.id} false`, word(sheet.name));
+  }
+
+  of(item: ExportModel, { flat, sheet, slot, seeThrough }: FaceGroup): string {
+    if (flat) return this.named(`flat ${flat.name} ${flat.color.join()} ${flat.alpha}`, flat.name, body(flat.color, flat.alpha));
+    if (sheet) {
+      const picture = this.sheetPicture(sheet.id);
+      const lines = `${body([255, 255, 255], 1, picture)}${seeThrough ? `\nmap_d ${picture}` : ''}`;
+      return this.named(`sheet ${sheet.id} ${seeThrough}`, seeThrough ? `${sheet.name}_see-through` : sheet.name, lines);
+    }
+    const { name, color, picture, given, alpha } = item.mesh.slots[slot]!;
+    const file = picture ? this.pictureOfSlot(item, slot) : undefined;
+    const lines = body(rgbFromHex(color), alpha ?? 1, file && this.picture(file));
+    // Two materials of one name are one only where they are the same.
+    return given || picture ? this.named(`slot ${name} ${lines}`, name, lines) : this.named('none', 'not yet colored', lines);
+  }
+
+  private named(key: string, wanted: string, lines: string): string {
+    const name = this.names.of(key, word(wanted));
+    this.bodies.set(name, lines);
+    return name;
+  }
+
+  private sheetPicture(id: string): string {
+    const key = `sheet ${id}`;
+    const known = this.files.get(key);
+    if (known) return known.name;
+    const sheet = this.kit.sheets.find((s) => s.id === id)!;
+    const { bytes, mime } = encodeSheet(sheet, this.sheetPictures);
+    const name = this.pictureNames.of(key, `${safeName(sheet.name.toLowerCase(), 'sheet')}.${extensionOfMime(mime)}`);
+    this.files.set(key, { name, bytes });
+    return name;
+  }
+
+  private picture({ name, bytes }: NamedFile): string {
+    const same = [...this.files.values()].find((f) => isEqual(f.bytes, bytes));
+    if (same) return same.name;
+    const key = `file ${this.files.size}`;
+    const extension = extensionOf(name);
+    // The number of a second one goes before the extension.
+    const taken = new Set([...this.files.values()].map((f) => f.name.toLowerCase()));
+    let free = name;
+    for (let n = 2; taken.has(free.toLowerCase()); n++) free = `${stemOf(name)}-${n}${extension && `.${extension}`}`;
+    this.files.set(key, { name: this.pictureNames.of(key, free), bytes });
+    return this.files.get(key)!.name;
+  }
+
+  lines(): string[] {
+    return [...this.bodies].flatMap(([name, lines]) => [`newmtl ${name}`, lines, '']);
+  }
+
+  pictures(): NamedFile[] {
+    return [...this.files.values()];
+  }
+}
+
+const body = (color: Rgb, alpha: number, picture?: string): string =>
+  `Kd ${color.map((v) => short(v / 255)).join(' ')}\nKs 0 0 0${alpha < 1 ? `\nd ${short(alpha)}` : ''}\nillum 1${picture ? `\nmap_Kd ${picture}` : ''}`;
+
+const pictureAmongFiles: NonNullable<WriteObjOptions['pictureOfSlot']> = ({ mesh, files }, slot) => {
+  const picture = mesh.slots[slot]!.picture?.toLowerCase();
+  return files.find((f) => f.name.toLowerCase() === picture);
+};
+
+const isEqual = (a: Uint8Array, b: Uint8Array) => a.length === b.length && a.every((v, i) => v === b[i]);
+const hasNormal = (normals: Float32Array | undefined, c: number) =>
+  normals !== undefined && (normals[c * 3] !== 0 || normals[c * 3 + 1] !== 0 || normals[c * 3 + 2] !== 0);
+const tint = (colors: Uint8Array, c: number): number[] => [0, 1, 2].map((k) => Number((colors[c * 4 + k]! / 255).toFixed(4)));
 /** Nine significant digits tell all float32 values apart, so as to keep shared positions shared. */
 const short = (v: number): string => String(Number(v.toPrecision(9)));
+const numbers = (values: ArrayLike<number>): string => Array.from(values, short).join(' ');
 const word = (name: string): string => name.trim().replace(/\s+/g, '_') || 'unnamed';
 
 /** Distinct tuples, numbered as they come. */
 class Numbering {
   private readonly ids = new Map<string, number>();
-  constructor(private readonly width: number) {}
   get count(): number {
     return this.ids.size;
   }
-  of(...values: number[]): number {
-    const key = values.slice(0, this.width).map(short).join(' ');
+  of(values: ArrayLike<number>): number {
+    const key = numbers(values);
     let id = this.ids.get(key);
     if (id === undefined) this.ids.set(key, (id = this.ids.size));
     return id;

@@ -8,7 +8,7 @@ export interface FaceMeasures {
 }
 
 /** Normals and areas of possibly concave, slightly bent n-gons. Method: Newell's sum (Sutherland, Sproull, Schumacker, 1974). */
-export function measureFaces(mesh: PolyMesh): FaceMeasures {
+export function measureFaces(mesh: Pick<PolyMesh, 'positions' | 'faceStart' | 'cornerVertex'>): FaceMeasures {
   const faces = faceCount(mesh);
   const normals = new Float32Array(faces * 3);
   const areas = new Float32Array(faces);

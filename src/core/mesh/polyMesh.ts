@@ -76,7 +76,7 @@ export interface Slot {
   alpha?: number;
 }
 
-export const faceCount = (mesh: PolyMesh): number => mesh.faceStart.length - 1;
+export const faceCount = (mesh: Pick<PolyMesh, 'faceStart'>): number => mesh.faceStart.length - 1;
 export const cornerCount = (mesh: PolyMesh): number => mesh.cornerVertex.length;
 /** Each n-gon counts as n - 2 triangles. */
 export const triangleCount = (mesh: PolyMesh): number => cornerCount(mesh) - 2 * faceCount(mesh);

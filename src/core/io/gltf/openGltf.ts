@@ -24,6 +24,8 @@ export interface OpenedGltf {
   /** The names of all side files that it uses. */
   used: string[];
   notes: string[];
+  /** Extensions that the file names and that are not known here; what they say is lost. */
+  unknownExtensions: string[];
 }
 
 /**
@@ -86,12 +88,13 @@ export async function openGltf(
     io.registerDependencies({ 'draco3d.decoder': await codecs.draco() });
   }
   // Extensions that we do not know concern looks, not shapes; the model reads without them.
+  const known = new Set<string>(ALL_EXTENSIONS.map((e) => e.EXTENSION_NAME));
+  const unknownExtensions = (Array.isArray(json.extensionsUsed) ? json.extensionsUsed : []).filter((name) => !known.has(name));
   if (json.extensionsRequired) {
-    const known = new Set(ALL_EXTENSIONS.map((e) => e.EXTENSION_NAME));
     json.extensionsRequired = json.extensionsRequired.filter((name) => known.has(name));
   }
   try {
-    return { document: await io.readJSON({ json, resources }), used, notes };
+    return { document: await io.readJSON({ json, resources }), used, notes, unknownExtensions };
   } catch (error) {
     throw new FileError(file, `it cannot be read as glTF (${error instanceof Error ? error.message : String(error)}).`);
   }

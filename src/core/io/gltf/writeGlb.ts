@@ -65,7 +65,8 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
   const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];
   for (const item of models) {
     if (!isGltf(item)) {
-      scene.addChild(document.createNode(item.model.name).setMesh(buildMesh(document, kit, item, materials, leave)));
+      const objects = options.meshes === 'shared' ? item.mesh.objects.length : 1;
+      scene.addChild(buildNode(document, kit, item, materials, leave, objects));
       continue;
     }
     const source = alone ?? (await openSource(item, options.codecs));
@@ -207,13 +208,36 @@ function sampleClamped(material: Material, filter: Sheet['filter']): void {
   material.getBaseColorTextureInfo()!.setMagFilter(mode).setMinFilter(mode).setWrapS(33071).setWrapT(33071);
 }
 
-/** Position, normal, UV and color for each distinct vertex. */
-function buildMesh(document: Document, kit: Kit, item: ExportModel, materials: GroupMaterials, leave: Leave): Mesh {
-  const { mesh, model, seats } = item;
-  const { triangles, start, normals } = trianglesByFace(mesh);
-  const out = document.createMesh(model.name);
+/** A model that was no glTF: one mesh or, where its objects stay apart, a node for each of them. */
+function buildNode(document: Document, kit: Kit, item: ExportModel, materials: GroupMaterials, leave: Leave, objects: number): Node {
+  const { mesh, model } = item;
+  const byFace = trianglesByFace(mesh);
   const slotMaterials = new Map<string, Material>();
-  for (const group of groupFaces(kit, item, leave)) {
+  const build = (name: string, groups: readonly FaceGroup[]) => buildMesh(document, name, item, groups, byFace, materials, slotMaterials);
+  const node = document.createNode(model.name);
+  if (objects === 1) return node.setMesh(build(model.name, groupFaces(kit, item, leave)));
+  const faces: number[][] = mesh.objects.map(() => []);
+  mesh.faceObject.forEach((o, f) => faces[o]!.push(f));
+  mesh.objects.forEach((name, o) => {
+    const groups = groupFaces(kit, item, { ...leave, among: Uint32Array.from(faces[o]!) });
+    if (groups.length) node.addChild(document.createNode(name).setMesh(build(name, groups)));
+  });
+  return node;
+}
+
+/** Position, normal, UV and color for each distinct vertex. */
+function buildMesh(
+  document: Document,
+  name: string,
+  item: ExportModel,
+  groups: readonly FaceGroup[],
+  { triangles, start, normals }: ReturnType<typeof trianglesByFace>,
+  materials: GroupMaterials,
+  slotMaterials: Map<string, Material>,
+): Mesh {
+  const { mesh, seats } = item;
+  const out = document.createMesh(name);
+  for (const group of groups) {
     const corners: number[] = [];
     for (const f of group.faces) for (let t = start[f]! * 3; t < start[f + 1]! * 3; t++) corners.push(triangles.corners[t]!);
     const faceOf = (t: number) => triangles.face[t]!;

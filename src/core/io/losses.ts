@@ -1,0 +1,79 @@
+import type { Document } from '@gltf-transform/core';
+import type { Kit } from '../kit/kit';
+import { faceCount } from '../mesh/polyMesh';
+import { isDoubleSided, type ExportModel, type LeaveAs, type Meshes } from './exportModel';
+
+export interface LossOptions {
+  format: 'glb' | 'obj';
+  as?: LeaveAs;
+  meshes?: Meshes;
+  /** Other models leave in the same file. */
+  isWholeKit?: boolean;
+  /** The model's glTF, opened, and the extensions that it names and we do not know. */
+  source?: { document: Document; unknownExtensions: readonly string[] };
+}
+
+/** What of a model does not leave with it, one sentence each; nothing where all of it does. */
+export function lossesOf(
+  kit: Kit,
+  item: ExportModel,
+  { format, as = 'texture', meshes = 'joined', isWholeKit, source }: LossOptions,
+): string[] {
+  const { mesh, seats, model } = item;
+  const out: string[] = [];
+  const colored = new Set<number>();
+  const bare = new Set<number>();
+  for (let f = 0; f < faceCount(mesh); f++) (seats.cell[f] ? colored : bare).add(mesh.faceSlot[f]!);
+  const root = source?.document.getRoot();
+  const materials = root?.listMaterials() ?? [];
+
+  if (source?.unknownExtensions.length) out.push(`Extensions that are not known here: ${source.unknownExtensions.join(', ')}.`);
+  const maps = [...colored].filter((slot) => {
+    const material = materials[mesh.slots[slot]!.material ?? -1];
+    return (
+      material &&
+      (material.getNormalTexture() ??
+        material.getOcclusionTexture() ??
+        material.getMetallicRoughnessTexture() ??
+        material.getEmissiveTexture())
+    );
+  });
+  if (maps.length)
+    out.push(`Normal, roughness and other maps of faces that were recolored (${names(maps.map((s) => mesh.slots[s]!.name))}).`);
+  if (colored.size && mesh.uvSets.length > 1) out.push('Further UV sets of faces that were recolored.');
+  if (colored.size && mesh.cornerColors) out.push('Vertex colors of faces that were recolored.');
+  if (root && isWholeKit && root.listScenes().length > 1 && root.getDefaultScene())
+    out.push(`What only its other scenes show (${count(root.listScenes().length - 1, 'scene')}).`);
+  const groups = mesh.groups && mesh.groups.length > 1 ? mesh.groups.length : 0;
+
+  if (format === 'glb') {
+    if (!source && mesh.objects.length > 1 && meshes === 'joined')
+      out.push(`The division into ${mesh.objects.length} objects; “Shared meshes kept” keeps it.`);
+    if (groups) out.push(`The names of ${groups} groups: GLB has none.`);
+    const pictures = source ? [] : [...bare].flatMap((s) => mesh.slots[s]!.picture ?? []).filter((p) => !/\.(png|jpe?g)$/i.test(p));
+    if (pictures.length) out.push(`Pictures of uncolored faces that are neither PNG nor JPEG (${names(pictures)}).`);
+    return out;
+  }
+
+  if (root) {
+    const parts = [
+      root.listSkins().length ? 'skins' : '',
+      root.listAnimations().length ? 'animations' : '',
+      root.listMeshes().some((m) => m.listPrimitives().some((p) => p.listTargets().length)) ? 'morph targets' : '',
+    ].filter(Boolean);
+    out.push(`The node tree${parts.length ? `, ${parts.join(', ')}` : ''}: OBJ has none.`);
+  }
+  if (mesh.source?.triangles?.some((t, i) => i % 2 === 1 && t >= 0)) out.push('The file’s own triangles: mended quads leave as quads.');
+  if (bare.size && mesh.uvSets.length > 1) out.push('Further UV sets of uncolored faces: OBJ has one.');
+  if (groups) out.push(`The names of ${groups} groups.`);
+  if ([...colored, ...bare].some((slot) => isDoubleSided(model, mesh, slot)))
+    out.push('That faces are seen from both sides: OBJ cannot say it.');
+  if (as === 'texture' && kit.sheets.some((s) => s.filter === 'nearest') && colored.size)
+    out.push('That the texture is sampled to the nearest texel: OBJ cannot say it.');
+  const hidden = [...bare].filter((s) => materials[mesh.slots[s]!.material ?? -1]?.getBaseColorTexture()?.getMimeType() === 'image/ktx2');
+  if (hidden.length) out.push(`Pictures in KTX2 (${names(hidden.map((s) => mesh.slots[s]!.name))}).`);
+  return out;
+}
+
+const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
+const names = (list: readonly string[]) => list.slice(0, 5).join(', ') + (list.length > 5 ? ` and ${list.length - 5} more` : '');
