@@ -1,9 +1,9 @@
 import Dexie from 'dexie';
-import { sizeOfEdit, type Edit } from '@/core/edit/edit';
+import { copySeats, sizeOfEdit, type Edit } from '@/core/edit/edit';
 import type { History } from '@/core/edit/history';
 import type { KitState } from '@/core/kit/kit';
 import { db, isStorageFull } from './db';
-import { putSeats } from './kits';
+import { putSeats, summaryOf } from './kits';
 
 export type SaveStatus = 'saved' | 'saving' | 'full' | 'failed';
 
@@ -56,7 +56,9 @@ export class Autosave {
   private async write(): Promise<void> {
     if (!this.isDirty) return;
     this.isDirty = false;
-    const { state, history } = this.latest;
+    const { history } = this.latest;
+    // Seats are patched in place while this is being written: a snapshot is of this moment.
+    const state = momentOf(this.latest.state);
     try {
       await this.writeEdits(state, history);
       this.onStatus(this.isDirty ? 'saving' : 'saved');
@@ -82,7 +84,7 @@ export class Autosave {
           .between([id, first + same], [id, Dexie.maxKey])
           .delete();
       await db.edits.bulkPut(added.map((edit, i) => ({ kit: id, number: first + same + i, edit, size: sizeOfEdit(edit) })));
-      const change = { cursor: first + cursor, name: state.kit.name, updated: Date.now() };
+      const change = { cursor: first + cursor, name: state.kit.name, updated: Date.now(), ...summaryOf(state.kit) };
       // A snapshot that holds edits which are now forgotten must be replaced; so must one that lies far back.
       const isStale = row.snapshot > first + same || Math.abs(row.snapshot - (first + cursor)) >= snapshotEvery;
       if (isStale) await putSeats(state);
@@ -110,4 +112,8 @@ export class Autosave {
       await db.kits.update(id, { first: next });
     });
   }
+}
+
+function momentOf({ kit, seats }: KitState): KitState {
+  return { kit, seats: Object.fromEntries(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) };
 }

@@ -12,7 +12,8 @@ import { box } from '@tests/meshes';
 import { readArchive, writeArchive } from './archive';
 import { Autosave, type SaveStatus } from './autosave';
 import { db } from './db';
-import { binKit, createKit, duplicateKit, listKits, loadKit, unbinKit } from './kits';
+import { keepBlobs } from './blobs';
+import { binKit, createKit, duplicateKit, listKits, loadKit, renameKit, tidy, unbinKit } from './kits';
 
 const packed = pack(box());
 const address = await contentAddress(packed);
@@ -114,6 +115,61 @@ describe('autosave', () => {
   });
 });
 
+it('takes a snapshot of one moment, whatever is colored while it is written', async () => {
+  const kit = someKit();
+  await createKit(kit);
+  const stored = (await loadKit(kit.kit.id))!;
+  let step: Step = stored;
+  const autosave = new Autosave(step, stored.first, () => undefined);
+  for (let i = 0; i < 260; i++) step = perform(step, colorFace(step, i % 6, (i % 12) + 1));
+  autosave.changed(step);
+  const put = db.seats.bulkPut;
+  // Coloring goes on in the very moment before the seats are written.
+  db.seats.bulkPut = ((rows: never) => {
+    db.seats.bulkPut = put;
+    step = perform(step, colorFace(step, 0, 15));
+    return put.call(db.seats, rows);
+  }) as never;
+  await autosave.flush();
+  // A crash: the edit was not written, and so its color is not there.
+  const after = (await loadKit(kit.kit.id))!;
+  expect(after.state.seats.mBell!.cell[0]).not.toBe(15);
+  expect(after.history.cursor).toBe(260);
+});
+
+it('renames a kit from outside for good, and undo inside takes even that back', async () => {
+  const kit = someKit();
+  await createKit(kit);
+  const { id } = kit.kit;
+  const stored = (await loadKit(id))!;
+  const autosave = new Autosave(stored, stored.first, () => undefined);
+  const inside = perform(stored, { kind: 'set', of: 'kit', before: { name: 'Brindle Skerry' }, after: { name: 'Inside' } });
+  const colored = perform(inside, colorFace(inside, 1, 2));
+  autosave.changed(undo(colored));
+  await autosave.flush();
+  await renameKit(id, 'Outside');
+  const again = (await loadKit(id))!;
+  expect([again.state.kit.name, (await listKits())[0]!.name, again.history.edits.length]).toEqual(['Outside', 'Outside', 2]);
+  expect(undo(again).state.kit.name).toBe('Inside');
+  const copy = (await duplicateKit(id, 'Copy'))!;
+  await renameKit(copy, 'Second');
+  expect((await loadKit(copy))!.state.kit.name).toBe('Second');
+  expect((await listKits()).map((k) => k.models)).toEqual([1, 1]);
+});
+
+it('tidies away what nothing names, but not what another tab is bringing in', async () => {
+  const kit = someKit();
+  await createKit(kit);
+  await db.kits.update((await duplicateKit(kit.kit.id, 'Old'))!, { deleted: 1 });
+  await keepBlobs([{ id: 'fresh', bytes: Uint8Array.of(1) }]);
+  await db.blobs.bulkPut([
+    { id: 'old', bytes: Uint8Array.of(2), added: 1 },
+    { id: address, bytes: packed, added: 1 },
+  ]);
+  await tidy();
+  expect((await db.blobs.toArray()).map((b) => b.id).sort()).toEqual([address, 'fresh'].sort());
+});
+
 it('lists, duplicates and bins kits, and takes them out of the bin', async () => {
   const kit = someKit();
   await createKit(kit);
@@ -136,6 +192,11 @@ describe('the archive', () => {
     expect(plain(again.state)).toEqual(plain(state));
     expect(again.blobs.get(address)).toEqual(packed);
     expect(writeArchive(again.state, again.blobs)).toEqual(bytes);
+    const zone = process.env.TZ;
+    process.env.TZ = 'Pacific/Auckland';
+    expect(writeArchive(again.state, again.blobs)).toEqual(bytes);
+    if (zone === undefined) delete process.env.TZ;
+    else process.env.TZ = zone;
   });
 
   it('carries pictures, frozen sheets and art with the seats on them, regions, seams and named picks', async () => {

@@ -17,6 +17,9 @@ export interface KitRow {
   deleted?: number;
   /** Small picture for the home page, PNG. */
   picture?: Uint8Array;
+  /** How many models it holds now, and its first colors: `kit` is only as new as the snapshot. */
+  models?: number;
+  colors?: string[];
 }
 export interface EditRow {
   kit: string;
@@ -33,6 +36,8 @@ export interface SeatsRow {
 export interface BlobRow {
   id: string;
   bytes: Uint8Array;
+  /** When it was kept last. */
+  added?: number;
 }
 
 class Database extends Dexie {

@@ -77,7 +77,7 @@ export function mayReplace(sheet: Sheet): boolean {
 }
 
 export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen: boolean, replace: boolean): Promise<void> {
-  const { kit } = useEditor.getState().state;
+  const kitId = useEditor.getState().state.kit.id;
   try {
     const picture = await contentAddress(bytes);
     const needed = new Map<string, Uint8Array>();
@@ -96,6 +96,8 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
       await keepBlob(bytes);
       keepPicture(picture, bytes, raster);
     }
+    const { kit } = useEditor.getState().state;
+    if (kit.id !== kitId) return;
     const sheet = boardSheet();
     const names = kit.sheets.filter((s) => !(replace && s.id === sheet.id)).map((s) => s.name);
     const name = freeName(stemOf(file), names);
@@ -112,6 +114,7 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
 /** Points out a cell on a frozen picture: flat, a gradient, or art, by what lies there. */
 export async function makeCellAt(rect: Rect): Promise<void> {
   const sheet = boardSheet();
+  const kitId = useEditor.getState().state.kit.id;
   const raster = sheet.frozen && usePictures.getState().rasters.get(sheet.frozen.picture);
   if (!raster) return;
   try {
@@ -126,9 +129,11 @@ export async function makeCellAt(rect: Rect): Promise<void> {
       fill = { kind: 'art', picture };
     }
     const { kit } = useEditor.getState().state;
+    const now = kit.sheets.find((s) => s.id === sheet.id);
+    if (kit.id !== kitId || !now) return;
     const cell: Cell = { id: kit.nextCell, rect, role: '', fill };
     const edits: Edit[] = [
-      { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.length, before: null, after: cell },
+      { kind: 'put', list: 'cells', of: sheet.id, index: now.cells.length, before: null, after: cell },
       { kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell: kit.nextCell + 1 } },
     ];
     if (dispatch(group('Make a cell', edits))) selectCells([cell.id]);
@@ -161,10 +166,12 @@ export async function addReferences(files: readonly File[]): Promise<void> {
 }
 
 export async function keepReference(name: string, bytes: Uint8Array): Promise<void> {
+  const kitId = useEditor.getState().state.kit.id;
   const raster = await coreWorker().decodePicture(name, bytes);
   const picture = await keepBlob(bytes);
-  keepPicture(picture, bytes, raster);
   const { kit } = useEditor.getState().state;
+  if (kit.id !== kitId) return;
+  keepPicture(picture, bytes, raster);
   const after: Reference = {
     id: newId('p'),
     name: freeName(

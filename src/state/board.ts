@@ -20,6 +20,7 @@ import { announce } from './announce';
 import { useColoring } from './coloringState';
 import { current, dispatch, useEditor } from './editor';
 import { notify } from './notices';
+import { perKit } from './session';
 
 /** How the colors of the sheet are shown. */
 export type Look = 'true' | 'grey' | 'protan' | 'deutan' | 'tritan';
@@ -38,14 +39,17 @@ export interface BoardState {
   outlined: Rect | null;
 }
 
-export const useBoard = create<BoardState>(() => ({
-  isOpen: false,
-  sheetId: null,
-  selected: [],
-  look: 'true',
-  mode: 'sheet',
-  outlined: null,
-}));
+export const useBoard = perKit(
+  create<BoardState>(() => ({
+    isOpen: false,
+    sheetId: null,
+    selected: [],
+    look: 'true',
+    mode: 'sheet',
+    outlined: null,
+  })),
+  ['isOpen', 'look'],
+);
 
 export function sheetOnBoard(state: KitState, sheetId: string | null): Sheet {
   return state.kit.sheets.find((s) => s.id === sheetId) ?? current()?.sheet ?? state.kit.sheets[0]!;
@@ -79,7 +83,7 @@ export function toggleCell(id: number): void {
 /** Makes an edit and has it done; what forbids it is said. */
 export function attempt(make: () => Edit | null, done?: string): boolean {
   try {
-    const isDone = dispatch(make());
+    const isDone = dispatch(make()) !== null;
     if (isDone && done) announce(done);
     return isDone;
   } catch (error) {

@@ -4,7 +4,8 @@ import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
 import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
 import type { Model } from '@/core/kit/kit';
-import { db, isStorageFull } from '@/data/db';
+import { keepBlobs } from '@/data/blobs';
+import { isStorageFull } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
@@ -14,6 +15,7 @@ import { useImport } from './importing';
 import { notify } from './notices';
 import { frame } from './viewState';
 import { facesByPart } from '@/core/mesh/facesByPart';
+import { perKit } from './session';
 
 /** What was carried to a model, and what could not be. */
 export interface Carried {
@@ -35,7 +37,7 @@ export interface CarryState {
   canCancel: boolean;
 }
 
-export const useCarried = create<CarryState>(() => ({ report: null, busy: '', canCancel: false }));
+export const useCarried = perKit(create<CarryState>(() => ({ report: null, busy: '', canCancel: false })));
 
 let endTask: (() => void) | null = null;
 export const cancelCarrying = (): void => endTask?.();
@@ -57,6 +59,15 @@ async function working(what: string, work: () => Promise<void>): Promise<void> {
   } finally {
     useCarried.setState({ busy: '' });
   }
+}
+
+/** Throws later where one of these models has another mesh by then, or is gone: what was matched would be about others. */
+function sameMeshes(...models: Model[]): () => void {
+  return () => {
+    const { kit } = useEditor.getState().state;
+    const other = models.find((m) => kit.models.find((n) => n.id === m.id)?.mesh !== m.mesh);
+    if (other) throw new Error(`“${other.name}” changed meanwhile, so nothing was carried. Try again.`);
+  };
 }
 
 /** Reads a model from files in a worker of its own; `null` where that was cancelled. */
@@ -91,13 +102,13 @@ async function readOne(files: readonly File[], mend: boolean): Promise<ImportedM
 
 /** Keeps what was read, and has the worker load it; with the corrections of axis and scale that stand in a node above a glTF's vertices made again. */
 async function keepRead(read: ImportedModel, { placement }: Model): Promise<LoadedMesh> {
-  await db.blobs.bulkPut([{ id: read.address, bytes: read.packed }, ...read.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
+  await keepBlobs([{ id: read.address, bytes: read.packed }, ...read.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
   let loaded = await coreWorker().load(read.address, read.packed, read.files);
   const { upFromZ = false, scale = 1 } = placement ?? {};
   const corrections = [...(upFromZ ? (['turn-up'] as const) : []), ...(scale === 1 ? [] : (['scale'] as const))];
   for (const repair of corrections) {
     const corrected = await coreWorker().repair(loaded.id, read.files, repair, { factor: scale });
-    await db.blobs.put({ id: corrected.address, bytes: corrected.packed });
+    await keepBlobs([{ id: corrected.address, bytes: corrected.packed }]);
     loaded = corrected.loaded;
   }
   return loaded;
@@ -107,6 +118,7 @@ async function keepRead(read: ImportedModel, { placement }: Model): Promise<Load
 export const readFileAgain = (modelId: string, files: readonly File[]): Promise<void> =>
   working('Reading the file again', async () => {
     const model = useEditor.getState().state.kit.models.find((m) => m.id === modelId)!;
+    const isStill = sameMeshes(model);
     const old = await meshOf(model);
     const read = await readOne(files, (model.source.mended ?? 0) > 0 || useImport.getState().mend);
     if (!read) {
@@ -128,6 +140,7 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
       return;
     }
     const match = await coreWorker().matchMeshes(model.mesh, loaded.id, looksOf(useEditor.getState().state.seats[modelId]!));
+    isStill();
     keepMesh(loaded);
     const { state } = useEditor.getState();
     if (!dispatch(reread(state, modelId, match, old.mesh, { mesh: loaded.mesh, address: loaded.id, source }))) return;
@@ -140,8 +153,10 @@ export const carryColorsFrom = (fromId: string, toId: string): Promise<void> =>
   working('Matching faces', async () => {
     const { state } = useEditor.getState();
     const [from, to] = [fromId, toId].map((id) => state.kit.models.find((m) => m.id === id)!);
+    const isStill = sameMeshes(from!, to!);
     const [given, own] = await Promise.all([meshOf(from!), meshOf(to!)]);
     const match = await coreWorker().matchMeshes(given.id, own.id, looksOf(state.seats[fromId]!));
+    isStill();
     if (match.unmatched.length === to!.faces) throw new Error(`No face of ${to!.name} is like one of ${from!.name}; nothing was carried.`);
     const { edit } = carryColors(useEditor.getState().state, fromId, toId, match, { from: given.mesh, to: own.mesh });
     if (dispatch(edit)) report(toId, `Colors came from ${from!.name}`, 'kept', match, own);

@@ -1,10 +1,10 @@
-import { group } from '@/core/edit/edit';
+import { group, type Edit } from '@/core/edit/edit';
 import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink, type Flags } from '@/core/pick/change';
 import { borderOf } from '@/core/pick/edges';
 import type { Adjacency } from '@/core/mesh/adjacency';
 import { announce } from './announce';
 import { colorFaces } from './coloring';
-import { current, dispatch, useEditor } from './editor';
+import { current, dispatch, moment, useEditor } from './editor';
 import { coreWorker } from '@/workers/client';
 import { notify } from './notices';
 import { angleFor, pageLimit, pickFaces } from './picking';
@@ -128,7 +128,9 @@ export function setSeams(isSeam: boolean): void {
 
 /** The twins of picked faces join; those without one are counted. */
 export async function mirrorPick(): Promise<void> {
+  const isNow = moment();
   const symmetry = await symmetryInView();
+  if (!isNow()) return;
   const { count } = usePick.getState();
   if (!symmetry || !count) return;
   const faces = pickedFaces();
@@ -145,9 +147,12 @@ export async function mirrorPick(): Promise<void> {
 
 /**
  * Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. `colored`: the faces that the drag colored with
- * a cell, where it did not pick them.
+ * a cell, where it did not pick them, and the edit that did it.
  */
-export async function lookForMissed(seen: Uint8Array | null, colored?: { faces: Uint32Array; cell: number }): Promise<void> {
+export async function lookForMissed(
+  seen: Uint8Array | null,
+  colored?: { faces: Uint32Array; cell: number; joins: Edit | null },
+): Promise<void> {
   const { loaded, cells } = current() ?? {};
   if (!loaded || !cells) return;
   const { picked, version } = usePick.getState();
@@ -157,7 +162,7 @@ export async function lookForMissed(seen: Uint8Array | null, colored?: { faces: 
   if (usePick.getState().version !== version) return;
   const wanted = left.filter((f) => (!seen || seen[f]) && (!colored || cells[f] !== colored.cell));
   if (colored) {
-    if (wanted.length) usePick.setState({ missed: { left: wanted, lone: new Uint32Array(0), cell: colored.cell } });
+    if (wanted.length) usePick.setState({ missed: { left: wanted, lone: new Uint32Array(0), cell: colored.cell, joins: colored.joins } });
   } else if (wanted.length || lone.length) usePick.setState({ missed: { left: wanted, lone } });
 }
 
@@ -172,7 +177,7 @@ export function takeMissed(): void {
   const { missed } = usePick.getState();
   if (!missed?.left.length) return;
   if (missed.cell) {
-    colorFaces(missed.left, missed.cell, { join: true });
+    colorFaces(missed.left, missed.cell, { joins: missed.joins ?? null });
     usePick.setState({ missed: null });
     announce(`${missed.left.length} small faces colored, too`);
     return;

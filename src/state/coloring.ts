@@ -17,16 +17,16 @@ import { middle, noDrafts, useColoring, type Point } from './coloringState';
 import { countWords, letPickGo, pickedFaces, usePick } from './pickState';
 import { notify } from './notices';
 
-/** Seats faces of the model in view. */
+/** Seats faces of the model in view. Returns the edit, for what joins it. */
 export function colorFaces(
   faces: Uint32Array,
   cell: number,
-  { join = false, elsewhere = {} }: { join?: boolean; elsewhere?: Readonly<Record<string, Uint32Array>> } = {},
-): boolean {
+  { joins = null, elsewhere = {} }: { joins?: Edit | null; elsewhere?: Readonly<Record<string, Uint32Array>> } = {},
+): Edit | null {
   const c = current();
-  if (!c) return false;
+  if (!c) return null;
   const edits = takenInKit(c, faces, elsewhere).flatMap((t) => colorEdit(t.of, openFaces(t.of, t.faces), cell) ?? []);
-  return dispatch(edits.length > 1 ? group('Color faces', edits) : (edits[0] ?? null), { join });
+  return dispatch(edits.length > 1 ? group('Color faces', edits) : (edits[0] ?? null), { joins });
 }
 
 interface TakenFaces {
@@ -48,7 +48,7 @@ function takenInKit(c: CurrentModel, faces: Uint32Array, elsewhere: Readonly<Rec
 const pickedInKit = (c: CurrentModel): TakenFaces[] => takenInKit(c, pickedFaces(), usePick.getState().elsewhere);
 
 /** Without the faces of locked regions; says so where there were any. */
-function openFaces({ model, regions }: CurrentModel, faces: Uint32Array): Uint32Array {
+export function openFaces({ model, regions }: CurrentModel, faces: Uint32Array): Uint32Array {
   const open = unlockedFaces(model, { region: regions }, faces);
   const locked = faces.length - open.length;
   if (locked)
@@ -218,7 +218,10 @@ export function proposeColor(cell: Cell | undefined): { color: Hex; role: string
   return { color: hexFromLch({ ...lch, l }), role: cell.role ? `${cell.role}, varied` : '' };
 }
 
-/** `join`: one undo together with the change before, as when a slider goes on. */
+/** The last change of a cell, which a slider that goes on joins. */
+let lastChange: Edit | null = null;
+
+/** `join`: one undo together with the last change of a cell, as when a slider goes on. */
 export function setCellColor(cell: number, wanted: Hex, { join = false } = {}): void {
   const color = allowed(wanted);
   const found = findCell(useEditor.getState().state.kit, cell);
@@ -226,7 +229,10 @@ export function setCellColor(cell: number, wanted: Hex, { join = false } = {}): 
   if (!found || found.cell.fill.kind !== 'solid' || found.cell.fill.color === color) return;
   const fill = { ...found.cell.fill, color };
   if (isKept(found.sheet, cell)) notify(`“${found.sheet.name}” is frozen: its colors stay as they are.`, { isError: true });
-  else if (dispatch(editCell(found.sheet, cell, { fill }), { join })) remember(color, join);
+  else {
+    lastChange = dispatch(editCell(found.sheet, cell, { fill }), { joins: join ? lastChange : null });
+    if (lastChange) remember(color, join);
+  }
 }
 
 /** Another fill for a cell; a cell that is no plain color any more leaves its ramp. */
@@ -243,7 +249,7 @@ export function setCellFill(id: number, fill: Fill, { join = false } = {}): void
       ramp.cells.filter((c) => c !== id),
     );
   const edit = editCell(found.sheet, id, { fill });
-  dispatch(untied ? group('Change a cell', [untied, edit]) : edit, { join });
+  lastChange = dispatch(untied ? group('Change a cell', [untied, edit]) : edit, { joins: join ? lastChange : null });
 }
 
 export function setCellRole(cell: number, role: string): void {

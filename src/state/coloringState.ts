@@ -4,6 +4,7 @@ import type { Fill, Sheet } from '@/core/kit/kit';
 import type { Finding } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
 import type { Palette } from '@/core/palette/paletteFile';
+import { perKit } from './session';
 
 /** Fills that are being tried, by cell. */
 export type Drafts = Readonly<Record<number, Fill>>;
@@ -36,14 +37,16 @@ export interface ColoringState {
   recent: Hex[];
 }
 
-export const useColoring = create<ColoringState>(() => ({
-  cell: 0,
-  point: middle,
-  pointedCell: 0,
-  drafts: noDrafts,
-  panel: null,
-  recent: [],
-}));
+export const useColoring = perKit(
+  create<ColoringState>(() => ({
+    cell: 0,
+    point: middle,
+    pointedCell: 0,
+    drafts: noDrafts,
+    panel: null,
+    recent: [],
+  })),
+);
 
 export const closeColoring = (): void => useColoring.setState({ pointedCell: 0, drafts: noDrafts, panel: null });
 

@@ -1,5 +1,6 @@
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
+import type { Edit } from '@/core/edit/edit';
 import type { Outline } from '@/core/pick/outline';
 import { announce } from './announce';
 import { lookForMissed } from './changePick';
@@ -8,12 +9,15 @@ import { useColoring } from './coloringState';
 import { countWords, keepForStepBack, shownOnly, usePick } from './pickState';
 import { usePhrase } from './phrase';
 import { mirroredByPhrase } from './symmetries';
+import { perKit } from './session';
 
 /** What is drawn over the viewport while a drag takes faces. */
-export const useDrag = create<{ outline: Outline | null; circle: { x: number; y: number } | null }>(() => ({
-  outline: null,
-  circle: null,
-}));
+export const useDrag = perKit(
+  create<{ outline: Outline | null; circle: { x: number; y: number } | null }>(() => ({
+    outline: null,
+    circle: null,
+  })),
+);
 
 export type DragKeys = { add: boolean; take: boolean };
 
@@ -43,10 +47,10 @@ export async function takeDragged(
   const faces = shownOnly(await mirroredByPhrase(taken));
   // Another model may be in view by then, or another pick.
   if (usePick.getState().version !== began) return;
-  let isColored = false;
+  let colored: Edit | null = null;
   if (isColoring) {
     usePick.getState().set((picked) => picked.set(before));
-    isColored = colorFaces(faces, cell);
+    colored = colorFaces(faces, cell);
   } else {
     keepForStepBack(facesWhere(before.length, (f) => before[f]));
     apply(faces);
@@ -55,8 +59,8 @@ export async function takeDragged(
   const joining = shownOnly(await mirroredByPhrase(await small));
   if (usePick.getState().version !== version) return;
   if (isColoring) {
-    if (joining.length) colorFaces(joining, cell, { join: isColored });
-    await lookForMissed(seen && withSmall(seen, joining), { faces: Uint32Array.from([...faces, ...joining]), cell });
+    if (joining.length) colored = colorFaces(joining, cell, { joins: colored }) ?? colored;
+    await lookForMissed(seen && withSmall(seen, joining), { faces: Uint32Array.from([...faces, ...joining]), cell, joins: colored });
     return;
   }
   if (joining.length) apply(Uint32Array.from(new Set([...faces, ...joining])));

@@ -9,14 +9,17 @@ import { attempt, boardSheet, selectCells } from './board';
 import { setCellColor } from './coloring';
 import { useColoring } from './coloringState';
 import { useEditor } from './editor';
+import { perKit } from './session';
 
 /** How colors are taken from a reference. */
-export const useDropper = create<{ radius: number; target: 'new' | 'cell'; under: Hex | null; floating: string | null }>(() => ({
-  radius: 4,
-  target: 'new',
-  under: null,
-  floating: null,
-}));
+export const useDropper = perKit(
+  create<{ radius: number; target: 'new' | 'cell'; under: Hex | null; floating: string | null }>(() => ({
+    radius: 4,
+    target: 'new',
+    under: null,
+    floating: null,
+  })),
+);
 
 /** A color from a picture goes into the chosen cell, or becomes a new one. */
 export function takeColor(color: Hex, from: string): void {

@@ -1,17 +1,7 @@
 import { create } from 'zustand';
+import { EditRefused } from '@/core/edit/checkEdit';
 import type { Edit } from '@/core/edit/edit';
-import {
-  canRedo,
-  canUndo,
-  emptyHistory,
-  labelOf,
-  perform,
-  performWithLast,
-  redo,
-  undo,
-  type History,
-  type Step,
-} from '@/core/edit/history';
+import { canRedo, canUndo, emptyHistory, labelOf, perform, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
 import type { KitState, Model, Sheet } from '@/core/kit/kit';
 import { Autosave, type SaveStatus } from '@/data/autosave';
 import { readBlob } from '@/data/blobs';
@@ -21,6 +11,7 @@ import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
 import { closeColoring } from './coloringState';
+import { endSession } from './session';
 import { forgetPictures, preparePictures } from './pictures';
 import { pickedFaces, usePick } from './pickState';
 import { notify } from './notices';
@@ -79,6 +70,7 @@ export async function openKit(id: string): Promise<void> {
 
 async function readKit(id: string, readOnly: boolean): Promise<void> {
   const stored = await loadKit(id);
+  if (!isOpen(id)) return;
   if (!stored) {
     useEditor.setState({ status: 'missing' });
     return;
@@ -112,10 +104,19 @@ export async function closeKit(): Promise<void> {
   autosave = null;
   lock?.release();
   lock = null;
-  useEditor.setState({ status: 'none', state: emptyState, history: emptyHistory, modelId: null, readOnly: false, preparing: 0 });
-  usePick.getState().reset(0);
+  for (const mesh of Object.keys(useEditor.getState().meshes)) void coreWorker().forget(mesh);
+  useEditor.setState({
+    status: 'none',
+    state: emptyState,
+    history: emptyHistory,
+    meshes: {},
+    modelId: null,
+    readOnly: false,
+    preparing: 0,
+  });
+  underway.clear();
   forgetPictures();
-  closeColoring();
+  endSession();
 }
 
 /** Meshes that are being prepared, by address. */
@@ -133,13 +134,32 @@ export async function prepareMeshes(): Promise<void> {
   for (const model of missing) {
     try {
       const loaded = await coreWorker().load(model.mesh, await readBlob(model.mesh), await filesOf(model));
+      if (!isOpen(state.kit.id)) return forgetLate(model.mesh);
       keepMesh(loaded);
     } catch (error) {
+      if (!isOpen(state.kit.id)) return;
       notify(`“${model.name}” cannot be shown: ${error instanceof Error ? error.message : String(error)}`, { isError: true });
     }
     underway.delete(model.mesh);
     count();
   }
+}
+
+/** A mesh of a kit that was closed meanwhile goes, unless the kit that is open now has it as well. */
+function forgetLate(mesh: string): void {
+  if (!useEditor.getState().meshes[mesh] && !underway.has(mesh)) void coreWorker().forget(mesh);
+}
+
+const isOpen = (kit: string): boolean => useEditor.getState().state.kit.id === kit;
+
+/** Remembers kit, model and mesh in view; tells later whether they are still the same. What was awaited for others is dropped. */
+export function moment(): () => boolean {
+  const now = () => {
+    const { state, modelId } = useEditor.getState();
+    return [state.kit.id, modelId, state.kit.models.find((m) => m.id === modelId)?.mesh];
+  };
+  const then = now();
+  return () => now().every((v, i) => v === then[i]);
 }
 
 export const keepMesh = (loaded: LoadedMesh): void => useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
@@ -163,16 +183,32 @@ export function meshOf(model: Model): Promise<LoadedMesh> {
 export const filesOf = (model: Model) =>
   Promise.all(model.source.files.map(async ({ name, content }) => ({ name, bytes: await readBlob(content) })));
 
-/** Applies an edit and has it saved. `join`: one undo together with the edit before. False where the kit may only be read. */
-export function dispatch(edit: Edit | null, { join = false } = {}): boolean {
+/**
+ * Applies an edit and has it saved. `joins`: the edit with which it is one undo, while that is still the last. Returns what stands in the history; `null` where the kit may only be
+ * read or the edit was refused, which is said.
+ */
+export function dispatch(edit: Edit | null, { joins = null }: { joins?: Edit | null } = {}): Edit | null {
   const { state, history, readOnly } = useEditor.getState();
-  if (!edit) return false;
+  if (!edit) return null;
   if (readOnly) {
     notify('This kit is open in another tab. Take over to edit it here.', { isError: true });
-    return false;
+    return null;
   }
-  settle((join ? performWithLast : perform)({ state, history }, edit));
-  return true;
+  const step = guarded(() => performWith({ state, history }, edit, joins));
+  if (!step) return null;
+  settle(step);
+  return step.history.edits[step.history.cursor - 1]!;
+}
+
+/** What the door refuses is said, and nothing has changed. */
+function guarded(make: () => Step): Step | null {
+  try {
+    return make();
+  } catch (error) {
+    if (!(error instanceof EditRefused)) throw error;
+    notify(error.message, { isError: true });
+    return null;
+  }
 }
 
 function settle(step: { state: KitState; history: History }): void {
@@ -190,7 +226,9 @@ export function undoEdit(): void {
   const { state, history, readOnly } = useEditor.getState();
   if (readOnly || !canUndo(history)) return;
   const label = labelOf(history.edits[history.cursor - 1]!);
-  settle(undo({ state, history }));
+  const step = guarded(() => undo({ state, history }));
+  if (!step) return;
+  settle(step);
   announce(`Undone: ${label}`);
 }
 
@@ -198,7 +236,9 @@ export function redoEdit(): void {
   const { state, history, readOnly } = useEditor.getState();
   if (readOnly || !canRedo(history)) return;
   const label = labelOf(history.edits[history.cursor]!);
-  settle(redo({ state, history }));
+  const step = guarded(() => redo({ state, history }));
+  if (!step) return;
+  settle(step);
   announce(`Done again: ${label}`);
 }
 

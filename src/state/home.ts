@@ -1,8 +1,10 @@
 import { newKit } from '@/core/sheet/starter';
 import { archiveExtension } from '@/core/kit/contents';
 import { newId } from '@/core/kit/kit';
-import { db, isStorageFull } from '@/data/db';
-import { createKit, listKits } from '@/data/kits';
+import { isStorageFull } from '@/data/db';
+import { keepBlobs } from '@/data/blobs';
+import { createKit, listKits, renameKit as renameStored } from '@/data/kits';
+import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
 import { coreWorker } from '@/workers/client';
 
@@ -12,11 +14,22 @@ export async function makeKit(name: string): Promise<string> {
   return kit.id;
 }
 
+/** Renames a kit from outside. Throws where a tab has it open, which would write its own name over this one. */
+export async function renameKit(id: string, name: string): Promise<void> {
+  const lock = await lockKit(id, () => Promise.resolve());
+  if (!lock) throw new Error('This kit is open in another tab. Rename it there, or close that tab first.');
+  try {
+    await renameStored(id, name);
+  } finally {
+    lock.release();
+  }
+}
+
 /** Opens an archive as a new kit beside those that are there. */
 export async function openArchive(name: string, bytes: Uint8Array): Promise<string> {
   const { state, blobs } = await coreWorker().readArchive(name, bytes);
   try {
-    await db.blobs.bulkPut([...blobs].map(([id, b]) => ({ id, bytes: b })));
+    await keepBlobs([...blobs].map(([id, b]) => ({ id, bytes: b })));
     const names = (await listKits()).map((k) => k.name);
     const kit = { ...state.kit, id: newId('k'), name: freeName(state.kit.name, names) };
     await createKit({ kit, seats: state.seats });

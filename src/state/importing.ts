@@ -10,13 +10,15 @@ import { carryEdgesAndPicks, remeshedFrom } from '@/core/carry/carryModel';
 import { carrySeats, type OldCorner } from '@/core/carry/carrySeats';
 import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
-import { db, isStorageFull } from '@/data/db';
+import { keepBlobs } from '@/data/blobs';
+import { isStorageFull } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
 import { dispatch, filesOf, flushEdits, keepMesh, prepareMeshes, showModel, useEditor } from './editor';
 import { notify } from './notices';
+import { onKitClosed, perKit } from './session';
 
 export interface ImportState {
   /** What is being read; `null` when nothing is. */
@@ -27,7 +29,10 @@ export interface ImportState {
   mend: boolean;
 }
 
-export const useImport = create<ImportState>(() => ({ busy: null, errors: [], reports: [], mend: true }));
+export const useImport = perKit(
+  create<ImportState>(() => ({ busy: null, errors: [], reports: [], mend: true })),
+  ['mend'],
+);
 
 let endTask: (() => void) | null = null;
 
@@ -94,10 +99,19 @@ function notAModel(name: string): string {
 
 export const cancelImport = (): void => endTask?.();
 
+// An import belongs to its kit, and ends with it.
+onKitClosed(() => {
+  if (!endTask) return;
+  cancelImport();
+  notify('Reading files was stopped, since their kit was closed. Open it and drop them again.');
+});
+
 async function takeIn(imported: ImportedModel[], files: readonly File[]): Promise<void> {
-  const { state } = useEditor.getState();
+  const kitId = useEditor.getState().state.kit.id;
   const blobs = imported.flatMap((m) => [{ id: m.address, bytes: m.packed }, ...m.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
-  await db.blobs.bulkPut(blobs);
+  await keepBlobs(blobs);
+  const { state } = useEditor.getState();
+  if (state.kit.id !== kitId) return;
   const edits: Edit[] = [];
   const reports: ImportState['reports'] = [];
   let index = state.kit.models.length;
@@ -149,27 +163,32 @@ const modelOf = (id: string) => useEditor.getState().state.kit.models.find((m) =
 export async function repairModel(id: string, repair: Repair, options: RepairOptions = {}): Promise<void> {
   const model = modelOf(id);
   if (!model) return;
-  const { state } = useEditor.getState();
+  const kitId = useEditor.getState().state.kit.id;
   try {
     const files = await filesOf(model);
     const { address, packed, loaded, oldFaces, changed, turned } = await coreWorker().repair(model.mesh, files, repair, options);
-    await db.blobs.put({ id: address, bytes: packed });
+    await keepBlobs([{ id: address, bytes: packed }]);
+    const { state, meshes } = useEditor.getState();
+    const now = modelOf(id);
+    if (state.kit.id !== kitId) return;
+    // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
+    if (now?.mesh !== model.mesh) throw new Error(`“${model.name}” changed while it was being repaired; nothing was done. Try again.`);
     keepMesh(loaded);
     const before = state.seats[id]!;
     const faces = oldFaces.length;
-    const old = useEditor.getState().meshes[model.mesh]!.mesh;
+    const old = meshes[model.mesh]!.mesh;
     const oldCorner: OldCorner = (f, corner, size) => (turned?.[f] ? (size - corner) % size : corner);
     const seats = carrySeats(before, old, loaded.mesh, oldFaces, oldCorner);
-    const placement = placementAfter(model, repair, options);
+    const placement = placementAfter(now, repair, options);
     const edit: Edit = {
       kind: 'remesh',
       model: id,
-      before: remeshedFrom(model, before),
+      before: remeshedFrom(now, before),
       after: {
         mesh: address,
         faces,
         seats,
-        ...carryEdgesAndPicks(model, old, loaded.mesh, oldFaces, oldCorner),
+        ...carryEdgesAndPicks(now, old, loaded.mesh, oldFaces, oldCorner),
         ...(placement && { placement }),
       },
     };

@@ -32,7 +32,7 @@ export const forgetList = (): boolean => setList(undefined);
 
 function setList(list: Kit['allowed']): boolean {
   const { allowed } = useEditor.getState().state.kit;
-  return dispatch({ kind: 'set', of: 'kit', before: allowed ? { allowed } : {}, after: list ? { allowed: list } : {} });
+  return dispatch({ kind: 'set', of: 'kit', before: allowed ? { allowed } : {}, after: list ? { allowed: list } : {} }) !== null;
 }
 
 export const moveAllToList = (sheet: Sheet, list: readonly Hex[]): boolean =>

@@ -17,7 +17,8 @@ function change(label: string, make: (picks: readonly NamedPick[]) => NamedPick[
   const { picks = [], ...rest } = model;
   const next = make(picks);
   const after: Model = { ...rest, ...(next.length && { picks: next }) };
-  return dispatch(group(label, [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }]));
+  const edit = group(label, [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }]);
+  return dispatch(edit) !== null;
 }
 
 /** Keeps the pick under a name of its own, which can be changed. */

@@ -1,6 +1,8 @@
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
+import type { Edit } from '@/core/edit/edit';
 import type { Missed } from '@/core/pick/change';
+import { perKit } from './session';
 
 /** Which faces of the model in view are picked, and which ones a click would take. Arrays are changed in place; the versions tell. */
 export interface PickState {
@@ -22,8 +24,8 @@ export interface PickState {
   elsewhere: Readonly<Record<string, Uint32Array>>;
   /** The border of the pick as edges, as the corner that stands for each; `null` while it is not asked for. */
   edges: Uint32Array | null;
-  /** What a drag may have left out, or taken by accident; `cell`: the drag colored faces with it, instead of picking them. */
-  missed: (Missed & { cell?: number }) | null;
+  /** What a drag may have left out, or taken by accident; `cell`: the drag colored faces with it, instead of picking them, by the edit `joins`. */
+  missed: (Missed & { cell?: number; joins?: Edit | null }) | null;
   /** Other faces that share texels of a piece of art with the face under the pointer. */
   sharing: Uint32Array;
   /** What a click there would take. */
@@ -45,50 +47,52 @@ export interface Spot {
 const none = new Uint32Array(0);
 const nowhere = {};
 
-export const usePick = create<PickState>((set, get) => ({
-  picked: new Uint8Array(0),
-  count: 0,
-  version: 0,
-  last: null,
-  hidden: null,
-  past: [],
-  face: -1,
-  spot: { edge: 0, corner: 0 },
-  elsewhere: nowhere,
-  edges: null,
-  missed: null,
-  sharing: none,
-  wouldTake: none,
-  shown: none,
-  cursor: -1,
-  reset: (faces) =>
-    set({
-      picked: new Uint8Array(faces),
-      count: 0,
-      version: get().version + 1,
-      last: null,
-      hidden: null,
-      past: [],
-      face: -1,
-      elsewhere: nowhere,
-      edges: null,
-      missed: null,
-      sharing: none,
-      wouldTake: none,
-      shown: none,
-      cursor: -1,
-    }),
-  set: (change) => {
-    const { picked, hidden, version } = get();
-    change(picked);
-    let count = 0;
-    for (let f = 0; f < picked.length; f++) {
-      if (hidden?.[f]) picked[f] = 0;
-      count += picked[f]!;
-    }
-    set({ count, version: version + 1, shown: none, missed: null, edges: null, elsewhere: nowhere });
-  },
-}));
+export const usePick = perKit(
+  create<PickState>((set, get) => ({
+    picked: new Uint8Array(0),
+    count: 0,
+    version: 0,
+    last: null,
+    hidden: null,
+    past: [],
+    face: -1,
+    spot: { edge: 0, corner: 0 },
+    elsewhere: nowhere,
+    edges: null,
+    missed: null,
+    sharing: none,
+    wouldTake: none,
+    shown: none,
+    cursor: -1,
+    reset: (faces) =>
+      set({
+        picked: new Uint8Array(faces),
+        count: 0,
+        version: get().version + 1,
+        last: null,
+        hidden: null,
+        past: [],
+        face: -1,
+        elsewhere: nowhere,
+        edges: null,
+        missed: null,
+        sharing: none,
+        wouldTake: none,
+        shown: none,
+        cursor: -1,
+      }),
+    set: (change) => {
+      const { picked, hidden, version } = get();
+      change(picked);
+      let count = 0;
+      for (let f = 0; f < picked.length; f++) {
+        if (hidden?.[f]) picked[f] = 0;
+        count += picked[f]!;
+      }
+      set({ count, version: version + 1, shown: none, missed: null, edges: null, elsewhere: nowhere });
+    },
+  })),
+);
 
 export const pickedFaces = (): Uint32Array => {
   const { picked } = usePick.getState();

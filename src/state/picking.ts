@@ -1,10 +1,11 @@
 import { facesWhere } from '@/core/mesh/facesWhere';
+import type { Edit } from '@/core/edit/edit';
 import { findCell } from '@/core/kit/kit';
 import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
 import { sharedTexels } from '@/core/seat/sharedTexels';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
-import { current, showModel, useEditor } from './editor';
+import { current, moment, showModel, useEditor } from './editor';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
 import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot } from './pickState';
@@ -61,8 +62,9 @@ function sharingWith(face: number): Uint32Array {
 
 export async function refreshWouldTake(): Promise<void> {
   const { face } = usePick.getState();
+  const isNow = moment();
   const wouldTake = face < 0 ? new Uint32Array(0) : await facesFor(face, usePhrase.getState().scope);
-  if (usePick.getState().face === face) usePick.setState({ wouldTake });
+  if (isNow() && usePick.getState().face === face) usePick.setState({ wouldTake });
 }
 
 export interface ClickKeys {
@@ -72,7 +74,7 @@ export interface ClickKeys {
   take: boolean;
 }
 
-let lastClick: { face: number; scope: Scope; before: Uint32Array; colored: boolean; time: number } | null = null;
+let lastClick: { face: number; scope: Scope; before: Uint32Array; colored: Edit | null; time: number } | null = null;
 /** Milliseconds within which a second click on the same place widens the first. */
 const doubleClick = 400;
 
@@ -82,15 +84,21 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
   const isSecond = lastClick !== null && lastClick.face === face && time - lastClick.time < doubleClick;
   const taken = isSecond ? widerScope(lastClick!.scope) : scope;
   const before = isSecond ? lastClick!.before : pickedFaces();
-  const join = isSecond && lastClick!.colored;
-  lastClick = { face, scope: taken, before, colored: false, time };
+  const joins = isSecond ? lastClick!.colored : null;
+  lastClick = { face, scope: taken, before, colored: null, time };
   const click = lastClick;
-  const faces = await facesFor(face, taken);
-  const others = taken === 'kit color' ? sameColorElsewhere(face) : {};
+  // What the click means is settled now; it may take a while until its faces are known.
   const { cell } = useColoring.getState();
+  const isNow = moment();
+  const faces = await facesFor(face, taken);
+  if (!isNow()) {
+    announce('Another model came into view before the click’s faces were found; nothing was done.');
+    return;
+  }
+  const others = taken === 'kit color' ? sameColorElsewhere(face) : {};
   if (act === 'color' && cell && !keys.add && !keys.take) {
     usePick.setState({ missed: null });
-    click.colored = colorFaces(faces, cell, { join, elsewhere: others });
+    click.colored = colorFaces(faces, cell, { joins, elsewhere: others });
     return;
   }
   if (!isSecond) keepForStepBack(before);

@@ -56,7 +56,7 @@ export function renameSheet(sheet: Sheet, name: string): void {
 
 /** Whether engines mix neighbouring texels. */
 export const setFilter = (sheet: Sheet, filter: Sheet['filter']): boolean =>
-  filter !== sheet.filter && dispatch({ kind: 'set', of: sheet.id, before: { filter: sheet.filter }, after: { filter } });
+  filter !== sheet.filter && dispatch({ kind: 'set', of: sheet.id, before: { filter: sheet.filter }, after: { filter } }) !== null;
 
 /** Whether colors may be added in the empty places of a frozen sheet. Once one is there, it is decided. */
 export function allowAppending(sheet: Sheet, isAllowed: boolean): void {

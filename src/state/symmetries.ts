@@ -6,6 +6,7 @@ import { announce } from './announce';
 import { current } from './editor';
 import { usePhrase, type PhraseState } from './phrase';
 import { usePick } from './pickState';
+import { perKit } from './session';
 
 export interface MirrorState {
   /** How much of the mesh is mirrored across each axis, the best first, by mesh. */
@@ -14,7 +15,7 @@ export interface MirrorState {
   twins: Readonly<Record<string, Symmetry>>;
 }
 
-export const useSymmetries = create<MirrorState>(() => ({ planes: {}, twins: {} }));
+export const useSymmetries = perKit(create<MirrorState>(() => ({ planes: {}, twins: {} })));
 
 /** The axis to mirror across: the one that was chosen, else the best. */
 const axisFor = (planes: readonly MirrorPlane[], { mirrorAxis }: PhraseState): Axis => mirrorAxis ?? planes[0]!.axis;

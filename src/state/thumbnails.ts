@@ -8,6 +8,7 @@ import type { Portrait } from '@/workers/portraits';
 import { noDrafts, type Drafts } from './coloringState';
 import { useEditor, type EditorState } from './editor';
 import { pictureFiles, usePictures } from './pictures';
+import { onKitClosed } from './session';
 
 const size = 80;
 
@@ -35,6 +36,13 @@ const drawn = new Map<string, { cells: unknown; mesh: string; sheets: unknown }>
 let timer: ReturnType<typeof setTimeout> | undefined;
 let encodedSheets: Kit['sheets'] | null = null;
 let isDrawing = false;
+
+onKitClosed(() => {
+  for (const url of Object.values(useThumbnails.getState().pictures)) URL.revokeObjectURL(url);
+  useThumbnails.setState({ pictures: {}, sheetBytes: 0 });
+  drawn.clear();
+  encodedSheets = null;
+});
 
 function redraw(): void {
   clearTimeout(timer);

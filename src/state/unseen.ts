@@ -5,12 +5,15 @@ import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { colorFaces } from './coloring';
 import { current } from './editor';
+import { perKit } from './session';
 
 /** Faces that cannot be seen from any side, by mesh, as rays have found them; and whether they leave. */
-export const useUnseen = create<{ faces: Readonly<Record<string, Uint32Array>>; leaveOut: boolean }>(() => ({
-  faces: {},
-  leaveOut: false,
-}));
+export const useUnseen = perKit(
+  create<{ faces: Readonly<Record<string, Uint32Array>>; leaveOut: boolean }>(() => ({
+    faces: {},
+    leaveOut: false,
+  })),
+);
 
 /** Found when they are first asked for. */
 export async function unseenFaces({ id }: LoadedMesh): Promise<Uint32Array> {

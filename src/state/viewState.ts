@@ -1,5 +1,6 @@
 import type { PresentView } from '@/core/view/presentView';
 import { create } from 'zustand';
+import { perKit } from './session';
 
 export type Shading = 'true' | 'light' | 'grey';
 export type Side = 'front' | 'back' | 'left' | 'right' | 'top' | 'bottom' | 'free';
@@ -40,18 +41,21 @@ export interface Cut {
   offset: number;
 }
 
-export const useView = create<ViewState>(() => ({
-  shading: 'true',
-  edges: true,
-  grid: true,
-  seams: true,
-  perspective: true,
-  surround: 0x8f,
-  hatchHidden: false,
-  cut: null,
-  behind: false,
-  wish: { number: 0 },
-}));
+export const useView = perKit(
+  create<ViewState>(() => ({
+    shading: 'true',
+    edges: true,
+    grid: true,
+    seams: true,
+    perspective: true,
+    surround: 0x8f,
+    hatchHidden: false,
+    cut: null,
+    behind: false,
+    wish: { number: 0 },
+  })),
+  ['shading', 'edges', 'grid', 'seams', 'perspective', 'surround', 'wish'],
+);
 
 const ask = (what: Omit<Wish, 'number'>): void => useView.setState(({ wish }) => ({ wish: { ...what, number: wish.number + 1 } }));
 

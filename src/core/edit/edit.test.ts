@@ -4,8 +4,9 @@ import { emptySeats, type KitState, type Model } from '../kit/kit';
 import { editCell, growSheet } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import { newKit } from '../sheet/starter';
-import { applyEdit, copySeats, group, inverseOf, type Edit } from './edit';
-import { canUndo, emptyHistory, perform, performWithLast, redo, undo, type Step } from './history';
+import { EditRefused } from './checkEdit';
+import { applyEdit, copySeats, group, sizeOfEdit, type Edit } from './edit';
+import { canUndo, emptyHistory, perform, performWith, redo, undo, type Step } from './history';
 import { seatFaces, spansOf } from './seatFaces';
 
 const faces = 40;
@@ -59,7 +60,7 @@ function someEdit({ kit, seats }: KitState, kind: number, n: number): Edit | nul
             target.id,
             seats[target.id]!.cell,
             Uint32Array.from({ length: faces }, (_, f) => f),
-            (before, f) => (f % 3 === n % 3 ? before + 1 : null),
+            (before, f) => (f % 3 === n % 3 ? (before % 12) + 1 : null),
           )
         : null;
     case 2:
@@ -115,6 +116,8 @@ function someEdit({ kit, seats }: KitState, kind: number, n: number): Edit | nul
   }
 }
 
+const lastOf = ({ history }: Step): Edit => history.edits[history.cursor - 1]!;
+
 describe('edits', () => {
   it('undone in any number return to the identical kit, and done again to the same one', () => {
     fc.assert(
@@ -152,7 +155,7 @@ describe('edits', () => {
   it('join a second click to the first as one undo', () => {
     const one = start();
     const first = perform(one, seatFaces('bell', one.state.seats.bell!.cell, Uint32Array.of(1), 2)!);
-    const both = performWithLast(first, seatFaces('bell', first.state.seats.bell!.cell, Uint32Array.of(1, 2, 3), 2)!);
+    const both = performWith(first, seatFaces('bell', first.state.seats.bell!.cell, Uint32Array.of(1, 2, 3), 2)!, lastOf(first));
     expect(both.history.cursor).toBe(1);
     expect([...undo(both).state.seats.bell!.cell].every((c) => c === 0)).toBe(true);
   });
@@ -161,16 +164,93 @@ describe('edits', () => {
     const one = start();
     const recolor = (step: Step, color: string) => editCell(step.state.kit.sheets[0]!, 1, { fill: { kind: 'solid', color } });
     const first = perform(one, recolor(one, '#111111'));
-    const second = performWithLast(first, recolor(first, '#222222'));
+    const second = performWith(first, recolor(first, '#222222'), lastOf(first));
     expect(second.history.edits).toEqual([expect.objectContaining({ kind: 'put', before: one.state.kit.sheets[0]!.cells[0] })]);
     expect(frozen(undo(second).state)).toBe(frozen(one.state));
   });
 
-  it('refuse to guess when the kit is not as they expect', () => {
+  it('join only the edit that they name, and only while it is the last', () => {
+    const one = start();
+    const color = (step: Step, face: number) => seatFaces('bell', step.state.seats.bell!.cell, Uint32Array.of(face), 2)!;
+    const first = perform(one, color(one, 1));
+    const other = perform(first, editCell(first.state.kit.sheets[0]!, 1, { role: 'sail' }));
+    const late = performWith(other, color(other, 2), lastOf(first));
+    expect(late.history.cursor).toBe(3);
+    expect(undo(late).state.kit.sheets[0]!.cells[0]!.role).toBe('sail');
+  });
+
+  it('are refused, and leave everything as it is, where they do not fit', () => {
     const { state } = start();
-    const remove: Edit = { kind: 'put', list: 'models', of: 'kit', index: 0, before: model('tower', 's'), after: null };
-    expect(() => applyEdit(state, remove)).toThrow('the list has changed');
-    expect(() => applyEdit(state, { kind: 'seat', model: 'tower', spans: new Uint32Array(0) })).toThrow('tower');
-    expect(inverseOf(inverseOf(remove))).toEqual(remove);
+    const bell = state.kit.models[0]!;
+    const sheet = state.kit.sheets[0]!;
+    const cell = sheet.cells[0]!;
+    const other = model('tower', sheet.id);
+    const seat = (...spans: number[]): Edit => ({ kind: 'seat', model: 'bell', spans: Uint32Array.from(spans) });
+    const place = (change: Partial<Extract<Edit, { kind: 'place' }>>): Edit => ({
+      kind: 'place',
+      model: 'bell',
+      corners: 160,
+      spans: Uint32Array.of(0, 1),
+      before: null,
+      after: new Float32Array(2),
+      ...change,
+    });
+    const remesh = (change: Partial<Extract<Edit, { kind: 'remesh' }>>): Edit => ({
+      kind: 'remesh',
+      model: 'bell',
+      before: { mesh: 'x', faces, seats: emptySeats(faces) },
+      after: { mesh: 'y', faces, seats: emptySeats(faces) },
+      ...change,
+    });
+    const put = (change: object): Edit =>
+      ({ kind: 'put', list: 'models', of: 'kit', index: 0, before: null, after: null, ...change }) as Edit;
+    const wrong: [Edit, string][] = [
+      [put({ before: other, seats: emptySeats(faces) }), 'the list has changed'],
+      [put({ before: { ...bell, name: 'Bell' }, after: bell }), 'the list has changed'],
+      [put({ after: bell, seats: emptySeats(faces) }), 'the number “bell” is taken'],
+      [put({ after: other }), 'without seats'],
+      [put({ after: other, seats: emptySeats(faces - 1) }), 'do not fit the 40 faces'],
+      [put({ after: { ...other, sheet: 'none' }, seats: emptySeats(faces) }), 'names a sheet'],
+      [put({ index: 9, after: other, seats: emptySeats(faces) }), 'no place 9'],
+      [put({ before: bell }), 'without its seats'],
+      [put({ before: bell, seats: { ...emptySeats(faces), cell: new Uint16Array(faces).fill(1) } }), 'colors of “bell” have changed'],
+      [put({ list: 'cells', of: 'none', after: cell }), 'no such sheet'],
+      [put({ list: 'cells', of: sheet.id, after: cell }), 'is taken'],
+      [put({ list: 'cells', of: sheet.id, after: { ...cell, id: 65536 } }), 'used up'],
+      [put({ list: 'cells', of: sheet.id, before: { ...cell, role: 'x' }, after: cell }), 'the list has changed'],
+      [{ kind: 'set', of: 'none', before: { padding: 1 }, after: { padding: 2 } }, 'no such sheet'],
+      [{ kind: 'set', of: sheet.id, before: { padding: 7 }, after: { padding: 2 } }, 'the padding of the sheet has changed'],
+      [{ kind: 'set', of: 'kit', before: { name: 'x' }, after: { name: 'y' } }, 'the name of the kit has changed'],
+      [seat(0, 1, 5, 6), 'face 1 of “bell” has changed'],
+      [seat(39, 2, 0, 1), 'does not have'],
+      [seat(5, 2, 0, 1, 6, 1, 0, 1), 'does not have'],
+      [seat(0, 1, 0, 99), 'there is no cell 99'],
+      [{ kind: 'seat', model: 'tower', spans: new Uint32Array(0) }, 'no model “tower”'],
+      [{ kind: 'region', model: 'bell', spans: Uint32Array.of(0, 1, 4, 1) }, 'has changed'],
+      [place({ before: new Float32Array(2) }), 'placed meanwhile'],
+      [place({ spans: Uint32Array.of(160, 1) }), 'corners that'],
+      [place({ after: new Float32Array(4) }), 'do not fit its corners'],
+      [remesh({ model: 'tower' }), 'no model “tower”'],
+      [remesh({ before: { mesh: 'z', faces, seats: emptySeats(faces) } }), 'has changed meanwhile'],
+      [remesh({ before: { mesh: 'x', faces, seats: { ...emptySeats(faces), region: new Uint16Array(faces).fill(2) } } }), 'has changed'],
+      [remesh({ after: { mesh: 'y', faces: 3, seats: emptySeats(faces) } }), 'do not fit the 3 faces'],
+    ];
+    const before = frozen(state);
+    for (const [edit, why] of wrong) {
+      expect(() => applyEdit(state, edit), why).toThrow(why);
+      // Also where something else of the same group was done before.
+      expect(() => applyEdit(state, group('', [seat(3, 4, 0, 2), edit]))).toThrow(EditRefused);
+      expect(frozen(state)).toBe(before);
+    }
+  });
+
+  it('count all that they hold', () => {
+    const seats = { ...emptySeats(faces), at: new Float32Array(160) };
+    const removed: Edit = { kind: 'put', list: 'models', of: 'kit', index: 0, before: model('bell', ''), after: null, seats };
+    expect(sizeOfEdit(removed)).toBeGreaterThanOrEqual(640 + 4 * faces);
+    const before = { mesh: 'x', faces, seats };
+    expect(sizeOfEdit({ kind: 'remesh', model: 'bell', before, after: { ...before, seats: emptySeats(faces) } })).toBeGreaterThanOrEqual(
+      640 + 8 * faces,
+    );
   });
 });

@@ -1,3 +1,4 @@
+import { checkPlace, checkPut, checkRemesh, checkSpans, EditRefused, isSame } from './checkEdit';
 import type { Cell, Kit, KitState, Model, Ramp, Seats, Sheet, Variant, Reference, HandOff } from '../kit/kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
@@ -37,6 +38,8 @@ export interface PlaceEdit {
   model: string;
   corners: number;
   spans: Uint32Array;
+  /** Pairs of first face and count: the faces whose corners these are. */
+  faces?: Uint32Array;
   before: Float32Array | null;
   after: Float32Array | null;
 }
@@ -77,43 +80,73 @@ export function group(label: string, edits: Edit[]): Edit {
   return { kind: 'group', label, edits };
 }
 
+export interface ApplyOptions {
+  /** Undo and redo bring back what was, whatever has been locked since. */
+  ignoreLocks?: boolean;
+  /** Stored edits are done again on the state that they were made for: only that they fit into it is checked. */
+  isReplay?: boolean;
+}
+
 /**
  * The state after an edit. The document is copied along the changed path; seats are patched in place in their arrays, under a new wrapper, so
- * that coloring a large model copies nothing. An edit whose "before" is not what it finds throws: undo is never a guess.
+ * that coloring a large model copies nothing.
+ *
+ * This is the one door for changes. It throws `EditRefused`, and leaves the state as it was, where what was before is not what the edit expects (undo is never a guess), where
+ * ids or sizes do not fit, and where faces of a locked region would change their color.
  */
-export function applyEdit(state: KitState, edit: Edit): KitState {
+export function applyEdit(state: KitState, edit: Edit, options: ApplyOptions = {}): KitState {
   switch (edit.kind) {
     case 'group':
-      return edit.edits.reduce(applyEdit, state);
+      return applyGroup(state, edit, options);
     case 'put':
-      return applyPut(state, edit);
+      return applyPut(state, edit, options);
     case 'set':
-      return { ...state, kit: applySet(state.kit, edit) };
+      return { ...state, kit: applySet(state.kit, edit, options) };
     case 'seat':
+      checkSpans(state, edit, options);
       return patchSeats(state, edit.model, 'cell', edit.spans);
     case 'region':
+      checkSpans(state, edit, options);
       return patchSeats(state, edit.model, 'region', edit.spans);
     case 'place':
+      checkPlace(state, edit, options);
       return applyPlace(state, edit);
-    case 'remesh': {
-      const { mesh, faces, seats, placement, source, seams, picks } = edit.after;
-      const models = state.kit.models.map((m) => {
-        if (m.id !== edit.model) return m;
-        const { placement: _, picks: had, ...rest } = m;
-        const kept = picks ?? had;
-        return {
-          ...rest,
-          mesh,
-          faces,
-          ...(placement && { placement }),
-          ...(source && { source }),
-          ...(seams && { seams }),
-          ...(kept?.length && { picks: kept }),
-        };
-      });
-      return { kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
-    }
+    case 'remesh':
+      checkRemesh(state, edit, options);
+      return applyRemesh(state, edit);
   }
+}
+
+/** All edits of a group, or none: seats are patched in place, so what was done before one that is refused is taken back. */
+function applyGroup(state: KitState, { edits }: GroupEdit, options: ApplyOptions): KitState {
+  let next = state;
+  let done = 0;
+  try {
+    for (; done < edits.length; done++) next = applyEdit(next, edits[done]!, options);
+    return next;
+  } catch (error) {
+    while (done-- > 0) next = applyEdit(next, inverseOf(edits[done]!), { isReplay: true, ignoreLocks: true });
+    throw error;
+  }
+}
+
+function applyRemesh(state: KitState, edit: RemeshEdit): KitState {
+  const { mesh, faces, seats, placement, source, seams, picks } = edit.after;
+  const models = state.kit.models.map((m) => {
+    if (m.id !== edit.model) return m;
+    const { placement: _, picks: had, ...rest } = m;
+    const kept = picks ?? had;
+    return {
+      ...rest,
+      mesh,
+      faces,
+      ...(placement && { placement }),
+      ...(source && { source }),
+      ...(seams && { seams }),
+      ...(kept?.length && { picks: kept }),
+    };
+  });
+  return { kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
 }
 
 export function inverseOf(edit: Edit): Edit {
@@ -131,49 +164,57 @@ export function inverseOf(edit: Edit): Edit {
   }
 }
 
-function applyPut(state: KitState, edit: PutEdit): KitState {
+function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitState {
   const { kit } = state;
+  checkPut(state, edit);
   if (edit.of !== 'kit') {
-    const sheets = kit.sheets.map((s) => (s.id === edit.of ? { ...s, [edit.list]: putInto(s[edit.list as 'cells'], edit as never) } : s));
-    if (sheets.every((s, i) => s === kit.sheets[i])) throw new Error(`An edit names the sheet “${edit.of}”, which the kit does not have.`);
+    const sheets = kit.sheets.map((s) =>
+      s.id === edit.of ? { ...s, [edit.list]: putInto(s[edit.list as 'cells'], edit as never, options) } : s,
+    );
     return { ...state, kit: { ...kit, sheets } };
   }
-  const next = { ...kit, [edit.list]: putInto(kit[edit.list as 'models'], edit as never) };
+  const next = { ...kit, [edit.list]: putInto(kit[edit.list as 'models'], edit as never, options) };
   if (edit.list !== 'models') return { ...state, kit: next };
   const seats = { ...state.seats };
   if (edit.before && edit.before.id !== edit.after?.id) delete seats[edit.before.id];
-  if (edit.after && edit.after.id !== edit.before?.id) {
-    if (!edit.seats) throw new Error(`An edit adds the model “${edit.after.name}” without seats.`);
-    seats[edit.after.id] = copySeats(edit.seats);
-  }
+  if (edit.after && edit.after.id !== edit.before?.id) seats[edit.after.id] = copySeats(edit.seats!);
   return { kit: next, seats };
 }
 
 function putInto<T extends { id: unknown }>(
   list: T[],
   { index, before, after }: { index: number; before: T | null; after: T | null },
+  { isReplay }: ApplyOptions,
 ): T[] {
-  if (before && list[index]?.id !== before.id)
-    throw new Error(`An edit expects entry ${index} to be “${String(before.id)}”; the list has changed.`);
+  const fits = before ? list[index]?.id === before.id && (isReplay || isSame(list[index], before)) : index >= 0 && index <= list.length;
+  if (!fits)
+    throw new EditRefused(
+      before ? `it expects entry ${index} to be “${String(before.id)}”, but the list has changed` : `there is no place ${index}`,
+    );
   const next = [...list];
   next.splice(index, before ? 1 : 0, ...(after ? [after] : []));
   return next;
 }
 
-function applySet(kit: Kit, edit: SetEdit): Kit {
+function applySet(kit: Kit, edit: SetEdit, { isReplay }: ApplyOptions): Kit {
   const assign = <T extends object>(target: T): T => {
+    const present = target as Record<string, unknown>;
+    const before = edit.before as Record<string, unknown>;
+    for (const key of new Set([...Object.keys(before), ...Object.keys(edit.after)]))
+      if (!isReplay && !isSame(present[key], before[key]))
+        throw new EditRefused(`the ${key} of ${edit.of === 'kit' ? 'the kit' : 'the sheet'} has changed`);
     const next: Record<string, unknown> = { ...target, ...edit.after };
     // A field that was absent is absent again.
     for (const key of Object.keys(edit.before)) if (!(key in edit.after)) delete next[key];
     return next as T;
   };
   if (edit.of === 'kit') return assign(kit);
+  if (!kit.sheets.some((s) => s.id === edit.of)) throw new EditRefused('the kit has no such sheet any more');
   return { ...kit, sheets: kit.sheets.map((s) => (s.id === edit.of ? assign(s) : s)) };
 }
 
 function patchSeats(state: KitState, model: string, field: 'cell' | 'region', spans: Uint32Array): KitState {
-  const seats = state.seats[model];
-  if (!seats) throw new Error(`An edit colors the model “${model}”, which the kit does not have.`);
+  const seats = state.seats[model]!;
   const values = seats[field];
   for (let i = 0; i < spans.length; i += 4) {
     const start = spans[i]!;
@@ -183,9 +224,7 @@ function patchSeats(state: KitState, model: string, field: 'cell' | 'region', sp
 }
 
 function applyPlace(state: KitState, { model, corners, spans, after }: PlaceEdit): KitState {
-  const seats = state.seats[model];
-  if (!seats) throw new Error(`An edit places faces of the model “${model}”, which the kit does not have.`);
-  const { at: present, ...rest } = seats;
+  const { at: present, ...rest } = state.seats[model]!;
   if (!after) return { ...state, seats: { ...state.seats, [model]: rest } };
   const at = present ?? new Float32Array(corners * 2).fill(0.5);
   let from = 0;
@@ -216,12 +255,15 @@ export function sizeOfEdit(edit: Edit): number {
     case 'region':
       return 64 + edit.spans.byteLength;
     case 'place':
-      return 64 + edit.spans.byteLength + (edit.before?.byteLength ?? 0) + (edit.after?.byteLength ?? 0);
+      return 64 + edit.spans.byteLength + (edit.faces?.byteLength ?? 0) + (edit.before?.byteLength ?? 0) + (edit.after?.byteLength ?? 0);
     case 'remesh':
-      return 128 + 4 * (edit.before.seats.cell.byteLength + edit.after.seats.cell.byteLength);
+      return [edit.before, edit.after].reduce((sum, r) => sum + sizeOfSeats(r.seats) + 8 * (r.seams?.length ?? 0), 128);
     case 'put':
-      return 256 + ('seats' in edit && edit.seats ? edit.seats.cell.byteLength * 2 : 0);
+      return 256 + ('seats' in edit && edit.seats ? sizeOfSeats(edit.seats) : 0);
     case 'set':
       return 128;
   }
 }
+
+const sizeOfSeats = ({ cell, region, rule, at }: Seats): number =>
+  cell.byteLength + region.byteLength + (rule?.byteLength ?? 0) + (at?.byteLength ?? 0);

@@ -20,10 +20,11 @@ export function perform({ state, history }: Step, edit: Edit): Step {
   return { state: applyEdit(state, edit), history: { edits, cursor: edits.length } };
 }
 
-/** Applies a new edit as the continuation of the last one: both are one undo. */
-export function performWithLast({ state, history }: Step, edit: Edit): Step {
+/** Applies a new edit as the continuation of the one it names, if that is still the last one: both are one undo. Else it is one of its own. */
+export function performWith(step: Step, edit: Edit, joins: Edit | null): Step {
+  const { state, history } = step;
   const last = history.edits[history.cursor - 1];
-  if (!last) return perform({ state, history }, edit);
+  if (!last || last !== joins) return perform(step, edit);
   const edits = [...history.edits.slice(0, history.cursor - 1), joined(last, edit)];
   return { state: applyEdit(state, edit), history: { edits, cursor: edits.length } };
 }
@@ -41,13 +42,13 @@ export const canRedo = (history: History): boolean => history.cursor < history.e
 export function undo({ state, history }: Step): Step {
   const edit = history.edits[history.cursor - 1];
   if (!edit) return { state, history };
-  return { state: applyEdit(state, inverseOf(edit)), history: { ...history, cursor: history.cursor - 1 } };
+  return { state: applyEdit(state, inverseOf(edit), { ignoreLocks: true }), history: { ...history, cursor: history.cursor - 1 } };
 }
 
 export function redo({ state, history }: Step): Step {
   const edit = history.edits[history.cursor];
   if (!edit) return { state, history };
-  return { state: applyEdit(state, edit), history: { ...history, cursor: history.cursor + 1 } };
+  return { state: applyEdit(state, edit, { ignoreLocks: true }), history: { ...history, cursor: history.cursor + 1 } };
 }
 
 /** What an edit did, in words, for "Undo: …". */

@@ -1,5 +1,5 @@
 import type { Edit } from '../edit/edit';
-import type { Fill, Kit, Model, Sheet } from './kit';
+import type { Fill, Kit, Model, Sheet, Variant } from './kit';
 
 export const archiveExtension = '.oligochrome.zip';
 
@@ -37,6 +37,7 @@ export function contentsOfEdit(edit: Edit): string[] {
         if (edit.list === 'models') return ofModel(entry as Model);
         if (edit.list === 'sheets') return picturesOfSheet(entry as Sheet);
         if (edit.list === 'cells') return ofFill((entry as { fill: Fill }).fill);
+        if (edit.list === 'variants') return Object.values((entry as Variant).fills).flatMap(ofFill);
         return edit.list === 'references' ? [(entry as { picture: string }).picture] : [];
       });
     default:

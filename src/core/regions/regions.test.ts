@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf, type Edit } from '../edit/edit';
-import { emptySeats, type KitState, type Model } from '../kit/kit';
+import { emptySeats, findCell, type KitState, type Model } from '../kit/kit';
+import { seatColors } from '../seat/byMaterial';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import { newKit } from '../sheet/starter';
@@ -22,10 +23,11 @@ import {
 } from './regions';
 
 const n = 12;
-const start = (): KitState => ({
-  kit: { ...newKit('Skerry'), models: [{ id: 'm', name: 'bell', faces: n, regions: [] } as unknown as Model] },
-  seats: { m: emptySeats(n) },
-});
+const start = (): KitState => {
+  const kit = newKit('Skerry');
+  const model = { id: 'm', name: 'bell', faces: n, regions: [], sheet: kit.sheets[0]!.id } as unknown as Model;
+  return { kit: { ...kit, models: [model] }, seats: { m: emptySeats(n) } };
+};
 const some = fc.uniqueArray(fc.nat(n - 1), { minLength: 1 }).map((list) => Uint32Array.from(list));
 
 it('stays a partition under anything that is done, with colors where they were promised, and is undone exactly', () => {
@@ -52,8 +54,9 @@ it('stays a partition under anything that is done, with colors where they were p
         const before = JSON.stringify(state);
         state = applyEdit(state, edit);
         const after = JSON.stringify(state);
-        expect(JSON.stringify(applyEdit(state, inverseOf(edit)))).toBe(before);
-        state = applyEdit(state, edit);
+        const undone = applyEdit(state, inverseOf(edit));
+        expect(JSON.stringify(undone)).toBe(before);
+        state = applyEdit(undone, edit);
         expect(JSON.stringify(state)).toBe(after);
         const ids = new Set(state.kit.models[0]!.regions.map((r) => r.id));
         expect(ids.size).toBe(state.kit.models[0]!.regions.length);
@@ -68,11 +71,33 @@ it('stays a partition under anything that is done, with colors where they were p
   );
 });
 
-it('keeps the faces of locked regions from being colored', () => {
-  const made = makeRegion(start(), 'm', Uint32Array.of(2, 3), 'lantern', 0);
-  let state = applyEdit(start(), made.edit);
+it('leaves the faces of locked regions as they are, whatever is done with those around them', () => {
+  let state = start();
+  const made = makeRegion(state, 'm', Uint32Array.of(2, 3), 'lantern', 4);
+  state = applyEdit(state, made.edit);
   state = applyEdit(state, lockRegion(state, 'm', made.region, true));
   expect([...unlockedFaces(state.kit.models[0]!, state.seats.m!, Uint32Array.of(1, 2, 3, 4))]).toEqual([1, 4]);
+  const some = Uint32Array.of(1, 2, 3, 4);
+  const base = makeRegion(state, 'm', Uint32Array.of(0), 'base', 7);
+  state = applyEdit(state, base.edit);
+  const was = () => [2, 3].map((f) => [state.seats.m!.cell[f], state.seats.m!.region[f]]);
+  for (const edit of [
+    () => makeRegion(state, 'm', some, 'gallery', 5).edit,
+    () => joinRegion(state, 'm', base.region, some),
+    () => seatColors(state, 'm', [{ name: 'soot', color: '#010101', faces: some }]),
+  ]) {
+    state = applyEdit(state, edit()!);
+    expect(was()).toEqual([
+      [4, made.region],
+      [4, made.region],
+    ]);
+  }
+  expect(findCell(state.kit, state.seats.m!.cell[1]!)!.cell.fill).toMatchObject({ color: '#010101' });
+  expect(() => makeRegion(state, 'm', Uint32Array.of(2), 'x', 0)).toThrow('locked');
+  expect(() => mergeRegion(state, 'm', made.region, base.region)).toThrow('locked');
+  expect(() => applyEdit(state, colorRegion(state, 'm', made.region, 5))).toThrow('locked region “lantern”');
+  // What was done before the lock can be undone under it.
+  expect([...applyEdit(state, inverseOf(made.edit), { ignoreLocks: true, isReplay: true }).seats.m!.cell.slice(2, 4)]).toEqual([0, 0]);
 });
 
 it('proposes regions by what the model has, each face in one, and makes them without touching those that are there', () => {
@@ -80,7 +105,8 @@ it('proposes regions by what the model has, each face in one, and makes them wit
     positions: [...box().positions, ...box().positions.map((v, i) => (i % 3 === 1 ? v + 4 : v))],
     faces: [...boxFaces, ...boxFaces.map((f) => f.map((v) => v + 8))],
   });
-  let state = applyEdit(start(), makeRegion(start(), 'm', Uint32Array.of(0), 'base', 3).edit);
+  let state = start();
+  state = applyEdit(state, makeRegion(state, 'm', Uint32Array.of(0), 'base', 3).edit);
   const proposals = proposeRegions(mesh, adjacencyOf(mesh), state.seats.m!, state.kit, 30);
   expect(proposals.map((p) => [p.by, p.regions.length])).toEqual([
     ['parts', 2],

@@ -40,10 +40,11 @@ export function makeRegion(
   const seats = state.seats[modelId]!;
   if (model.regions.length >= mostRegions) throw new Error(`“${model.name}” has ${mostRegions} regions; that is as many as it can have.`);
   const region = 1 + Math.max(0, ...model.regions.map((r) => r.id));
+  const open = openFaces(model, seats, faces);
   const edits = present(
     withRegions(state, modelId, (list) => [...list, { id: region, name, cell }]),
-    move(modelId, seats, faces, region),
-    cell ? seatFaces(modelId, seats.cell, faces, cell) : null,
+    move(modelId, seats, open, region),
+    cell ? seatFaces(modelId, seats.cell, open, cell) : null,
   );
   return { edit: group(`Name the region ${name}`, edits), region };
 }
@@ -69,7 +70,17 @@ export function makeRegions(state: KitState, modelId: string, list: readonly { n
 export function joinRegion(state: KitState, modelId: string, id: number, faces: Uint32Array): Edit | null {
   const { name, cell } = regionOf(state, modelId, id);
   const seats = state.seats[modelId]!;
-  const edits = present(move(modelId, seats, faces, id), cell ? seatFaces(modelId, seats.cell, faces, cell) : null);
+  const open = openFaces(findModel(state.kit, modelId), seats, faces, id);
+  // A locked region takes faces in, but nothing colors them there; so they come with the color that they have.
+  const seated = cell
+    ? seatFaces(
+        modelId,
+        seats.cell,
+        open.filter((f) => seats.region[f] !== id),
+        cell,
+      )
+    : null;
+  const edits = present(seated, move(modelId, seats, open, id));
   return edits.length ? group(`Add to ${name}`, edits) : null;
 }
 
@@ -99,8 +110,10 @@ export function colorRegion(state: KitState, modelId: string, id: number, cell: 
   return group(`Color ${regionOf(state, modelId, id).name}`, edits);
 }
 
-/** One region's faces go to another, and it is gone. */
+/** One region's faces go to another, and it is gone. Throws where it is locked. */
 export function mergeRegion(state: KitState, modelId: string, from: number, into: number): Edit {
+  const { locked, name } = regionOf(state, modelId, from);
+  if (locked) throw new Error(`“${name}” is locked: unlock it first.`);
   const seats = state.seats[modelId]!;
   const edits = present(
     move(modelId, seats, facesOfRegion(seats, from), into),
@@ -139,6 +152,14 @@ export function facesOfRegion({ region }: Seats, id: number): Uint32Array {
 export function unlockedFaces(model: Model, { region }: Pick<Seats, 'region'>, faces: Uint32Array): Uint32Array {
   const locked = new Set(model.regions.filter((r) => r.locked).map((r) => r.id));
   return locked.size ? faces.filter((f) => !locked.has(region[f]!)) : faces;
+}
+
+/** The faces that may go to a region: not those of other, locked ones. Throws where none is left. */
+function openFaces(model: Model, seats: Seats, faces: Uint32Array, into = 0): Uint32Array {
+  const locked = new Set(model.regions.filter((r) => r.locked && r.id !== into).map((r) => r.id));
+  const open = faces.filter((f) => !locked.has(seats.region[f]!));
+  if (faces.length && !open.length) throw new Error('All of these faces lie in locked regions. Unlock them first.');
+  return open;
 }
 
 function regionOf(state: KitState, modelId: string, id: number): Region {

@@ -6,6 +6,7 @@ import { seatFaces } from '../edit/seatFaces';
 import { findModel, findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { unlockedFaces } from '../regions/regions';
 import { newColor } from '../sheet/newColor';
 
 /** A color that faces came in with, and the faces. */
@@ -82,11 +83,12 @@ export function matchCells(
 }
 
 /**
- * One edit that seats each color's faces on a cell of exactly that color: a cell that is there, or a new one on a spare.
+ * One edit that seats each color's faces, but for those of locked regions, on a cell of exactly that color: a cell that is there, or a new one on a spare.
  * `mergeNear`: use a near cell (`nearDistance`) of the sheet instead of a new one.
  */
 export function seatColors(state: KitState, modelId: string, colors: readonly SourceColor[], { mergeNear = false } = {}): Edit | null {
-  const sheetId = findModel(state.kit, modelId).sheet;
+  const model = findModel(state.kit, modelId);
+  const sheetId = model.sheet;
   const edits: Edit[] = [];
   let next = state;
   const take = (edit: Edit | null) => {
@@ -95,6 +97,8 @@ export function seatColors(state: KitState, modelId: string, colors: readonly So
     if (edit.kind !== 'seat') next = applyEdit(next, edit);
   };
   for (const source of colors) {
+    const open = unlockedFaces(model, state.seats[modelId]!, source.faces);
+    if (source.faces.length && !open.length) continue;
     const [match] = matchCells(findSheet(next.kit, sheetId), [source]);
     let cell = match!.exact ?? (mergeNear && match!.distance <= nearDistance ? match!.nearest : null);
     if (cell === null) {
@@ -102,7 +106,7 @@ export function seatColors(state: KitState, modelId: string, colors: readonly So
       take(made.edit);
       cell = made.cell;
     }
-    take(seatFaces(modelId, state.seats[modelId]!.cell, source.faces, cell));
+    take(seatFaces(modelId, state.seats[modelId]!.cell, open, cell));
   }
   return edits.length ? group('Take the colors it came with', edits) : null;
 }

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
 import { applyEdit, inverseOf } from '../edit/edit';
 import { repairMesh } from '../check/repair';
-import { emptySeats, type Cell, type Fill, type KitState, type Model, type Seats } from '../kit/kit';
+import { emptySeats, type Cell, type Fill, type KitState, type Model, type Region, type Seats } from '../kit/kit';
 import { faceCount } from '../mesh/polyMesh';
 import { gradientError, texelsFor } from '../sheet/gradientError';
 import { gradientAt } from '../sheet/raster';
@@ -31,7 +31,7 @@ const faces = faceCount(mesh);
 function kitWith(fill: Fill, rect: Cell['rect']): KitState {
   const kit = newKit('Skerry');
   const sheet = { ...kit.sheets[0]!, width: 16, height: 32, cells: [{ id: 1, role: 'sky', rect, fill }], ramps: [] };
-  const model = { id: 'm', name: 'rock', faces } as Model;
+  const model = { id: 'm', name: 'rock', faces, regions: [] as Region[] } as Model;
   return {
     kit: { ...kit, sheets: [sheet], models: [model] },
     seats: { m: { ...emptySeats(faces), cell: new Uint16Array(faces).fill(1) } },

@@ -15,11 +15,14 @@ export function placeFaces(
   const corners = faceStart[faceStart.length - 1]!;
   const sorted = faces.slice().sort();
   const spans: number[] = [];
+  const faceSpans: number[] = [];
   let total = 0;
   for (const f of sorted) {
     const [from, to] = [faceStart[f]!, faceStart[f + 1]!];
     if (spans.length && spans.at(-2)! + spans.at(-1)! === from) spans[spans.length - 1]! += to - from;
     else spans.push(from, to - from);
+    if (faceSpans.length && faceSpans.at(-2)! + faceSpans.at(-1)! === f) faceSpans[faceSpans.length - 1]!++;
+    else faceSpans.push(f, 1);
     total += to - from;
   }
   const after = new Float32Array(total * 2);
@@ -33,5 +36,7 @@ export function placeFaces(
     for (let k = 0; k < spans[i + 1]! * 2; k++) isSame &&= (values ? values[k]! : 0.5) === after[at + k];
     at += spans[i + 1]! * 2;
   }
-  return isSame ? null : { kind: 'place', model, corners, spans: Uint32Array.from(spans), before, after };
+  return isSame
+    ? null
+    : { kind: 'place', model, corners, spans: Uint32Array.from(spans), faces: Uint32Array.from(faceSpans), before, after };
 }

@@ -95,7 +95,7 @@ it('says what forbids an arrangement', () => {
 it('merges colors with all their faces, and neighbours into one cell', () => {
   const cell = Uint16Array.from([1, 2, 3, 2]);
   const { kit } = start();
-  const model = { id: 'm', name: 'buoy' } as KitState['kit']['models'][number];
+  const model = { id: 'm', name: 'buoy', regions: [{ id: 1, name: 'hull', cell: 0 }] } as unknown as KitState['kit']['models'][number];
   const state: KitState = { kit: { ...kit, models: [model] }, seats: { m: { ...emptySeats(4), cell } } };
   const before = JSON.stringify(state);
   const edit = mergeColors(state, 2, [1, 3]);
@@ -111,5 +111,12 @@ it('merges colors with all their faces, and neighbours into one cell', () => {
   expect([...merged.seats.m!.cell]).toEqual([2, 2, 3, 2]);
   expectDisjoint(sheetOf(merged));
   applyEdit(merged, inverseOf(wide));
+  // A locked region's faces are not merged away.
+  const locked = { ...state, kit: { ...state.kit, models: [{ ...model, regions: [{ id: 1, name: 'hull', cell: 0, locked: true }] }] } };
+  locked.seats.m!.region[2] = 1;
+  expect(() => applyEdit(locked, mergeColors(locked, 2, [1, 3]))).toThrow(
+    'faces of “buoy” lie in the locked region “hull”. Unlock it first',
+  );
+  expect([...locked.seats.m!.cell]).toEqual([1, 2, 3, 2]);
   expect(() => mergeCells(state, 1, [1, 6])).toThrow('would lie over');
 });

@@ -25,7 +25,7 @@ export function mergeCells(state: KitState, keep: number, ids: readonly number[]
   const gone = new Set(sheet.cells.filter((c) => c.id !== keep && ids.includes(c.id) && c.fill.kind !== 'spare').map((c) => c.id));
   const spared = makeSpare(sheet, gone);
   // Only cells and ramps have changed here: seats are patched in place, and what is tried must not touch them.
-  const next = spared.reduce(applyEdit, state);
+  const next = spared.reduce((now, edit) => applyEdit(now, edit), state);
   const after = findSheet(next.kit, sheet.id);
   const cells = after.cells.filter((c) => c.id === keep || !ids.includes(c.id)).map((c) => (c.id === keep ? { ...c, rect } : c));
   const arranged = arrangeSheet(next.kit, after, { ...after, cells }, 'Merge cells');

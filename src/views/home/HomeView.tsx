@@ -4,10 +4,10 @@ import { MoreHorizontal } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { binKit, duplicateKit, listKits, renameKit, tidy, unbinKit, type KitEntry } from '@/data/kits';
+import { binKit, duplicateKit, listKits, tidy, unbinKit, type KitEntry } from '@/data/kits';
 import { isModelFile } from '@/core/io/fileKinds';
 import { closeKit, openKit } from '@/state/editor';
-import { isArchive, makeKit, openArchive, openDemo } from '@/state/home';
+import { isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/home';
 import { freeName } from '@/core/kit/freeName';
 import { importFiles } from '@/state/importing';
 import { notify } from '@/state/notices';
@@ -194,7 +194,7 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
               label="Kit name"
               onDone={(name) => {
                 setRenaming(false);
-                if (name) void renameKit(kit.id, name);
+                if (name) renameKit(kit.id, name).catch((e: Error) => notify(e.message, { isError: true }));
               }}
             />
           ) : (

@@ -121,7 +121,8 @@ describe('writing GLB', () => {
 
   it('carries gradients by the UVs of their seats, the sheet’s filter, opacity, and a second sheet as a second material', async () => {
     const mesh = box(2);
-    const { kit, item } = kitAround(mesh, null, (f) => (f < 3 ? 1 : f < 4 ? 2 : 20));
+    const { kit, item } = kitAround(mesh, null, (f) => (f < 3 ? 1 : f < 4 ? 2 : 3));
+    item.seats.cell.fill(20, 4);
     const [first] = kit.sheets;
     first!.filter = 'linear';
     first!.cells[0]!.fill = {
