@@ -187,7 +187,14 @@ const model = Joi.object({
     )
     .required(),
   slots: Joi.array()
-    .items(Joi.object({ number: Joi.number().integer().min(0).required(), name: text.required(), cell: cellId.required() }))
+    .items(
+      Joi.object({
+        number: Joi.number().integer().min(0).required(),
+        name: text.required(),
+        cell: cellId.required(),
+        named: Joi.valid(true),
+      }),
+    )
     .required(),
   source: Joi.object({
     format: Joi.valid('obj', 'gltf', 'ply', 'stl', 'made').required(),
@@ -236,5 +243,6 @@ const kitSchema = Joi.object({
     .items(Joi.object({ ...named, format: text.required() }))
     .required(),
   allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(20_000).required() }),
+  slotsFrom: Joi.valid(0, 1),
   nextCell: Joi.number().integer().min(1).max(65536).required(),
 });

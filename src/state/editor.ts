@@ -1,8 +1,9 @@
 import { create } from 'zustand';
 import { EditRefused } from '@/core/edit/checkEdit';
-import type { Edit } from '@/core/edit/edit';
-import { canRedo, canUndo, emptyHistory, labelOf, perform, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
+import { group, type Edit } from '@/core/edit/edit';
+import { canRedo, canUndo, emptyHistory, labelOf, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
 import type { KitState, Model, Sheet } from '@/core/kit/kit';
+import { putSlots, slotsAfter } from '@/core/slots/slots';
 import { Autosave, type SaveStatus } from '@/data/autosave';
 import { readBlob } from '@/data/blobs';
 import { loadKit } from '@/data/kits';
@@ -194,10 +195,32 @@ export function dispatch(edit: Edit | null, { joins = null }: { joins?: Edit | n
     notify('This kit is open in another tab. Take over to edit it here.', { isError: true });
     return null;
   }
-  const step = guarded(() => performWith({ state, history }, edit, joins));
+  const used = usedCells(state, edit);
+  const step = guarded(() => {
+    const done = performWith({ state, history }, edit, joins);
+    const follow = slotEdits(done.state, used);
+    const last = done.history.edits[done.history.cursor - 1]!;
+    return follow.length ? performWith(done, group(labelOf(last), follow), last) : done;
+  });
   if (!step) return null;
   settle(step);
   return step.history.edits[step.history.cursor - 1]!;
+}
+
+/** The cells that faces sit on now, of the models whose faces an edit moves. Seats change in place, so this is asked before. */
+function usedCells({ seats }: KitState, edit: Edit): Map<string, Set<number>> {
+  const models = (e: Edit): string[] =>
+    e.kind === 'group' ? e.edits.flatMap(models) : e.kind === 'seat' || e.kind === 'remesh' ? [e.model] : [];
+  return new Map([...new Set(models(edit))].flatMap((id) => (seats[id] ? [[id, new Set(seats[id].cell)] as const] : [])));
+}
+
+/** Material slots follow the colors, in the same undo. */
+function slotEdits(state: KitState, used: ReadonlyMap<string, Set<number>>): Edit[] {
+  return [...used].flatMap(([id, before]) => {
+    const model = state.kit.models.find((m) => m.id === id);
+    const slots = model && slotsAfter(state.kit, model, before, new Set(state.seats[id]!.cell));
+    return slots ? [putSlots(state, id, slots)] : [];
+  });
 }
 
 /** What the door refuses is said, and nothing has changed. */

@@ -1,7 +1,6 @@
 import { safeName } from '@/core/io/fileNames';
 import { keepSlotsOf } from './slots';
-import type { ExportModel, LeaveAs } from '@/core/io/exportModel';
-import { findSheet, type Model } from '@/core/kit/kit';
+import { findSheet, type Kit, type Model } from '@/core/kit/kit';
 import { extensionOfMime } from '@/core/sheet/encode';
 import type { Cost } from '@/core/budget/tally';
 import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
@@ -9,18 +8,24 @@ import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
 import { filesOf, meshOf, useEditor } from './editor';
 import { pictureFiles } from './pictures';
-import { trianglesOf, unseenFaces, useUnseen } from './unseen';
+import { useHandOff } from './handOff';
+import { useUnseen } from './unseen';
+import type { LeaveOptions, Leaving, Measured } from '@/workers/leaving';
+import type { PictureFile } from '@/workers/pictures';
 
 export type What = 'model' | 'kit';
 
-async function exportItem(model: Model): Promise<ExportModel> {
+async function exportItem(model: Model): Promise<Leaving> {
   const loaded = await meshOf(model);
   const { state } = useEditor.getState();
-  const item = { model, mesh: loaded.mesh, seats: state.seats[model.id]!, files: await filesOf(model) };
-  if (!useUnseen.getState().leaveOut) return item;
-  const leaveOut = new Uint8Array(model.faces);
-  for (const f of await unseenFaces(loaded)) leaveOut[f] = 1;
-  return { ...item, leaveOut };
+  const item = { model, seats: state.seats[model.id]!, files: await filesOf(model) };
+  const { leaveOut, faces } = useUnseen.getState();
+  // Export never waits for them: what is not found yet leaves.
+  const unseen = leaveOut ? faces[loaded.id] : undefined;
+  if (!unseen?.length) return item;
+  const out = new Uint8Array(model.faces);
+  for (const f of unseen) out[f] = 1;
+  return { ...item, leaveOut: out };
 }
 
 function chosen(what: What): { models: Model[]; name: string } {
@@ -30,49 +35,40 @@ function chosen(what: What): { models: Model[]; name: string } {
   return { models, name: safeName(what === 'kit' ? state.kit.name : models[0]!.name, what) };
 }
 
-/** Triangles that cannot be seen from any side, and how many models have such. */
-export async function unseenTriangles(what: What): Promise<{ triangles: number; models: number }> {
-  let [triangles, withSome] = [0, 0];
-  for (const model of chosen(what).models) {
-    const loaded = await meshOf(model);
-    const faces = await unseenFaces(loaded);
-    if (faces.length) withSome++;
-    triangles += trianglesOf(loaded, faces);
-  }
-  return { triangles, models: withSome };
-}
+/** The models that leave. */
+export const leavingModels = (what: What): Model[] => chosen(what).models;
 
-export interface GlbResult {
-  bytes: Uint8Array;
-  cost: Cost;
-  name: string;
-}
-
-export interface GlbOptions {
-  unlit: boolean;
-  as: LeaveAs;
-}
-
-export async function makeGlb(what: What, options: GlbOptions): Promise<GlbResult> {
+/** What is being done to them, of which an answer speaks: an older one says nothing. */
+async function withItems<T>(
+  what: What,
+  ask: (kit: Kit, items: Leaving[], pictures: PictureFile[], options: LeaveOptions, name: string) => Promise<T>,
+  options: LeaveOptions = useHandOff.getState(),
+): Promise<T> {
   const { models, name } = chosen(what);
   const items = await Promise.all(models.map(exportItem));
   const { kit } = useEditor.getState().state;
-  const { bytes, cost } = await coreWorker().exportGlb(kit, items, await pictureFiles(kit), options);
-  return { bytes, cost, name: `${name}.glb` };
+  return ask(kit, items, await pictureFiles(kit), { ...options }, name);
 }
 
-export async function downloadGlb(what: What, options: GlbOptions): Promise<void> {
-  if (options.as === 'slots') keepSlotsOf(chosen(what).models);
-  const { bytes, name } = await makeGlb(what, options);
-  download(bytes, name, 'model/gltf-binary');
+/** Figures of the GLB that would leave, and what would not leave in it. */
+export const measureGlb = (what: What, options: LeaveOptions): Promise<Measured> =>
+  withItems(what, (kit, items, pictures, own) => coreWorker().measureGlb(kit, items, pictures, own), options);
+
+export const lossesAsObj = (what: What, options: LeaveOptions): Promise<Measured['losses']> =>
+  withItems(what, (kit, items, _, own) => coreWorker().losses(kit, items, 'obj', own), options);
+
+export async function downloadGlb(what: What): Promise<void> {
+  if (useHandOff.getState().as === 'slots') keepSlotsOf(chosen(what).models);
+  await withItems(what, async (kit, items, pictures, options, name) =>
+    download(await coreWorker().exportGlb(kit, items, pictures, options), `${name}.glb`, 'model/gltf-binary'),
+  );
 }
 
-export async function downloadObj(what: What, as: LeaveAs): Promise<void> {
-  if (as === 'slots') keepSlotsOf(chosen(what).models);
-  const { models, name } = chosen(what);
-  const items = await Promise.all(models.map(exportItem));
-  const { kit } = useEditor.getState().state;
-  download(await coreWorker().exportObjZip(kit, items, await pictureFiles(kit), name, as), `${name}-obj.zip`, 'application/zip');
+export async function downloadObj(what: What): Promise<void> {
+  if (useHandOff.getState().as === 'slots') keepSlotsOf(chosen(what).models);
+  await withItems(what, async (kit, items, pictures, options, name) =>
+    download(await coreWorker().exportObjZip(kit, items, pictures, name, options), `${name}-obj.zip`, 'application/zip'),
+  );
 }
 
 export async function downloadSheet(sheetId: string): Promise<void> {
@@ -90,14 +86,17 @@ export async function downloadArchive(): Promise<void> {
   download(await coreWorker().writeArchive(state, blobs), `${safeName(state.kit.name, 'kit')}${archiveExtension}`, 'application/zip');
 }
 
-/** Cost of all models, or of the one in view, as they came in; `fileBytes` 0 where a model did not come from a file. */
+/** Cost of all models, or of the one in view, as they came in, with the bytes of all their files; `fileBytes` 0 where none came from a file. */
 export async function costBefore(what: What): Promise<Cost & { fileBytes: number }> {
   const { models } = chosen(what);
   const sum = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0, fileBytes: 0 };
   for (const model of models) {
-    const cost = await coreWorker().costBefore(model.mesh, await filesOf(model));
+    const files = await filesOf(model);
+    const cost = await coreWorker().costBefore((await meshOf(model)).id, files);
     for (const key of Object.keys(cost) as (keyof Cost)[]) sum[key] += cost[key];
-    sum.fileBytes += model.source.bytes ?? 0;
+    // A glTF is kept among its files; of other formats only what lies beside them.
+    const own = model.source.format === 'gltf' && files.length ? 0 : (model.source.bytes ?? 0);
+    sum.fileBytes += files.reduce((n, f) => n + f.bytes.length, own);
   }
   return sum;
 }

@@ -1,6 +1,7 @@
 import { group, type Edit } from '@/core/edit/edit';
 import type { LeavingSlot, Model } from '@/core/kit/kit';
-import { keepSlots, leavingSlots, mergeSlots, renumberSlot } from '@/core/slots/slots';
+import { beginSlotsAt, keepSlots, leavingSlots, mergeSlots, recolorSlot, renumberSlot } from '@/core/slots/slots';
+import { attempt } from './board';
 import { dispatch, useEditor } from './editor';
 
 const slotsOf = (model: Model): LeavingSlot[] => {
@@ -24,7 +25,13 @@ function change(model: Model, make: (slots: LeavingSlot[]) => LeavingSlot[]): vo
 }
 
 export const renameSlot = (model: Model, number: number, name: string): void =>
-  change(model, (slots) => slots.map((s) => (s.number === number ? { ...s, name } : s)));
+  change(model, (slots) => slots.map((s) => (s.number === number ? { ...s, name, named: true as const } : s)));
 export const setSlotNumber = (model: Model, cell: number, number: number): void =>
   change(model, (slots) => renumberSlot(slots, cell, number));
 export const joinSlots = (model: Model, cell: number, into: number): void => change(model, (slots) => mergeSlots(slots, cell, into));
+
+/** All faces of a slot take another color, and the slot keeps its number. */
+export const setSlotColor = (model: Model, cell: number, to: number): boolean =>
+  attempt(() => recolorSlot(useEditor.getState().state, model.id, cell, to), 'The slot has another color');
+export const setSlotsFrom = (from: 0 | 1): boolean =>
+  attempt(() => beginSlotsAt(useEditor.getState().state, from), `Slots begin at ${from}`);

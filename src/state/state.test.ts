@@ -436,7 +436,7 @@ describe('coloring', () => {
     expect(useEditor.getState().readOnly).toBe(true);
     pickEverything();
     chooseCell(ramp(0)[0]!);
-    expect(cells().some(Boolean)).toBeNull();
-    expect(dispatch({ kind: 'set', of: 'kit', before: {}, after: {} })).toBe(false);
+    expect(cells().some(Boolean)).toBe(false);
+    expect(dispatch({ kind: 'set', of: 'kit', before: {}, after: {} })).toBeNull();
   });
 });

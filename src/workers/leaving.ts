@@ -1,33 +1,98 @@
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import type { Cost } from '@/core/budget/tally';
-import type { ExportModel, LeaveAs } from '@/core/io/exportModel';
+import { isGltfModel, type ExportModel, type LeaveAs, type Meshes } from '@/core/io/exportModel';
 import { safeName, uniqueNames } from '@/core/io/fileNames';
-import { openGltf } from '@/core/io/gltf/openGltf';
+import type { NamedFile } from '@/core/io/fileKinds';
+import { openGltf, type OpenedGltf } from '@/core/io/gltf/openGltf';
+import { slotPictures } from '@/core/io/gltf/slotPictures';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
+import { lossesOf } from '@/core/io/losses';
 import { encodePng } from '@/core/io/png';
 import { writeObj } from '@/core/io/writeObj';
-import type { Kit } from '@/core/kit/kit';
+import type { Kit, Model, Seats } from '@/core/kit/kit';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
 import { zipSync } from 'fflate';
 import { codecs } from './codecs';
 import { type PictureFile, openPictures } from './pictures';
+import { residents } from './residents';
+
+/** A model that leaves; its mesh is here already, and its files come along. */
+export interface Leaving {
+  model: Model;
+  seats: Seats;
+  files: NamedFile[];
+  /** 1 for each face that does not leave. */
+  leaveOut?: Uint8Array;
+}
+
+/** How models leave. */
+export interface LeaveOptions {
+  unlit: boolean;
+  as: LeaveAs;
+  meshes: Meshes;
+  /** Names of flat materials begin with the number of their slot. */
+  numbered: boolean;
+}
+
+/** What a file would cost, and what would not leave in it, model by model. */
+export interface Measured {
+  cost: Cost;
+  fileBytes: number;
+  losses: { model: string; lost: string[] }[];
+}
+
+const itemOf = ({ model, ...rest }: Leaving): ExportModel => {
+  const resident = residents.get(model.mesh);
+  if (!resident) throw new Error(`“${model.name}” is not prepared any more. Open the kit again.`);
+  return { model, mesh: resident.loaded.mesh, ...rest };
+};
+
+/** A model's glTF, opened. */
+async function sourceOf(item: ExportModel): Promise<OpenedGltf | undefined> {
+  const [main, ...rest] = item.files;
+  return isGltfModel(item) ? openGltf(main!.name, main!.bytes, new Map(rest.map((f) => [f.name, f.bytes])), codecs) : undefined;
+}
 
 /** What leaves: models, palettes, archives. */
 export const leaving = {
-  async exportGlb(
-    kit: Kit,
-    models: ExportModel[],
-    pictures: PictureFile[],
-    { unlit, as }: { unlit: boolean; as: LeaveAs },
-  ): Promise<{ bytes: Uint8Array; cost: Cost }> {
-    const bytes = await writeGlb(kit, models, { unlit, as, codecs, pictures: await openPictures(pictures) });
-    return { bytes, cost: costOfGltf((await openGltf('export.glb', bytes)).document) };
+  async exportGlb(kit: Kit, models: Leaving[], pictures: PictureFile[], options: LeaveOptions): Promise<Uint8Array> {
+    return writeGlb(kit, models.map(itemOf), { ...options, codecs, pictures: await openPictures(pictures) });
   },
 
-  async exportObjZip(kit: Kit, models: ExportModel[], pictures: PictureFile[], name: string, as: LeaveAs): Promise<Uint8Array> {
-    const files = writeObj(kit, models, safeName(name), { pictures: await openPictures(pictures), as });
+  /** The same without the bytes: figures of the file that would leave. */
+  async measureGlb(kit: Kit, models: Leaving[], pictures: PictureFile[], options: LeaveOptions): Promise<Measured> {
+    const bytes = await leaving.exportGlb(kit, models, pictures, options);
+    const cost = costOfGltf((await openGltf('export.glb', bytes)).document);
+    return { cost, fileBytes: bytes.length, losses: await leaving.losses(kit, models, 'glb', options) };
+  },
+
+  async losses(kit: Kit, models: Leaving[], format: 'glb' | 'obj', options: LeaveOptions): Promise<Measured['losses']> {
+    const out: Measured['losses'] = [];
+    for (const item of models.map(itemOf)) {
+      const source = await sourceOf(item);
+      const lost = lossesOf(kit, item, { ...options, format, isWholeKit: models.length > 1, ...(source && { source }) });
+      if (lost.length) out.push({ model: item.model.name, lost });
+    }
+    return out;
+  },
+
+  async exportObjZip(kit: Kit, models: Leaving[], pictures: PictureFile[], name: string, options: LeaveOptions): Promise<Uint8Array> {
+    const items = models.map(itemOf);
+    const inside = new Map<string, Map<number, NamedFile>>();
+    for (const item of items) {
+      const source = await sourceOf(item);
+      if (source) inside.set(item.model.id, slotPictures(source.document, item.mesh));
+    }
+    const files = writeObj(kit, items, safeName(name), {
+      ...options,
+      pictures: await openPictures(pictures),
+      pictureOfSlot: (item, slot) => {
+        const wanted = item.mesh.slots[slot]!.picture?.toLowerCase();
+        return inside.get(item.model.id)?.get(slot) ?? item.files.find((f) => f.name.toLowerCase() === wanted);
+      },
+    });
     return zipSync(Object.fromEntries(uniqueNames(files.map((f) => f.name)).map((n, i) => [n, files[i]!.bytes])));
   },
 

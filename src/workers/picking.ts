@@ -12,7 +12,7 @@ import type { FaceRaster } from '@/core/view/rasterFaces';
 import { visibleArea } from '@/core/view/visibleArea';
 import { Ray, Vector3 } from 'three';
 import { type Reach, facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
-import { firstShown, hiddenFaces } from './rays';
+import { findHiddenFaces, firstShown } from './rays';
 import { type Shown, rasterInputOf, residents, treeOf } from './residents';
 
 /** What a ray meets: a face, and the numbers of its nearest edge and corner. */
@@ -21,6 +21,9 @@ export interface Hit {
   edge: number;
   corner: number;
 }
+
+/** Meshes whose never-seen faces are no longer asked for. */
+const stopped = new Set<string>();
 
 /** What rays, rasters and floods tell of a mesh. */
 export const picking = {
@@ -107,11 +110,24 @@ export const picking = {
     return seenFaces(resident.loaded, treeOf(resident), view, faces, resident.shown);
   },
 
-  /** Faces that cannot be seen from any side. */
-  hiddenFaces(id: string): Uint32Array {
+  /** Faces that cannot be seen from any side; `null` where it was stopped. Other work comes in between its steps. */
+  async hiddenFaces(id: string, onProgress: (share: number) => unknown): Promise<Uint32Array | null> {
     const resident = residents.get(id)!;
     const { loaded } = resident;
-    return hiddenFaces(loaded, treeOf(resident), loaded.adjacency.normals);
+    stopped.delete(id);
+    const steps = findHiddenFaces(loaded, treeOf(resident), loaded.adjacency.normals);
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
+      void onProgress(step.value);
+      await new Promise((resolve) => setTimeout(resolve));
+      if (stopped.has(id) || !residents.has(id)) return null;
+    }
+  },
+
+  /** Stops looking for them. */
+  stopHiddenFaces(id: string): void {
+    stopped.add(id);
   },
 
   /** Square metres of each face that are seen from around; computed once for a mesh. */

@@ -4,7 +4,8 @@ import { boundsOf, largestSide } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import type { Triangles } from '@/core/mesh/triangulate';
 import type { RasterInput } from '@/core/view/rasterFaces';
-import { visibleArea } from '@/core/view/visibleArea';
+import { rasterBothWays } from '@/core/view/bothWays';
+import { framingHalf, framingMatrix } from '@/core/view/thumbnail';
 import type { Shown } from './residents';
 
 export interface RayMesh {
@@ -74,44 +75,80 @@ export function shownInput(input: RasterInput, shown: Shown | undefined, m: read
   };
 }
 
-/** Evenly spread directions. Source: the golden spiral. */
-function sphere(n: number): Vector3[] {
+/** Evenly spread directions over half a sphere: each stands for its opposite, too. Source: the golden spiral. */
+function halfSphere(n: number): Vector3[] {
   return Array.from({ length: n }, (_, i) => {
-    const y = 1 - ((i + 0.5) / n) * 2;
+    const y = 1 - (i + 0.5) / n;
     const r = Math.sqrt(1 - y * y);
     const turn = i * Math.PI * (3 - Math.sqrt(5));
     return new Vector3(Math.cos(turn) * r, y, Math.sin(turn) * r);
   });
 }
 
+/** Pixels along a side of the rasters, axes that are looked along (from both ends), and rays that a face gets at most. */
+const looking = { size: 384, axes: 40, rays: 8 };
+
 /**
- * Faces that cannot be seen from any side. A face that owns a pixel from one of 14 directions is seen; of the others, points on either side send rays over the whole
- * sphere, and one ray that leaves the mesh is enough.
+ * Finds the faces that cannot be seen from any side, in steps: each yields the share that is done, so that other work comes in between.
+ *
+ * Method: a face that owns a pixel from either end of one of 40 axes is seen. Of the others, points lie on a surface or behind one in these rasters; where a point lies within
+ * two pixels of the first surface, a ray decides, and one that leaves the mesh is enough. So the work is bounded by the rasters and 8 rays a face, however many faces are hidden.
  */
-export function hiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Array, directions = 128): Uint32Array {
+export function* findHiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Array): Generator<number, Uint32Array> {
   const { mesh, triangles } = of;
   const bounds = boundsOf(mesh);
   const input = { positions: mesh.positions, triangleVertices: trianglesOf(of), triangleFace: triangles.face };
-  const seen = visibleArea(input, bounds, faceCount(mesh));
-  const around = sphere(directions);
-  const size = largestSide(bounds);
-  const lift = size * 1e-5;
-  const isFree = (from: Vector3, direction: Vector3) => tree.raycastFirst(new Ray(from, direction), DoubleSide) === null;
-  const hidden: number[] = [];
-  for (let f = 0; f < faceCount(mesh); f++) {
-    if (seen[f]! > 0) continue;
-    const normal = new Vector3().fromArray(normals, f * 3);
-    if (normal.lengthSq() < 0.5) continue;
-    const points = samplePoints(mesh, f);
-    const isSeen = points.some((p) =>
-      [1, -1].some((side) => {
-        const from = p.clone().addScaledVector(normal, side * lift);
-        return around.some((d) => d.dot(normal) * side > 1e-3 && isFree(from, d));
-      }),
-    );
-    if (!isSeen) hidden.push(f);
+  const faces = faceCount(mesh);
+  const seen = new Uint8Array(faces);
+  // A face without area has no side to be seen from, and is left alone.
+  for (let f = 0; f < faces; f++) if (Math.hypot(normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!) < 0.5) seen[f] = 1;
+  const rays = new Uint8Array(faces);
+  const lift = largestSide(bounds) * 1e-5;
+  const points = new Map<number, Vector3[]>();
+  const axes = halfSphere(looking.axes);
+  for (const [i, axis] of axes.entries()) {
+    const from = axis.toArray();
+    const m = framingMatrix(bounds, 1.02, from);
+    const { near, far, size } = rasterBothWays(input, m, looking.size, seen);
+    yield (i + 0.5) / axes.length;
+    // Two pixels, in the units of depth.
+    const slack = ((4 * framingHalf(bounds, 1.02, from)) / size) * Math.hypot(m[2]!, m[6]!, m[10]!);
+    for (let f = 0; f < faces; f++) {
+      if (seen[f] || rays[f]! >= looking.rays) continue;
+      const normal = new Vector3().fromArray(normals, f * 3);
+      const across = normal.dot(axis);
+      if (Math.abs(across) < 1e-3) continue;
+      let own = points.get(f);
+      if (!own) points.set(f, (own = samplePoints(mesh, f)));
+      for (const p of own) {
+        const x = Math.floor(((m[0]! * p.x + m[4]! * p.y + m[8]! * p.z + m[12]!) * 0.5 + 0.5) * size);
+        const y = Math.floor((0.5 - (m[1]! * p.x + m[5]! * p.y + m[9]! * p.z + m[13]!) * 0.5) * size);
+        const z = m[2]! * p.x + m[6]! * p.y + m[10]! * p.z + m[14]!;
+        const at = y * size + x;
+        for (const end of [1, -1]) {
+          const behind = end > 0 ? z - near[at]! : far[at]! - z;
+          if (behind > slack || rays[f]! >= looking.rays) continue;
+          rays[f]!++;
+          const start = p.clone().addScaledVector(normal, Math.sign(across) * end * lift);
+          if (tree.raycastFirst(new Ray(start, axis.clone().multiplyScalar(end)), DoubleSide) === null) seen[f] = 1;
+        }
+        if (seen[f]) break;
+      }
+    }
+    yield (i + 1) / axes.length;
   }
+  const hidden: number[] = [];
+  for (let f = 0; f < faces; f++) if (!seen[f]) hidden.push(f);
   return Uint32Array.from(hidden);
+}
+
+/** All of it at once. */
+export function hiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Array): Uint32Array {
+  const steps = findHiddenFaces(of, tree, normals);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
 }
 
 /** The middle of a face, and points most of the way to its corners. */

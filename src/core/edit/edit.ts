@@ -19,7 +19,7 @@ export type PutEdit = { kind: 'put'; index: number } & (
 export type SetEdit =
   | { kind: 'set'; of: 'kit'; before: Partial<KitFields>; after: Partial<KitFields> }
   | { kind: 'set'; of: string; before: Partial<SheetFields>; after: Partial<SheetFields> };
-type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed'>;
+type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed' | 'slotsFrom'>;
 type SheetFields = Omit<Sheet, 'id' | 'cells' | 'ramps'>;
 
 /** Faces move to other cells: spans of 4 numbers (first face, count, cell before, cell after), ascending and disjoint. */

@@ -21,6 +21,10 @@ export interface ExportModel {
   leaveOut?: Uint8Array;
 }
 
+/** Whether a model came as glTF, whose file is opened again when it leaves. */
+export const isGltfModel = ({ model, mesh, files }: Pick<ExportModel, 'model' | 'mesh' | 'files'>): boolean =>
+  model.source.format === 'gltf' && mesh.source?.primitives !== undefined && files.length > 0;
+
 /** How colors leave: on the texture that models share, or as one flat material for each slot. */
 export type LeaveAs = 'texture' | 'slots';
 
@@ -53,11 +57,16 @@ export interface FaceGroup {
 export const isDoubleSided = ({ sides }: Pick<Model, 'sides'>, { slots }: Pick<PolyMesh, 'slots'>, slot: number): boolean =>
   sides ? sides === 'both' : (slots[slot]?.doubleSided ?? false);
 
-/** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
+/** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. `numbered`: names of flat materials begin with the slot's number. */
 export function groupFaces(
   kit: Kit,
   { mesh, seats, model, leaveOut }: Pick<ExportModel, 'mesh' | 'seats' | 'model' | 'leaveOut'>,
-  { among, as = 'texture', pictures }: { among?: Uint32Array; as?: LeaveAs; pictures?: Pictures } = {},
+  {
+    among,
+    as = 'texture',
+    pictures,
+    numbered = false,
+  }: { among?: Uint32Array; as?: LeaveAs; pictures?: Pictures; numbered?: boolean } = {},
 ): FaceGroup[] {
   const sheetOf = new Map<number, number>();
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => sheetOf.set(cell.id, s)));
@@ -89,7 +98,7 @@ export function groupFaces(
       seeThrough: (key & 2) > 0,
       doubleSided: (key & 1) > 0,
     }));
-  const flat = as === 'slots' ? flatGroups(kit, model, seats, colored, pictures, (f) => sided[mesh.faceSlot[f]!]!) : [];
+  const flat = as === 'slots' ? flatGroups(kit, model, seats, colored, { pictures, numbered }, (f) => sided[mesh.faceSlot[f]!]!) : [];
   const bare = slots.flatMap((list, slot): FaceGroup[] =>
     list.length
       ? [
@@ -112,7 +121,7 @@ function flatGroups(
   model: Model,
   seats: Seats,
   faces: readonly number[],
-  pictures: Pictures | undefined,
+  { pictures, numbered }: { pictures?: Pictures | undefined; numbered: boolean },
   isSided: (face: number) => boolean,
 ): FaceGroup[] {
   const byNumber = new Map<number, FaceGroup & { list: number[] }>();
@@ -120,7 +129,8 @@ function flatGroups(
   const slots = leavingSlots(kit, model, seats);
   const numbers = [...new Set(slots.map((s) => s.number))];
   // Materials are known by their names; two of one name would be one.
-  const names = uniqueNames(numbers.map((n) => slots.find((s) => s.number === n)!.name));
+  const plain = uniqueNames(numbers.map((n) => slots.find((s) => s.number === n)!.name));
+  const names = numbered ? plain.map((name, i) => `${numbers[i]}-${name}`) : plain;
   for (const { number, cell } of slots) {
     const name = names[numbers.indexOf(number)]!;
     const found = findCell(kit, cell)!;

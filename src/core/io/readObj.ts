@@ -267,14 +267,14 @@ function smoothNormals(
   const sums = new Map<number, Float64Array>();
   // Groups are few; a number for vertex and group that no other pair has.
   const groups = new Map([...new Set(group)].map((g, i) => [g, i]));
-  const eachCorner = (use: (sum: Float64Array, f: number, c: number) => void) => {
+  const eachCorner = (visit: (sum: Float64Array, f: number, c: number) => void) => {
     for (let f = 0; f < group.length; f++) {
       if (!group[f]) continue;
       for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
         const key = cornerVertex[c]! * groups.size + groups.get(group[f]!)!;
         let sum = sums.get(key);
         if (!sum) sums.set(key, (sum = new Float64Array(3)));
-        use(sum, f, c);
+        visit(sum, f, c);
       }
     }
   };

@@ -11,6 +11,8 @@ import { extensionOf, stemOf } from './text';
 
 export interface WriteObjOptions {
   as?: LeaveAs;
+  /** Names of flat materials begin with the number of their slot. */
+  numbered?: boolean;
   /** The pictures that sheets are drawn from. */
   pictures?: KitPictures;
   /** The picture that colors a slot of a model; by default the one of that name among its files. */
@@ -25,7 +27,7 @@ export function writeObj(
   kit: Kit,
   models: readonly ExportModel[],
   stem: string,
-  { pictures: sheetPictures = new Map(), as = 'texture', pictureOfSlot = pictureAmongFiles }: WriteObjOptions = {},
+  { pictures: sheetPictures = new Map(), as = 'texture', numbered = false, pictureOfSlot = pictureAmongFiles }: WriteObjOptions = {},
 ): NamedFile[] {
   const rasters = rastersOf(sheetPictures);
   const materials = new Materials(kit, sheetPictures, pictureOfSlot);
@@ -49,7 +51,7 @@ export function writeObj(
     const faceNormals = measureFaces(mesh).normals;
     const faces: string[] = [];
     let object = -1;
-    for (const group of groupFaces(kit, item, { as, pictures: rasters })) {
+    for (const group of groupFaces(kit, item, { as, numbered, pictures: rasters })) {
       const uv = groupUvs(group, mesh, seats);
       const colors = group.sheet ? undefined : cornerColors;
       faces.push(`usemtl ${materials.of(item, group)}`);

@@ -11,6 +11,8 @@ export interface Kit {
   handOffs: HandOff[];
   /** A list of colors to keep to: new ones take the nearest of it. */
   allowed?: AllowedColors;
+  /** The number of a model's first material slot; 0 where it is not told. */
+  slotsFrom?: 0 | 1;
   /** The next cell id to give out: ids are unique in the kit and never used again. 0 means "as it came in". */
   nextCell: number;
 }
@@ -137,6 +139,8 @@ export interface LeavingSlot {
   number: number;
   name: string;
   cell: number;
+  /** The artist gave it its name; else it is called as its color is. */
+  named?: true;
 }
 
 /** Named, sparse differences from the default coloring; what it does not mention, it inherits. */

@@ -5,15 +5,15 @@ import { applyEdit, inverseOf } from '../edit/edit';
 import { openGltf } from '../io/gltf/openGltf';
 import { writeGlb } from '../io/gltf/writeGlb';
 import { writeObj } from '../io/writeObj';
-import { emptySeats, type KitState, type Model } from '../kit/kit';
+import { emptySeats, type KitState, type LeavingSlot, type Model } from '../kit/kit';
 import { newKit } from '../sheet/starter';
 import { box } from '@tests/meshes';
-import { keepSlots, leavingSlots, mergeSlots, renumberSlot } from './slots';
+import { beginSlotsAt, keepSlots, leavingSlots, mergeSlots, recolorSlot, renumberSlot, slotsAfter } from './slots';
 
 const start = (cells: number[]): KitState => ({
   kit: {
     ...newKit('Skerry'),
-    models: [{ id: 'm', name: 'crate', faces: 6, slots: [], regions: [], source: { format: 'made' } } as unknown as Model],
+    models: [{ id: 'm', name: 'crate', faces: 6, slots: [], regions: [], source: { format: 'made', files: [] } } as unknown as Model],
   },
   seats: { m: { ...emptySeats(6), cell: Uint16Array.from(cells) } },
 });
@@ -59,4 +59,52 @@ it('leaves as flat materials in that order, merged where asked, without a textur
   const files = writeObj(kept.kit, [item], 'crate', { as: 'slots' });
   expect(files.map((f) => f.name)).toEqual(['crate.obj', 'crate.mtl']);
   expect(new TextDecoder().decode(files[0]!.bytes).match(/usemtl \S+/g)).toEqual(['usemtl straw', 'usemtl rust']);
+});
+
+it('numbers slots in the order of coloring; a color that gives way as a whole to another leaves it its number', () => {
+  const { kit } = start([0, 0, 0, 0, 0, 0]);
+  const model = { slots: [] as LeavingSlot[] };
+  const say = (slots: LeavingSlot[] | null) => slots?.map((s) => `${s.number} ${s.cell} ${s.name}`) ?? null;
+  const go = (before: number[], after: number[]) => {
+    const next = slotsAfter(kit, model, new Set(before), new Set(after));
+    if (next) model.slots = next;
+    return say(next);
+  };
+  expect(go([0], [0, 8])).toEqual(['0 8 moss']);
+  expect(go([0, 8], [0, 8, 1])).toEqual(['0 8 moss', '1 1 rust, in shade']);
+  expect(go([0, 8, 1], [8, 1, 5])).toEqual(['0 8 moss', '1 1 rust, in shade', '2 5 straw']);
+  // All of slot 0 goes to another color: nothing else moves.
+  expect(go([8, 1, 5], [1, 2, 5])).toEqual(['0 2 rust', '1 1 rust, in shade', '2 5 straw']);
+  model.slots[0] = { ...model.slots[0]!, name: 'hull', named: true };
+  expect(go([1, 2, 5], [1, 3, 5])![0]).toBe('0 3 hull');
+  // Back to a color that has a slot, and gone: no number is given twice.
+  expect(go([1, 3, 5], [1, 5])).toBeNull();
+  expect(go([1, 5], [1, 3, 5])).toBeNull();
+  expect(go([1, 3, 5], [1, 3, 5, 6])!.at(-1)).toBe('3 6 straw, lit');
+  expect(say(slotsAfter({ ...kit, slotsFrom: 1 }, { slots: [] }, new Set([0]), new Set([8])))).toEqual(['1 8 moss']);
+});
+
+it('gives a slot another color without moving any other, in the list and in the file', async () => {
+  let state = start([5, 5, 2, 2, 1, 1]);
+  state = applyEdit(state, keepSlots(state, 'm', leavingSlots(state.kit, state.kit.models[0]!, state.seats.m!))!);
+  const edit = recolorSlot(state, 'm', 2, 8)!;
+  const before = JSON.stringify(state);
+  state = applyEdit(state, edit);
+  expect(slotsOf(state)).toEqual(['0 rust, in shade', '1 moss', '2 straw']);
+  expect(() => recolorSlot(state, 'm', 8, 5)).toThrow('“straw” is slot 2');
+  const undone = applyEdit(state, inverseOf(edit));
+  expect(JSON.stringify(undone)).toBe(before);
+  state = applyEdit(undone, edit);
+  state = applyEdit(state, beginSlotsAt(state, 1)!);
+  const item = { model: state.kit.models[0]!, mesh: box(), seats: state.seats.m!, files: [] };
+  const { document } = await openGltf('a.glb', await writeGlb(state.kit, [item], { as: 'slots', numbered: true }));
+  const materials = document.getRoot().listMaterials();
+  expect(materials.map((m) => [m.getName(), m.getExtras().slot])).toEqual([
+    ['1-rust, in shade', 1],
+    ['2-moss', 2],
+    ['3-straw', 3],
+  ]);
+  expect(
+    new TextDecoder().decode(writeObj(state.kit, [item], 'c', { as: 'slots', numbered: true })[0]!.bytes).match(/usemtl \S+/g),
+  ).toEqual(['usemtl 1-rust,_in_shade', 'usemtl 2-moss', 'usemtl 3-straw']);
 });

@@ -7,7 +7,8 @@ import { currentOf, useEditor } from '@/state/editor';
 import { notify } from '@/state/notices';
 import { pickFaces } from '@/state/picking';
 import { swatch } from '@/state/pictures';
-import { colorUnseenDark, darkestCell, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
+import { colorUnseenDark, darkestCell, stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
+import { Button } from '@/ui/Button';
 import { Tick } from '@/ui/Tick';
 import { count, number } from '@/ui/words';
 import type { LoadedMesh } from '@/workers/residents';
@@ -49,9 +50,18 @@ const action = 'flex items-center gap-1.5 border-b border-ink font-medium';
 function Found({ loaded }: { loaded: LoadedMesh }) {
   const faces = useUnseen((s) => s.faces[loaded.id]);
   const leaveOut = useUnseen((s) => s.leaveOut);
+  const busy = useUnseen((s) => s.busy[loaded.id]);
   const sheet = useEditor((s) => currentOf(s)?.sheet);
   const parts = useMemo(() => facesByPart(loaded.adjacency, faces ?? []), [loaded, faces]);
-  if (!faces) return <p>Casting rays over the whole sphere…</p>;
+  if (!faces)
+    return busy === undefined ? (
+      <Button onClick={() => void unseenFaces(loaded)}>Look for them</Button>
+    ) : (
+      <div className="flex items-center gap-3">
+        <progress aria-label="Looking for faces never seen" value={busy} max={1} className="h-1.5 min-w-0 flex-1 accent-ink" />
+        <Button onClick={stopLooking}>Stop</Button>
+      </div>
+    );
   if (!faces.length) return <p>Every face of this model can be seen from some side.</p>;
   const dark = sheet && darkestCell(sheet);
   return (

@@ -10,7 +10,8 @@ import { currentOf, useEditor } from '@/state/editor';
 import { pickFaces } from '@/state/picking';
 import { usePick } from '@/state/pickState';
 import { swatch } from '@/state/pictures';
-import { joinSlots, renameSlot, setSlotNumber } from '@/state/slots';
+import { joinSlots, renameSlot, setSlotColor, setSlotNumber } from '@/state/slots';
+import { SlotColors } from '../sheet/SlotColors';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { count, number } from '@/ui/words';
@@ -64,6 +65,9 @@ function SlotRow({ model, slot, others, faces }: { model: Model; slot: LeavingSl
     );
   return (
     <li className={`group flex items-center pr-1 pl-4 hover:bg-wash ${chosen === slot.cell ? 'font-medium' : ''}`}>
+      <SlotColors slot={slot} others={others} onChoose={(cell) => setSlotColor(model, slot.cell, cell)}>
+        <span className="block h-3.5 w-3.5" style={{ background: swatch(findCell(kit, slot.cell)!.cell) }} />
+      </SlotColors>
       <button
         type="button"
         aria-label={`Slot ${slot.number}, ${slot.name}, ${count(faces, 'face')}`}
@@ -72,7 +76,6 @@ function SlotRow({ model, slot, others, faces }: { model: Model; slot: LeavingSl
         className="flex min-w-0 flex-1 items-center gap-2 py-1 text-left"
       >
         <span className="w-5 shrink-0 text-right text-small text-quiet">{slot.number}</span>
-        <span className="h-3 w-3 shrink-0" style={{ background: swatch(findCell(kit, slot.cell)!.cell) }} />
         <span className="min-w-0 flex-1 truncate">{slot.name}</span>
         <span className="text-small text-quiet">{number(faces)}</span>
       </button>

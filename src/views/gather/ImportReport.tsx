@@ -108,7 +108,7 @@ export function ImportReport({ id, report, canReadAgain }: { id: string; report:
         <p className="flex items-center gap-3 border-b border-hairline px-5 py-2.5">
           <span>
             {report.mended > 0
-              ? `${count(report.mended, 'quad')} mended from triangles; export gives the file’s own triangles back.`
+              ? `${count(report.mended, 'quad')} mended from triangles; a GLB gives the file’s own triangles back, an OBJ keeps the quads.`
               : 'The file holds only triangles.'}
           </span>
           {canReadAgain && (

@@ -4,7 +4,8 @@ import { findCell, isTextured, type Model } from '@/core/kit/kit';
 import { leavingSlots } from '@/core/slots/slots';
 import { useEditor } from '@/state/editor';
 import { swatch } from '@/state/pictures';
-import { joinSlots, renameSlot, setSlotNumber } from '@/state/slots';
+import { joinSlots, renameSlot, setSlotColor, setSlotNumber } from '@/state/slots';
+import { SlotColors } from '../sheet/SlotColors';
 
 /** The flat materials by which a model leaves: their numbers, names and colors. */
 export function SlotTable() {
@@ -22,7 +23,9 @@ export function SlotTable() {
         {slots.map((s) => (
           <li key={s.cell} className="flex items-center gap-2 py-0.5">
             <SlotNumber key={s.number} model={model} cell={s.cell} number={s.number} />
-            <span className="h-5 w-5 shrink-0" style={{ background: swatch(findCell(kit, s.cell)!.cell) }} />
+            <SlotColors slot={s} others={slots} onChoose={(cell) => setSlotColor(model, s.cell, cell)}>
+              <span className="block h-5 w-5 shrink-0" style={{ background: swatch(findCell(kit, s.cell)!.cell) }} />
+            </SlotColors>
             <SlotName key={s.name} model={model} number={s.number} name={s.name} />
             <select
               aria-label={`Leave ${s.name} by another slot`}
@@ -43,7 +46,9 @@ export function SlotTable() {
         ))}
       </ul>
       {textured > 0 && <p className="mt-1 text-[12px]">Gradients and art leave as their mean color.</p>}
-      <p className="mt-1 text-[12px] text-quiet">Numbers and names stay the same in later exports.</p>
+      <p className="mt-1 text-[12px] text-quiet">
+        Numbers and names stay the same in later exports; a click on its color gives a slot another one.
+      </p>
     </section>
   );
 }

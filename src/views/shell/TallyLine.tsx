@@ -2,6 +2,8 @@
 import { useMemo } from 'react';
 import { tallyOf } from '@/core/budget/tally';
 import { useEditor } from '@/state/editor';
+import { useHandOff } from '@/state/handOff';
+import { usePictures } from '@/state/pictures';
 import { useThumbnails } from '@/state/thumbnails';
 import { bytes, number } from '@/ui/words';
 
@@ -10,15 +12,21 @@ export function TallyLine() {
   const state = useEditor((s) => s.state);
   const meshes = useEditor((s) => s.meshes);
   const sheetBytes = useThumbnails((s) => s.sheetBytes);
-  const tally = useMemo(() => tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh), [state, meshes]);
+  const { as, meshes: way } = useHandOff();
+  const pictures = usePictures((s) => s.rasters);
+  const isCounting = useEditor((s) => s.preparing > 0 && s.state.kit.models.some((m) => !s.meshes[m.mesh]));
+  const tally = useMemo(
+    () => tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh, { as, meshes: way, pictures }),
+    [state, meshes, as, way, pictures],
+  );
   const { sheets } = state.kit;
   const isOne = sheets.length === 1;
   const size = isOne ? `${sheets[0]!.width}×${sheets[0]!.height}` : number(sheets.length);
   const entries: [string, string, string][] = [
     [
-      number(tally.drawCalls),
-      tally.drawCalls === 1 ? 'draw call' : 'draw calls',
-      'Draw calls of all models: one for each material of each model.',
+      isCounting ? '…' : number(tally.drawCalls),
+      isCounting ? 'counting draw calls' : tally.drawCalls === 1 ? 'draw call' : 'draw calls',
+      `Draw calls of all models as they leave: ${as === 'slots' ? 'as flat materials' : 'on the sheet, see-through colors and faces seen from both sides apart'}, ${way === 'joined' ? 'meshes joined' : 'shared meshes kept'}.`,
     ],
     [
       size,

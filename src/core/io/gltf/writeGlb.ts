@@ -22,6 +22,7 @@ import { encodeSheet, rastersOf } from '../../sheet/encode';
 import {
   groupFaces,
   groupUvs,
+  isGltfModel,
   trianglesByFace,
   type ExportModel,
   type FaceGroup,
@@ -43,6 +44,8 @@ export interface WriteGlbOptions {
   as?: LeaveAs;
   /** `joined` by default: fewest draw calls. `shared`: nodes that showed one mesh share one again where their seats agree. */
   meshes?: Meshes;
+  /** Names of flat materials begin with the number of their slot. */
+  numbered?: boolean;
   /** The pictures that sheets are drawn from. */
   pictures?: KitPictures;
   codecs?: GltfCodecs;
@@ -54,17 +57,17 @@ export interface WriteGlbOptions {
  * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: WriteGlbOptions = {}): Promise<Uint8Array> {
-  const alone = models.length === 1 && isGltf(models[0]!) ? await openSource(models[0]!, options.codecs) : null;
+  const alone = models.length === 1 && isGltfModel(models[0]!) ? await openSource(models[0]!, options.codecs) : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
   const scene = sceneOf(document, kit.name);
   const pictures = options.pictures ?? new Map<string, KitPicture>();
   const materials = new GroupMaterials(document, options.unlit ?? false, pictures);
-  const leave = { as: options.as ?? 'texture', pictures: rastersOf(pictures) };
+  const leave = { as: options.as ?? 'texture', pictures: rastersOf(pictures), numbered: options.numbered ?? false };
   const rights: string[] = [];
   const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];
   for (const item of models) {
-    if (!isGltf(item)) {
+    if (!isGltfModel(item)) {
       const objects = options.meshes === 'shared' ? item.mesh.objects.length : 1;
       scene.addChild(buildNode(document, kit, item, materials, leave, objects));
       continue;
@@ -118,9 +121,6 @@ async function dropUnused(document: Document): Promise<void> {
   await document.transform(prune({ propertyTypes: [TEXTURE, ACCESSOR, BUFFER], ...keep }), unpartition());
 }
 
-export const isGltf = ({ model, mesh, files }: ExportModel): boolean =>
-  model.source.format === 'gltf' && mesh.source?.primitives !== undefined && files.length > 0;
-
 async function openSource({ files }: ExportModel, codecs?: GltfCodecs): Promise<Document> {
   const [main, ...rest] = files;
   const { document } = await openGltf(main!.name, main!.bytes, new Map(rest.map((f) => [f.name, f.bytes])), codecs);
@@ -161,8 +161,8 @@ class GroupMaterials {
 
   readonly of: MaterialFor = (group) => {
     const { flat, sheet, seeThrough, doubleSided } = group;
-    // Models with one name for one color share the material.
-    const key = [flat ? `${flat.name} ${flat.color.join()} ${flat.alpha}` : sheet!.id, seeThrough, doubleSided].join(' ');
+    // Models with one number and name for one color share the material.
+    const key = [flat ? `${flat.number} ${flat.name} ${flat.color.join()} ${flat.alpha}` : sheet!.id, seeThrough, doubleSided].join(' ');
     let material = this.made.get(key);
     if (!material) {
       material = flat ? this.flat(flat) : this.textured(group);
@@ -175,9 +175,9 @@ class GroupMaterials {
     return material;
   };
 
-  private flat({ name, color, alpha }: FlatMaterial): Material {
+  private flat({ number, name, color, alpha }: FlatMaterial): Material {
     const [r, g, b] = color.map(linearFromByte) as [number, number, number];
-    return this.document.createMaterial(name).setBaseColorFactor([r, g, b, alpha]);
+    return this.document.createMaterial(name).setBaseColorFactor([r, g, b, alpha]).setExtras({ slot: number });
   }
 
   private textured({ sheet, seeThrough, doubleSided }: FaceGroup): Material {

@@ -1,0 +1,163 @@
+import { useState, type ReactNode } from 'react';
+import type { Sheet } from '@/core/kit/kit';
+import { leftOutOfPalette, type WrittenKind } from '@/core/palette/paletteFile';
+import { useEditor } from '@/state/editor';
+import { downloadArchive, downloadGlb, downloadObj, downloadSheet, type What } from '@/state/exporting';
+import { useHandOff } from '@/state/handOff';
+import { notify } from '@/state/notices';
+import { downloadPalette } from '@/state/palettes';
+import { setSlotsFrom } from '@/state/slots';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { Tick } from '@/ui/Tick';
+import { Losses } from './Losses';
+import { SlotTable } from './SlotTable';
+import type { Accounts } from './useAccounts';
+
+const run = (work: () => Promise<void>) => () => void work().catch((e: Error) => notify(e.message, { isError: true }));
+
+/** Everything in which a kit leaves. */
+export function Formats({ what, losses }: { what: What; losses: Accounts }) {
+  const { sheets, slotsFrom = 0 } = useEditor((s) => s.state.kit);
+  const { unlit, as, numbered } = useHandOff();
+  return (
+    <ul className="border-t border-ink">
+      <Format
+        name="GLB"
+        does={
+          as === 'texture'
+            ? 'One material for the sheet, its PNG inside, sampled to the nearest texel; see-through colors have a second one. Opens in game engines and viewers.'
+            : 'One flat material for each color, no texture. Opens in game engines and viewers.'
+        }
+        run={run(() => downloadGlb(what))}
+      >
+        <Tick
+          className="mt-2"
+          label="Mark the material as unlit: true colors, whatever the light"
+          value={unlit}
+          onChange={(is) => useHandOff.setState({ unlit: is })}
+        />
+        <div className="mt-2 flex flex-wrap items-center gap-4">
+          <Choice
+            label="Colors leave"
+            value={as}
+            options={[
+              ['texture', 'On one texture'],
+              ['slots', 'As flat materials'],
+            ]}
+            onChange={(to) => useHandOff.setState({ as: to })}
+            className="border border-ink"
+          />
+          {as === 'slots' && (
+            <>
+              <span className="flex items-center gap-2">
+                Numbers begin at
+                <Choice
+                  label="Numbers begin at"
+                  value={slotsFrom === 1 ? '1' : '0'}
+                  options={[
+                    ['0', '0'],
+                    ['1', '1'],
+                  ]}
+                  onChange={(to) => setSlotsFrom(to === '1' ? 1 : 0)}
+                  className="border border-ink"
+                />
+              </span>
+              <Tick label="Numbers in names: 2-rust" value={numbered} onChange={(is) => useHandOff.setState({ numbered: is })} />
+            </>
+          )}
+        </div>
+        {as === 'slots' && <SlotTable />}
+      </Format>
+      <Format
+        name="OBJ"
+        does={`OBJ with MTL${as === 'texture' ? ' and PNG' : ''} in one zip. Faces keep all their corners.`}
+        run={run(() => downloadObj(what))}
+      >
+        <Losses title="What does not leave in the OBJ" losses={losses.asObj} />
+      </Format>
+      {sheets.map((s) => (
+        <Format
+          key={s.id}
+          name="Sheet"
+          does={`“${s.name}”, ${s.width} × ${s.height} texels, as a PNG.`}
+          run={run(() => downloadSheet(s.id))}
+        />
+      ))}
+      <PaletteFormat sheets={sheets} />
+      <Format
+        name="Kit archive"
+        does="The whole kit in one zip, to keep or to open in another browser: a JSON document, the files and pictures as they came, and meshes and seats in arrays of our own."
+        run={run(downloadArchive)}
+      />
+    </ul>
+  );
+}
+
+function Format({ name, does, run: onClick, children }: { name: string; does: string; run: () => void; children?: ReactNode }) {
+  return (
+    <li className="flex items-start gap-4 border-b border-hairline py-4">
+      <div className="min-w-0 flex-1">
+        <h2 className="text-phrase font-bold">{name}</h2>
+        <p className="text-[#444]">{does}</p>
+        {children}
+      </div>
+      <Button kind="solid" aria-label={`Download ${name}`} onClick={onClick}>
+        Download
+      </Button>
+    </li>
+  );
+}
+
+const paletteKinds: [WrittenKind, string][] = [
+  ['gpl', '.gpl, with roles as names'],
+  ['pal-text', '.pal, text'],
+  ['pal-riff', '.pal, RIFF'],
+  ['hex', '.hex list'],
+  ['css', 'CSS custom properties'],
+  ['tokens', 'JSON design tokens'],
+  ['pixels', 'PNG, one pixel a color'],
+];
+
+/** The sheet's colors as a palette file for other programs. */
+function PaletteFormat({ sheets }: { sheets: readonly Sheet[] }) {
+  const [kind, setKind] = useState<WrittenKind>('gpl');
+  const [chosen, setChosen] = useState('');
+  const sheet = sheets.find((s) => s.id === chosen) ?? sheets[0]!;
+  const left = leftOutOfPalette(kind, sheet);
+  return (
+    <Format
+      name="Palette"
+      does="The colors alone, in the order of the tray, for other programs."
+      run={run(() => downloadPalette(sheet.id, kind))}
+    >
+      {sheets.length > 1 && (
+        <select
+          aria-label="Sheet of the palette file"
+          value={sheet.id}
+          onChange={(e) => setChosen(e.target.value)}
+          className="mt-2 mr-2 h-[28px] border border-ink bg-white px-2"
+        >
+          {sheets.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+      )}
+      <select
+        aria-label="Kind of palette file"
+        value={kind}
+        onChange={(e) => setKind(e.target.value as WrittenKind)}
+        className="mt-2 h-[28px] border border-ink bg-white px-2"
+      >
+        {paletteKinds.map(([key, word]) => (
+          <option key={key} value={key}>
+            {word}
+          </option>
+        ))}
+      </select>
+      {left.length > 0 && <p className="mt-2 text-[12px]">Not in it: {left.join(' ')}</p>}
+    </Format>
+  );
+}

@@ -1,0 +1,82 @@
+import { useEffect, useMemo, useState } from 'react';
+import type { Cost } from '@/core/budget/tally';
+import type { Meshes } from '@/core/io/exportModel';
+import { useEditor } from '@/state/editor';
+import { costBefore, lossesAsObj, measureGlb, type What } from '@/state/exporting';
+import { useHandOff } from '@/state/handOff';
+import { useUnseen } from '@/state/unseen';
+import type { Measured } from '@/workers/leaving';
+
+export interface Accounts {
+  before: (Cost & { fileBytes: number }) | null;
+  after: Partial<Record<Meshes, Measured>>;
+  asObj: Measured['losses'];
+  /** The figures are being taken anew. */
+  isMeasuring: boolean;
+  problem: string;
+}
+
+/** Milliseconds without a change after which figures are taken. */
+const rest = 250;
+
+/** Figures of what came and of what would leave, in both ways; the chosen one is measured first. Taken anew when something changed that is in the file. */
+export function useAccounts(what: What): Accounts {
+  const { models, sheets, slotsFrom } = useEditor((s) => s.state.kit);
+  const seats = useEditor((s) => s.state.seats);
+  const modelId = useEditor((s) => s.modelId);
+  const isReady = useEditor((s) => s.preparing === 0 && s.state.kit.models.length > 0);
+  const options = useHandOff();
+  const { leaveOut, faces } = useUnseen();
+  const which = what === 'model' ? modelId : '';
+  const came = models
+    .filter((m) => !which || m.id === which)
+    .map((m) => m.mesh)
+    .join();
+  const left = leaveOut ? faces : null;
+  const [before, setBefore] = useState<Accounts['before']>(null);
+  const [found, setFound] = useState<{ of: unknown; after: Accounts['after']; asObj: Measured['losses'] }>({
+    of: null,
+    after: {},
+    asObj: [],
+  });
+  const [problem, setProblem] = useState('');
+
+  useEffect(() => {
+    if (!isReady) return;
+    let isLatest = true;
+    costBefore(what).then(
+      (cost) => isLatest && setBefore(cost),
+      (e: Error) => isLatest && setProblem(e.message),
+    );
+    return () => {
+      isLatest = false;
+    };
+  }, [what, came, isReady]);
+
+  // Names of what the figures are about: as long as these stay, so do the figures.
+  const of = useMemo(
+    () => ({ models, sheets, slotsFrom, seats, which, options, left }),
+    [models, sheets, slotsFrom, seats, which, options, left],
+  );
+  useEffect(() => {
+    if (!isReady) return;
+    let isLatest = true;
+    const measure = async () => {
+      const ways: Meshes[] = of.options.meshes === 'joined' ? ['joined', 'shared'] : ['shared', 'joined'];
+      const after: Accounts['after'] = {};
+      const asObj = await lossesAsObj(what, of.options);
+      for (const meshes of ways) {
+        if (!isLatest) return;
+        after[meshes] = await measureGlb(what, { ...of.options, meshes });
+        if (isLatest) setFound({ of, after: { ...after }, asObj });
+      }
+      if (isLatest) setProblem('');
+    };
+    const timer = setTimeout(() => measure().catch((e: Error) => isLatest && setProblem(e.message)), rest);
+    return () => {
+      isLatest = false;
+      clearTimeout(timer);
+    };
+  }, [what, of, isReady]);
+  return { before, after: found.after, asObj: found.asObj, isMeasuring: found.of !== of || Object.keys(found.after).length < 2, problem };
+}
