@@ -146,11 +146,13 @@ export async function mirrorPick(): Promise<void> {
 }
 
 /**
- * Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. `colored`: the faces that the drag colored with
+ * Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. `isNear`: whether a face lies in the outline or
+ * close to it. `colored`: the faces that the drag colored with
  * a cell, where it did not pick them, and the edit that did it.
  */
 export async function lookForMissed(
   seen: Uint8Array | null,
+  isNear: (face: number) => boolean,
   colored?: { faces: Uint32Array; cell: number; joins: Edit | null },
 ): Promise<void> {
   const { loaded, cells } = current() ?? {};
@@ -158,9 +160,12 @@ export async function lookForMissed(
   const { picked, version } = usePick.getState();
   const taken = colored ? flagsOf(colored.faces, picked.length) : picked;
   const isSmall = picked.length <= pageLimit;
-  const { left, lone } = isSmall ? missedFaces(loaded.adjacency, taken) : await coreWorker().missedFaces(loaded.id, taken);
+  const found = isSmall ? missedFaces(loaded.mesh, loaded.adjacency, taken) : await coreWorker().missedFaces(loaded.id, taken);
   if (usePick.getState().version !== version) return;
-  const wanted = left.filter((f) => (!seen || seen[f]) && (!colored || cells[f] !== colored.cell));
+  const { lone } = found;
+  // What lies clear of the outline was left out on purpose.
+  const left = found.left.filter((gap) => gap.every(isNear)).flatMap((gap) => [...gap]);
+  const wanted = Uint32Array.from(left.filter((f) => (!seen || seen[f]) && (!colored || cells[f] !== colored.cell))).sort();
   if (colored) {
     if (wanted.length) usePick.setState({ missed: { left: wanted, lone: new Uint32Array(0), cell: colored.cell, joins: colored.joins } });
   } else if (wanted.length || lone.length) usePick.setState({ missed: { left: wanted, lone } });

@@ -31,7 +31,7 @@ export function dragAct({ add, take }: DragKeys): 'pick' | 'add' | 'take' | 'bot
 
 /**
  * Faces that a finished box, lasso or brush took. `before`: the pick as it was when the drag began; `seen`: 1 for faces that own a pixel, where only what is seen was taken;
- * `small`: faces without one that are seen all the same, which join when rays have found them.
+ * `small`: faces without one that are seen all the same, which join when rays have found them; `isNear`: whether a face lies in what was drawn or close to it.
  */
 export async function takeDragged(
   taken: Uint32Array,
@@ -39,6 +39,7 @@ export async function takeDragged(
   keys: DragKeys,
   seen: Uint8Array | null,
   small: Promise<Uint32Array> = Promise.resolve(new Uint32Array(0)),
+  isNear: (face: number) => boolean = () => true,
 ): Promise<void> {
   const act = dragAct(keys);
   const { cell } = useColoring.getState();
@@ -60,11 +61,15 @@ export async function takeDragged(
   if (usePick.getState().version !== version) return;
   if (isColoring) {
     if (joining.length) colored = colorFaces(joining, cell, { joins: colored }) ?? colored;
-    await lookForMissed(seen && withSmall(seen, joining), { faces: Uint32Array.from([...faces, ...joining]), cell, joins: colored });
+    await lookForMissed(seen && withSmall(seen, joining), isNear, {
+      faces: Uint32Array.from([...faces, ...joining]),
+      cell,
+      joins: colored,
+    });
     return;
   }
   if (joining.length) apply(Uint32Array.from(new Set([...faces, ...joining])));
-  await lookForMissed(seen && withSmall(seen, joining));
+  await lookForMissed(seen && withSmall(seen, joining), isNear);
   const { missed } = usePick.getState();
   announce(`${countWords()}${missed?.left.length ? `; ${missed.left.length} small faces beside them are not` : ''}`);
 

@@ -1,7 +1,6 @@
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Edit } from '@/core/edit/edit';
-import type { Missed } from '@/core/pick/change';
 import { perKit } from './session';
 
 /** Which faces of the model in view are picked, and which ones a click would take. Arrays are changed in place; the versions tell. */
@@ -20,12 +19,14 @@ export interface PickState {
   face: number;
   /** The edge and the corner of that face that the pointer is nearest to. */
   spot: Spot;
+  /** The edge or corner was chosen by a key, and holds until the pointer leaves the face. */
+  isSpotHeld: boolean;
   /** Picked faces of other models, by model id: the pick may go through the whole kit. */
   elsewhere: Readonly<Record<string, Uint32Array>>;
   /** The border of the pick as edges, as the corner that stands for each; `null` while it is not asked for. */
   edges: Uint32Array | null;
   /** What a drag may have left out, or taken by accident; `cell`: the drag colored faces with it, instead of picking them, by the edit `joins`. */
-  missed: (Missed & { cell?: number; joins?: Edit | null }) | null;
+  missed: { left: Uint32Array; lone: Uint32Array; cell?: number; joins?: Edit | null } | null;
   /** Other faces that share texels of a piece of art with the face under the pointer. */
   sharing: Uint32Array;
   /** What a click there would take. */
@@ -42,6 +43,8 @@ export interface PickState {
 export interface Spot {
   edge: number;
   corner: number;
+  /** Whether the pointer lies so near that edge that it says which one is meant; else the likeliest ring is. */
+  isNearEdge?: boolean;
 }
 
 const none = new Uint32Array(0);
@@ -57,6 +60,7 @@ export const usePick = perKit(
     past: [],
     face: -1,
     spot: { edge: 0, corner: 0 },
+    isSpotHeld: false,
     elsewhere: nowhere,
     edges: null,
     missed: null,

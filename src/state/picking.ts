@@ -1,6 +1,7 @@
 import { facesWhere } from '@/core/mesh/facesWhere';
 import type { Edit } from '@/core/edit/edit';
 import { findCell } from '@/core/kit/kit';
+import { likeliestEdge } from '@/core/pick/ring';
 import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
 import { sharedTexels } from '@/core/seat/sharedTexels';
 import { coreWorker } from '@/workers/client';
@@ -47,11 +48,25 @@ async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
 export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
   const before = usePick.getState();
   const { scope } = usePhrase.getState();
+  const isHeld = before.isSpotHeld && before.face === face;
+  const next = isHeld ? before.spot : spot && meantSpot(face, spot);
   const isSameSpot =
-    !spot || ((scope !== 'ring' || spot.edge === before.spot.edge) && (scope !== 'fan' || spot.corner === before.spot.corner));
+    !next || ((scope !== 'ring' || next.edge === before.spot.edge) && (scope !== 'fan' || next.corner === before.spot.corner));
   if (before.face === face && isSameSpot) return;
-  usePick.setState({ face, sharing: sharingWith(face), ...(spot && { spot }) });
+  usePick.setState({ face, isSpotHeld: isHeld, sharing: sharingWith(face), ...(next && { spot: next }) });
   await refreshWouldTake();
+}
+
+/** The edge that is meant for a ring: the one that the pointer is near, else that of the likeliest ring. */
+function meantSpot(face: number, spot: Spot): Spot {
+  const adjacency = current()?.loaded?.adjacency;
+  if (face < 0 || !adjacency || spot.isNearEdge !== false || usePhrase.getState().scope !== 'ring') return spot;
+  return { ...spot, edge: likeliestEdge(adjacency, face) };
+}
+
+/** A click takes what was lit: the spot on the face under the pointer stays as it was shown. */
+export function spotOfClick(face: number, spot: Spot): void {
+  if (usePick.getState().face !== face) usePick.setState({ spot: meantSpot(face, spot) });
 }
 
 function sharingWith(face: number): Uint32Array {
@@ -233,6 +248,9 @@ export function takeCellUnderPointer(): void {
   announce(`${roleOfCell(cell) || 'color'} taken`);
 }
 
+useEditor.subscribe((now, before) => {
+  if (now.modelId !== before.modelId) lastClick = null;
+});
 // What a click would take follows the phrase and the colors.
 // A click under another phrase is a first one.
 usePhrase.subscribe(() => {

@@ -4,7 +4,7 @@ import { type Brush, facesThroughBrush } from '@/core/pick/brush';
 import { type Missed, missedFaces, ringsFrom } from '@/core/pick/change';
 import { likeFaces } from '@/core/pick/likeParts';
 import { type Outline, projectVertices } from '@/core/pick/outline';
-import { nearestCorner, nearestEdge } from '@/core/pick/ring';
+import { isNearEdge, nearestCorner, nearestEdge } from '@/core/pick/ring';
 import { type PickRequest, facesOf } from '@/core/pick/scopes';
 import { type MirrorPlane, type Symmetry, mirrorPlanes, twinsAcross } from '@/core/pick/symmetry';
 import type { PresentView } from '@/core/view/presentView';
@@ -20,6 +20,8 @@ export interface Hit {
   face: number;
   edge: number;
   corner: number;
+  /** Whether it lies so near that edge that this one is meant. */
+  isNearEdge: boolean;
 }
 
 /** Meshes whose never-seen faces are no longer asked for. */
@@ -38,7 +40,13 @@ export const picking = {
     const face = triangles.face[hit.faceIndex]!;
     const start = mesh.faceStart[face]!;
     const point = hit.point.toArray();
-    return { face, edge: nearestEdge(mesh, adjacency, face, point) - start, corner: nearestCorner(mesh, adjacency, face, point) - start };
+    const edge = nearestEdge(mesh, adjacency, face, point);
+    return {
+      face,
+      edge: edge - start,
+      corner: nearestCorner(mesh, adjacency, face, point) - start,
+      isNearEdge: isNearEdge(mesh, adjacency, face, edge, point),
+    };
   },
 
   /** Floods that are too large for the page. */
@@ -55,7 +63,10 @@ export const picking = {
   },
 
   /** What a drag may have left out or taken by accident, on meshes too large for the page. */
-  missedFaces: (id: string, picked: Uint8Array): Missed => missedFaces(residents.get(id)!.loaded.adjacency, picked),
+  missedFaces(id: string, picked: Uint8Array): Missed {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return missedFaces(mesh, adjacency, picked);
+  },
 
   /** How many rings each face lies from the pick, on such meshes. */
   ringsFrom: (id: string, picked: Uint8Array): Float32Array => ringsFrom(residents.get(id)!.loaded.adjacency, picked),

@@ -4,7 +4,7 @@ import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
-import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink } from './change';
+import { type Missed, fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink } from './change';
 import { borderOf, edgeCorner, lengthOfEdges } from './edges';
 import { likeFaces, partMaps } from './likeParts';
 import { facesOfSpans, spansOfFaces } from './namedPicks';
@@ -156,15 +156,46 @@ describe('changing the pick', () => {
     expect(listOf(growToCreases(adjacency, flagsOf([0], 36), 30))).toHaveLength(36);
     const ring = [7, 8, 9, 13, 15, 19, 20, 21];
     expect(listOf(fillHoles(adjacency, flagsOf(ring, 36)))).toEqual([...ring, 14].sort((a, b) => a - b));
-    expect([...missedFaces(adjacency, flagsOf(ring, 36)).left]).toEqual([14]);
+    const lists = (missed: Missed) => missed.left.map((gap) => [...gap]);
+    expect(lists(missedFaces(floor, adjacency, flagsOf(ring, 36)))).toEqual([[14]]);
     // A small strip along one side, and a lone small face far from the pick.
     const uneven = grid(6);
     for (let v = 0; v < 49; v++) if (uneven.positions[v * 3] === 6) uneven.positions[v * 3] = 5.2;
     const small = adjacencyOf(uneven);
-    const lone = missedFaces(small, flagsOf([0, 1, 2, 6, 7, 8, 35], 36));
+    const lone = missedFaces(uneven, small, flagsOf([0, 1, 2, 6, 7, 8, 35], 36));
     expect([...lone.lone]).toEqual([35]);
+    // A row of small faces along the end of the deck was plainly left out; one small face in a notch was not.
+    const most = Array.from({ length: 36 }, (_, f) => f).filter((f) => f % 6 < 5);
+    expect(lists(missedFaces(uneven, small, flagsOf(most, 36)))).toEqual([]);
+    const notch = [...most, 5, 11, 23, 29, 35];
+    expect(lists(missedFaces(uneven, small, flagsOf(notch, 36)))).toEqual([[17]]);
+    // A leg without its foot: few faces, closed off by the pick, but they bulge out.
+    const leg = tube(8, 6);
+    const around = adjacencyOf(leg);
+    const foot = Array.from({ length: 8 * 6 }, (_, f) => f);
+    expect(lists(missedFaces(leg, around, flagsOf(foot, around.areas.length)))).toEqual([]);
+    // The same border with a flat lid is a gap.
+    const lid = { ...leg, positions: leg.positions.map((v, i) => (i % 3 === 1 && i >= leg.positions.length - 3 ? 6 : v)) };
+    expect(lists(missedFaces(lid, adjacencyOf(lid), flagsOf(foot, around.areas.length)))).toEqual([[48, 49, 50, 51]]);
   });
 });
+
+/** A tube of square quads, open below, with a pointed end of four faces of two segments each. */
+function tube(around: number, rows: number): PolyMesh {
+  const positions: number[] = [];
+  for (let y = 0; y <= rows; y++)
+    for (let a = 0; a < around; a++) positions.push(Math.cos((a / around) * 2 * Math.PI), y, Math.sin((a / around) * 2 * Math.PI));
+  positions.push(0, rows + 3, 0);
+  const faces: number[][] = [];
+  for (let y = 0; y < rows; y++)
+    for (let a = 0; a < around; a++) {
+      const next = (a + 1) % around;
+      faces.push([y * around + a, (y + 1) * around + a, (y + 1) * around + next, y * around + next]);
+    }
+  const top = rows * around;
+  for (let a = 0; a < around; a += 2) faces.push([top + a, positions.length / 3 - 1, top + ((a + 2) % around), top + a + 1]);
+  return meshFromLists({ positions, faces });
+}
 
 it('finds the plane that mirrors a mesh, twins that choose each other, and faces that are their own', () => {
   const bell = boxes([{ at: [1, 0, 0] }, { at: [-1, 0, 0], mirror: true }, { at: [7, 5, 5], scale: 0.3 }]);

@@ -1,5 +1,6 @@
 import type { Adjacency } from '../mesh/adjacency';
 import { facesWhere } from '../mesh/facesWhere';
+import type { PolyMesh } from '../mesh/polyMesh';
 import { pointCorners } from './points';
 
 /** Flags of picked faces, 1 for each; all functions here return new flags and leave theirs alone. */
@@ -103,6 +104,9 @@ export function fillHoles(adjacency: Adjacency, picked: Flags): Flags {
 interface Area {
   faces: number[];
   area: number;
+  /** Lengths of its border in all, and of that against picked faces; 0 where no positions were given. */
+  border: number;
+  against: number;
   /** Whether all of its border lies against picked faces, and there is one. */
   isEnclosed: boolean;
   /** Whether it touches a picked face at all. */
@@ -110,7 +114,7 @@ interface Area {
 }
 
 /** Areas of unpicked faces, each connected over edges; the largest one of a part counts as its surroundings, never as enclosed. */
-function unpickedAreas(adjacency: Adjacency, picked: Flags): Area[] {
+function unpickedAreas(adjacency: Adjacency, picked: Flags, mesh?: PolyMesh): Area[] {
   const { faceStart, neighbour, cornerFace, areas, part } = adjacency;
   const seen = picked.slice();
   const found: (Area & { part: number })[] = [];
@@ -118,15 +122,21 @@ function unpickedAreas(adjacency: Adjacency, picked: Flags): Area[] {
     if (seen[first]) continue;
     seen[first] = 1;
     const faces = [first];
-    const one = { faces, area: 0, isEnclosed: true, isBeside: false, part: part[first]! };
+    const one = { faces, area: 0, border: 0, against: 0, isEnclosed: true, isBeside: false, part: part[first]! };
     for (let i = 0; i < faces.length; i++) {
       const f = faces[i]!;
       one.area += areas[f]!;
       for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
         const d = neighbour[c]!;
-        if (d < 0) one.isEnclosed = false;
-        else if (picked[cornerFace[d]!]) one.isBeside = true;
-        else if (!seen[cornerFace[d]!]) {
+        if (d < 0 || picked[cornerFace[d]!]) {
+          const length = mesh ? edgeLength(mesh, c, c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!) : 0;
+          one.border += length;
+          if (d < 0) one.isEnclosed = false;
+          else {
+            one.isBeside = true;
+            one.against += length;
+          }
+        } else if (!seen[cornerFace[d]!]) {
           seen[cornerFace[d]!] = 1;
           faces.push(cornerFace[d]!);
         }
@@ -143,17 +153,26 @@ function unpickedAreas(adjacency: Adjacency, picked: Flags): Area[] {
 }
 
 export interface Missed {
-  /** Small faces that the picked area encloses, or that lie beside it on their own. */
-  left: Uint32Array;
+  /** Gaps of the pick, each with its faces: few and small beside it, and bordered mostly by it. */
+  left: Uint32Array[];
   /** Lone small faces that were taken although nothing around them is picked. */
   lone: Uint32Array;
 }
 
-/** A face or area counts as small below this share of the mean picked face's area, or of as few faces as this. */
-const small = { share: 0.5, faces: 6 };
+function edgeLength({ positions, cornerVertex }: PolyMesh, c: number, d: number): number {
+  const [a, b] = [cornerVertex[c]! * 3, cornerVertex[d]! * 3];
+  return Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!);
+}
+
+/**
+ * What counts as a gap of the pick: at most so many faces, so large a share of the picked area, so much of the border against picked faces, and no more area than such a border can
+ * hold flat (a circle holds 1/4π of its square): what holds more bulges out, like a foot or a forearm, and was left out on purpose. `share`: of the mean picked face, for faces
+ * that the pick does not enclose and for lone ones.
+ */
+const small = { share: 0.5, faces: 6, area: 0.15, against: 0.5, flat: 0.085 };
 
 /** What a box, lasso or brush is likely to have left out, or taken, by accident. */
-export function missedFaces(adjacency: Adjacency, picked: Flags): Missed {
+export function missedFaces(mesh: PolyMesh, adjacency: Adjacency, picked: Flags): Missed {
   const { areas, faceStart, neighbour, cornerFace, part, partStart, partFaces } = adjacency;
   let count = 0;
   let sum = 0;
@@ -162,12 +181,13 @@ export function missedFaces(adjacency: Adjacency, picked: Flags): Missed {
       count++;
       sum += areas[f]!;
     }
-  if (count < 2) return { left: new Uint32Array(0), lone: new Uint32Array(0) };
+  if (count < 2) return { left: [], lone: new Uint32Array(0) };
   const mean = sum / count;
-  const left: number[] = [];
-  for (const { faces, area, isEnclosed, isBeside } of unpickedAreas(adjacency, picked)) {
-    const isSmall = faces.length <= small.faces && area / faces.length <= mean * small.share;
-    if ((isEnclosed && area <= sum * small.share) || (isBeside && isSmall)) left.push(...faces);
+  const left: Uint32Array[] = [];
+  for (const { faces, area, border, against, isEnclosed, isBeside } of unpickedAreas(adjacency, picked, mesh)) {
+    if (!isBeside || faces.length > small.faces || area > sum * small.area) continue;
+    if (against < border * small.against || area > small.flat * border ** 2) continue;
+    if (isEnclosed || area / faces.length <= mean * small.share) left.push(Uint32Array.from(faces).sort());
   }
   const lone: number[] = [];
   for (let f = 0; f < picked.length; f++) {
@@ -182,5 +202,5 @@ export function missedFaces(adjacency: Adjacency, picked: Flags): Missed {
       partStart[p + 1]! - partStart[p]! <= 1 || partFaces.subarray(partStart[p]!, partStart[p + 1]!).every((g) => picked[g]);
     if (!hasFriend && !isWholePart) lone.push(f);
   }
-  return { left: Uint32Array.from(left).sort(), lone: Uint32Array.from(lone) };
+  return { left, lone: Uint32Array.from(lone) };
 }

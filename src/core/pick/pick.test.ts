@@ -4,6 +4,7 @@ import { takeFaces } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, grid } from '@tests/meshes';
 import { meshFromLists } from '../mesh/build';
+import { isNearEdge, likeliestEdge, ringThrough } from './ring';
 import { facesOf, widerScope, type Scope } from './scopes';
 import { proposeAngles } from './proposeAngles';
 
@@ -79,4 +80,49 @@ it('proposes angles between a round wall and its rim', () => {
   expect(flat).toBeLessThan(22);
   expect(smooth).toBeGreaterThan(23);
   expect(smooth).toBeLessThan(90);
+});
+
+describe('rings', () => {
+  /** A quad (0) whose east side leads round through three others to its north side; one quad each hangs at its south and west. */
+  const knot = meshFromLists({
+    positions: [0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 2, 0, 0, 2, 1, 0, 0, 2, 0, 1, 2, 0, 0, -1, 0, 1, -1, 0, -1, 1, 0, -1, 0, 0],
+    faces: [
+      [0, 1, 2, 3],
+      [2, 1, 4, 5],
+      [5, 4, 6, 7],
+      [7, 6, 3, 2],
+      [1, 0, 8, 9],
+      [0, 3, 10, 11],
+    ],
+  });
+  const adjacency = adjacencyOf(knot);
+
+  it('that cross themselves hold each face once, and both ends', () => {
+    expect([...ringThrough(knot, adjacency, 1)]).toEqual([5, 0, 1, 2, 3, 4]);
+    for (const edge of [0, 2, 3]) expect([...ringThrough(knot, adjacency, edge)].sort()).toEqual([0, 1, 2, 3, 4, 5]);
+  });
+
+  it('are offered closed before open, and of two alike the shorter', () => {
+    const rim: number[] = [];
+    for (let y = 0; y < 4; y++) for (let a = 0; a < 12; a++) rim.push(Math.cos((a / 6) * Math.PI), y, Math.sin((a / 6) * Math.PI));
+    const faces = Array.from({ length: 36 }, (_, i) => {
+      const [y, a] = [Math.floor(i / 12), i % 12];
+      return [y * 12 + a, (y + 1) * 12 + a, (y + 1) * 12 + ((a + 1) % 12), y * 12 + ((a + 1) % 12)];
+    });
+    const tube = meshFromLists({ positions: rim, faces });
+    const round = adjacencyOf(tube);
+    expect([...ringThrough(tube, round, 14 * 4 + likeliestEdge(round, 14))].sort((p, q) => p - q)).toEqual(
+      Array.from({ length: 12 }, (_, a) => 12 + a),
+    );
+    const floor = adjacencyOf(grid(4));
+    const strip = { ...grid(4), faceStart: grid(4).faceStart.slice(0, 9), cornerVertex: grid(4).cornerVertex.slice(0, 32) };
+    expect(floor.areas).toHaveLength(16);
+    const narrow = adjacencyOf({ ...strip, faceSlot: new Uint16Array(8), faceObject: new Uint16Array(8) });
+    expect(ringThrough(strip, narrow, likeliestEdge(narrow, 1) + 4)).toHaveLength(2);
+  });
+
+  it('go by an edge that the pointer is near', () => {
+    expect(isNearEdge(knot, adjacency, 0, 0, [0.5, 0.1, 0])).toBe(true);
+    expect(isNearEdge(knot, adjacency, 0, 0, [0.5, 0.4, 0])).toBe(false);
+  });
 });

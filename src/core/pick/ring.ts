@@ -9,10 +9,7 @@ export function ringThrough(mesh: PolyMesh, adjacency: Adjacency, edge: number):
   const face = adjacency.cornerFace[edge]!;
   const size = sizeOf(adjacency, face);
   if (size === 4) {
-    const ahead = runOfQuads(adjacency, edge);
-    if (ahead.isClosed) return Uint32Array.from(ahead.faces);
-    const behind = runOfQuads(adjacency, opposite(adjacency, edge));
-    return Uint32Array.from([...behind.faces.slice(1).reverse(), ...ahead.faces]);
+    return Uint32Array.from(ringOfQuads(adjacency, edge).faces);
   }
   if (size !== 3) return Uint32Array.of(face);
   const ahead = runOfTriangles(mesh, adjacency, edge);
@@ -60,22 +57,58 @@ function nextInFace({ cornerFace, faceStart }: Adjacency, corner: number, by = 1
 
 const opposite = (adjacency: Adjacency, edge: number) => nextInFace(adjacency, edge, 2);
 
-/** Faces from the one that has the edge, over the edge, and on. */
+/** All faces of a ring over quads, in its order, each once: where it crosses itself it goes on. */
+function ringOfQuads(adjacency: Adjacency, edge: number): { faces: number[]; isClosed: boolean } {
+  const ahead = runOfQuads(adjacency, edge);
+  if (ahead.isClosed) return { faces: [...new Set(ahead.faces)], isClosed: true };
+  const behind = runOfQuads(adjacency, opposite(adjacency, edge));
+  return { faces: [...new Set([...behind.faces.slice(1).reverse(), ...ahead.faces])], isClosed: false };
+}
+
+/** Faces from the one that has the edge, over the edge, and on. A face that is crossed both ways is there twice. */
 function runOfQuads(adjacency: Adjacency, edge: number): { faces: number[]; isClosed: boolean } {
-  const start = adjacency.cornerFace[edge]!;
-  const seen = new Set([start]);
-  const faces = [start];
+  const { cornerFace, faceStart, neighbour } = adjacency;
+  // Of the two ways through a quad only one is this run's.
+  const wayOf = (c: number) => cornerFace[c]! * 2 + ((c - faceStart[cornerFace[c]!]!) % 2);
+  const first = wayOf(edge);
+  const seen = new Set([first]);
+  const faces = [cornerFace[edge]!];
   for (let c = edge; ;) {
-    const over = adjacency.neighbour[c]!;
+    const over = neighbour[c]!;
     if (over < 0) return { faces, isClosed: false };
-    const face = adjacency.cornerFace[over]!;
-    if (face === start) return { faces, isClosed: true };
-    // A run that meets itself crosswise ends there.
-    if (seen.has(face) || sizeOf(adjacency, face) !== 4) return { faces, isClosed: false };
-    seen.add(face);
-    faces.push(face);
+    const way = wayOf(over);
+    if (way === first) return { faces, isClosed: true };
+    if (seen.has(way) || sizeOf(adjacency, cornerFace[over]!) !== 4) return { faces, isClosed: false };
+    seen.add(way);
+    faces.push(cornerFace[over]!);
     c = opposite(adjacency, over);
   }
+}
+
+/**
+ * The edge of a face whose ring one most likely means, where the pointer says nothing: a closed ring before an open one, and of two alike the shorter. Counted from the face's first
+ * corner; 0 on a face that is no quad.
+ */
+export function likeliestEdge(adjacency: Adjacency, face: number): number {
+  if (sizeOf(adjacency, face) !== 4) return 0;
+  const start = adjacency.faceStart[face]!;
+  const [p, q] = [ringOfQuads(adjacency, start), ringOfQuads(adjacency, start + 1)];
+  if (p.isClosed !== q.isClosed) return p.isClosed ? 0 : 1;
+  return p.faces.length <= q.faces.length ? 0 : 1;
+}
+
+/** Whether a point on a face lies so near one of its edges, beside the face's size, that this one is meant. */
+export function isNearEdge(mesh: PolyMesh, adjacency: Adjacency, face: number, edge: number, point: readonly number[]): boolean {
+  const [a, b] = [positionOf(mesh, edge), positionOf(mesh, nextInFace(adjacency, edge))];
+  const along = sub(b, a);
+  const t = Math.max(0, Math.min(1, dot(sub(point, a), along) / (dot(along, along) || 1)));
+  const away = length(
+    sub(
+      point,
+      a.map((v, k) => v + along[k]! * t),
+    ),
+  );
+  return away < 0.18 * Math.sqrt(adjacency.areas[face]!);
 }
 
 function runOfTriangles(mesh: PolyMesh, adjacency: Adjacency, edge: number): number[] {

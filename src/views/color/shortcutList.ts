@@ -16,7 +16,7 @@ import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, t
 import { rememberPick } from '@/state/namedPicks';
 import { letPickGo, usePick } from '@/state/pickState';
 import { usePhrase, usesAngle, type Drag } from '@/state/phrase';
-import { frame, useView } from '@/state/viewState';
+import { frame, lookFrom, useView } from '@/state/viewState';
 
 const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
 const nextDrag = (): void => usePhrase.setState(({ drag }) => ({ drag: drags[(drags.indexOf(drag) + 1) % drags.length]! }));
@@ -26,6 +26,8 @@ export interface Shortcut {
   keys: readonly string[];
   ctrl?: boolean;
   shift?: boolean;
+  /** `KeyboardEvent.code`, where Shift makes other characters on each keyboard. */
+  code?: string;
   /** How the keys are written. */
   shown: string;
   does: string;
@@ -53,7 +55,7 @@ function turnSpot(): void {
   const start = current()?.loaded?.mesh.faceStart;
   if (!start || face < 0) return;
   const next = (n: number) => (n + 1) % (start[face + 1]! - start[face]!);
-  usePick.setState({ spot: { edge: next(spot.edge), corner: next(spot.corner) } });
+  usePick.setState({ spot: { edge: next(spot.edge), corner: next(spot.corner) }, isSpotHeld: true });
   void refreshWouldTake();
 }
 
@@ -91,6 +93,26 @@ export const shortcutGroups: ShortcutGroup[] = [
         shown: 'M',
         does: 'the mirrored twin goes along, on and off',
         run: () => usePhrase.setState((p) => ({ mirror: p.mirror === 'nowhere' ? 'across' : 'nowhere' })),
+      },
+    ],
+  },
+  {
+    name: 'The view',
+    list: [
+      ...(['front', 'back', 'left', 'right', 'top', 'bottom', 'free'] as const).map((side, i): Shortcut => ({
+        keys: [],
+        code: `Digit${i + 1}`,
+        shift: true,
+        shown: `Shift ${i + 1}`,
+        does: side === 'free' ? 'free again, with perspective' : `from the ${side}, without perspective`,
+        run: () => lookFrom(side),
+      })),
+      {
+        keys: ['y'],
+        shift: true,
+        shown: 'Shift Y',
+        does: 'a drag takes both sides, or the near one',
+        run: () => usePhrase.setState(({ side }) => ({ side: side === 'near' ? 'through' : 'near' })),
       },
     ],
   },
@@ -167,7 +189,7 @@ export function shortcutFor(e: KeyboardEvent): { shortcut: Shortcut; run: () => 
   const key = e.key.toLowerCase();
   for (const { list } of shortcutGroups)
     for (const shortcut of list) {
-      if (!shortcut.keys.includes(key)) continue;
+      if (!shortcut.keys.includes(key) && shortcut.code !== e.code) continue;
       if (Boolean(shortcut.ctrl) !== (e.ctrlKey || e.metaKey)) continue;
       // The question mark needs Shift on most keyboards.
       if (key !== '?' && key !== 'escape' && Boolean(shortcut.shift) !== e.shiftKey) continue;
