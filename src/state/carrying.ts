@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { carryColors, looksOf, reread } from '@/core/carry/carryColors';
+import { copySeats } from '@/core/edit/edit';
 import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
 import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
@@ -139,11 +140,18 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
       notify(`${read.report.name} holds the same as before; nothing has changed.`);
       return;
     }
-    const match = await coreWorker().matchMeshes(model.mesh, loaded.id, looksOf(useEditor.getState().state.seats[modelId]!));
+    const then = useEditor.getState().state;
+    const seats = copySeats(then.seats[modelId]!);
+    const { seams, picks = [] } = then.kit.models.find((m) => m.id === modelId)!;
+    const looks = looksOf(then.kit, seats, old.mesh.faceStart);
+    const { match, carried } = await coreWorker().matchMeshes(model.mesh, loaded.id, looks, { seams, picks }, seats);
     isStill();
     keepMesh(loaded);
-    const { state } = useEditor.getState();
-    if (!dispatch(reread(state, modelId, match, old.mesh, { mesh: loaded.mesh, address: loaded.id, source }))) return;
+    const edit = reread({ ...useEditor.getState().state, seats: { ...then.seats, [modelId]: seats } }, modelId, carried, {
+      address: loaded.id,
+      source,
+    });
+    if (!dispatch(edit)) return;
     await flushEdits();
     report(modelId, `${model.name} was read again`, 'bare', match, loaded);
   });
@@ -155,10 +163,12 @@ export const carryColorsFrom = (fromId: string, toId: string): Promise<void> =>
     const [from, to] = [fromId, toId].map((id) => state.kit.models.find((m) => m.id === id)!);
     const isStill = sameMeshes(from!, to!);
     const [given, own] = await Promise.all([meshOf(from!), meshOf(to!)]);
-    const match = await coreWorker().matchMeshes(given.id, own.id, looksOf(state.seats[fromId]!));
+    const { seams, picks = [] } = from!;
+    const looks = looksOf(state.kit, state.seats[fromId]!, given.mesh.faceStart);
+    const { match, carried } = await coreWorker().matchMeshes(given.id, own.id, looks, { seams, picks }, state.seats[fromId]!);
     isStill();
     if (match.unmatched.length === to!.faces) throw new Error(`No face of ${to!.name} is like one of ${from!.name}; nothing was carried.`);
-    const { edit } = carryColors(useEditor.getState().state, fromId, toId, match, { from: given.mesh, to: own.mesh });
+    const { edit } = carryColors(useEditor.getState().state, fromId, toId, match, carried.seats, own.mesh.faceStart);
     if (dispatch(edit)) report(toId, `Colors came from ${from!.name}`, 'kept', match, own);
   });
 
@@ -166,7 +176,7 @@ function report(
   model: string,
   title: string,
   rest: Carried['rest'],
-  { counts, unmatched }: FaceMatch,
+  { counts, unmatched }: Pick<FaceMatch, 'counts' | 'unmatched'>,
   { id, adjacency }: LoadedMesh,
 ): void {
   showModel(model);

@@ -125,14 +125,21 @@ const underway = new Set<string>();
 
 /** Has the worker load the meshes of all models that are not there yet, the one in view first. */
 export async function prepareMeshes(): Promise<void> {
-  const { state, modelId, meshes } = useEditor.getState();
-  const missing = state.kit.models
-    .filter((m, i, all) => !meshes[m.mesh] && !underway.has(m.mesh) && all.findIndex((o) => o.mesh === m.mesh) === i)
-    .sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId));
+  const { state, meshes } = useEditor.getState();
+  const missing = state.kit.models.filter(
+    (m, i, all) => !meshes[m.mesh] && !underway.has(m.mesh) && all.findIndex((o) => o.mesh === m.mesh) === i,
+  );
   const count = () => useEditor.setState({ preparing: underway.size });
   for (const m of missing) underway.add(m.mesh);
   count();
-  for (const model of missing) {
+  while (missing.length) {
+    // Another model may have come into view meanwhile: it is next.
+    const inView = currentOf(useEditor.getState())?.model.mesh;
+    const at = Math.max(
+      0,
+      missing.findIndex((m) => m.mesh === inView),
+    );
+    const [model] = missing.splice(at, 1) as [Model];
     try {
       const loaded = await coreWorker().load(model.mesh, await readBlob(model.mesh), await filesOf(model));
       if (!isOpen(state.kit.id)) return forgetLate(model.mesh);

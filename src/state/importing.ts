@@ -53,12 +53,7 @@ export async function importFiles(files: readonly File[]): Promise<void> {
     message: `${f.name}: it has ${Math.round(f.size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
   }));
   if (!models.length)
-    errors.push(
-      ...files
-        .filter((f) => f.size <= limits.bytes)
-        .slice(0, 5)
-        .map((f) => ({ file: f.name, message: notAModel(f.name) })),
-    );
+    errors.push(...files.filter((f) => f.size <= limits.bytes).map((f) => ({ file: f.name, message: notAModel(f.name) })));
   useImport.setState({ errors, busy: { share: 0, doing: 'Opening the files' } });
   const task = startTask();
   const isEnded = new Promise<null>((resolve) => {
@@ -168,27 +163,28 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
     const files = await filesOf(model);
     const { address, packed, loaded, oldFaces, changed, turned } = await coreWorker().repair(model.mesh, files, repair, options);
     await keepBlobs([{ id: address, bytes: packed }]);
-    const { state, meshes } = useEditor.getState();
+    const { state } = useEditor.getState();
     const now = modelOf(id);
     if (state.kit.id !== kitId) return;
     // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
     if (now?.mesh !== model.mesh) throw new Error(`“${model.name}” changed while it was being repaired; nothing was done. Try again.`);
     keepMesh(loaded);
-    const before = state.seats[id]!;
-    const faces = oldFaces.length;
-    const old = meshes[model.mesh]!.mesh;
-    const oldCorner: OldCorner = (f, corner, size) => (turned?.[f] ? (size - corner) % size : corner);
-    const seats = carrySeats(before, old, loaded.mesh, oldFaces, oldCorner);
+    const { seams, picks = [] } = now;
+    // Remembered before asking: where a face is colored meanwhile, the edit is refused, not wrong.
+    const before = remeshedFrom(now, state.seats[id]!);
+    const carried = await coreWorker().carryRepaired(model.mesh, address, { seams, picks }, before.seats, {
+      oldFaces,
+      ...(turned && { turned }),
+    });
     const placement = placementAfter(now, repair, options);
     const edit: Edit = {
       kind: 'remesh',
       model: id,
-      before: remeshedFrom(now, before),
+      before,
       after: {
         mesh: address,
-        faces,
-        seats,
-        ...carryEdgesAndPicks(now, old, loaded.mesh, oldFaces, oldCorner),
+        faces: oldFaces.length,
+        ...carried,
         ...(placement && { placement }),
       },
     };

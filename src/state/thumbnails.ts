@@ -1,10 +1,9 @@
 import { create } from 'zustand';
 import { isTextured, type Kit, type Model } from '@/core/kit/kit';
-import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { meanColor } from '@/core/sheet/raster';
 import { db } from '@/data/db';
 import { coreWorker } from '@/workers/client';
-import type { Portrait } from '@/workers/portraits';
+import type { Paint, Portrait } from '@/workers/portraits';
 import { noDrafts, type Drafts } from './coloringState';
 import { useEditor, type EditorState } from './editor';
 import { pictureFiles, usePictures } from './pictures';
@@ -55,16 +54,20 @@ async function draw(): Promise<void> {
   try {
     // What is drawn is the kit as it stands now, also where it changes meanwhile.
     const then = useEditor.getState();
-    const { state, meshes, readOnly } = then;
+    const { state, meshes, readOnly, modelId } = then;
     const { kit, seats } = state;
     const table = cellTable(kit);
+    const paint = await paintOf(kit);
     let isChanged = false;
-    for (const model of kit.models) {
+    for (const model of [...kit.models].sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId))) {
+      // Models that are still to be prepared come first: pictures can wait.
+      if (useEditor.getState().preparing > 0) return redraw();
       if (!meshes[model.mesh]) continue;
       const now = { cells: seats[model.id], mesh: model.mesh, sheets: kit.sheets };
       const before = drawn.get(model.id);
       if (before && before.cells === now.cells && before.mesh === now.mesh && before.sheets === now.sheets) continue;
-      const picture = await coreWorker().thumbnail(portraitOf(model, then), table, size);
+      const picture = await coreWorker().thumbnail(portraitOf(model, then), table, size, paint);
+      if (useEditor.getState().state.kit.id !== kit.id) return;
       drawn.set(model.id, now);
       isChanged = true;
       show(model.id, picture);
@@ -81,6 +84,7 @@ async function draw(): Promise<void> {
       shown.map((m) => portraitOf(m, then)),
       table,
       size,
+      paint,
     );
     await db.kits.update(kit.id, { picture }).catch(() => 0);
   } finally {
@@ -89,15 +93,15 @@ async function draw(): Promise<void> {
 }
 
 /** A model as it stands, for the worker to draw. */
-export function portraitOf(model: Model, { state, meshes }: Pick<EditorState, 'state' | 'meshes'>): Portrait {
-  const seats = state.seats[model.id]!;
-  const mesh = meshes[model.mesh]?.mesh;
-  const isPlain = !mesh || !hasTexturedFaces(texturedCells(state.kit), seats);
-  return {
-    mesh: model.mesh,
-    cells: seats.cell,
-    ...(!isPlain && { faceColors: colorsOfFaces(state.kit, mesh, seats, usePictures.getState().rasters) }),
-  };
+export function portraitOf(model: Model, { state }: Pick<EditorState, 'state'>): Portrait {
+  const { cell, at } = state.seats[model.id]!;
+  return { mesh: model.mesh, cells: cell, ...(at && { at }) };
+}
+
+/** What gradients and art are drawn from; `null` where no cell of the kit differs from place to place. */
+export async function paintOf(kit: Kit): Promise<Paint | null> {
+  if (!kit.sheets.some((s) => s.cells.some((c) => isTextured(c.fill)))) return null;
+  return { kit: { ...kit, models: [], references: [] }, pictures: await pictureFiles(kit) };
 }
 
 function show(model: string, png: Uint8Array): void {

@@ -25,6 +25,12 @@ export interface ViewState {
   /** Edges that are marked as seams are drawn. */
   seams: boolean;
   perspective: boolean;
+  /** The named side that the model is seen from, without perspective; free otherwise. */
+  side: Side;
+  /** The view was turned away from that side by hand. */
+  isTurned: boolean;
+  /** Backs of faces that leave with one side only are drawn without color, as a game leaves them out. */
+  backs: boolean;
   /** Grey of the viewport's surround, 0..255. */
   surround: number;
   /** The hatch of the pick is hidden while its key is held. */
@@ -47,19 +53,32 @@ export const useView = perKit(
     edges: true,
     grid: true,
     seams: true,
+    backs: true,
     perspective: true,
+    side: 'free',
+    isTurned: false,
     surround: 0x8f,
     hatchHidden: false,
     cut: null,
     behind: false,
     wish: { number: 0 },
   })),
-  ['shading', 'edges', 'grid', 'seams', 'perspective', 'surround', 'wish'],
+  ['shading', 'edges', 'grid', 'seams', 'backs', 'perspective', 'surround', 'wish'],
 );
 
 const ask = (what: Omit<Wish, 'number'>): void => useView.setState(({ wish }) => ({ wish: { ...what, number: wish.number + 1 } }));
 
-export const lookFrom = (side: Side): void => ask({ side });
+/** Named sides are true: seen without perspective, which comes back with the free view. */
+export function lookFrom(side: Side): void {
+  useView.setState({ side, isTurned: false });
+  ask({ side });
+}
+
+/** Perspective on and off; where a named side has none, the view becomes free with it. */
+export const togglePerspective = (): void =>
+  useView.setState(({ side, perspective }) => (side === 'free' ? { perspective: !perspective } : { side: 'free', perspective: true }));
+
+export const hasPerspective = ({ perspective, side }: Pick<ViewState, 'perspective' | 'side'>): boolean => perspective && side === 'free';
 export const turnView = (right: number, up: number): void => ask({ turn: [right, up] });
 export const zoomView = (zoom: number): void => ask({ zoom });
 /** Turns to where faces are seen from the front, and frames them. */

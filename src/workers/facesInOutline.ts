@@ -1,7 +1,7 @@
 import { Ray, Vector3 } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { faceCount } from '@/core/mesh/polyMesh';
-import { isWhollyInside, ownersOf, projectVertices, touches, type Outline } from '@/core/pick/outline';
+import { isWhollyInside, ownersOf, projectVertices, touches, type Lens, type Outline } from '@/core/pick/outline';
 import { rasterFaces, type FaceRaster } from '@/core/view/rasterFaces';
 import type { PresentView } from '@/core/view/presentView';
 import type { LoadedMesh, Shown } from './residents';
@@ -21,7 +21,7 @@ export function rasterOf(of: RayMesh, { matrix, width, height }: PresentView, sh
 /** All faces that an outline takes through the model. */
 export function facesThrough({ mesh }: LoadedMesh, view: PresentView, outline: Outline, reach: Reach, shown?: Shown): Uint32Array {
   const screen = projectVertices(mesh, view.matrix, view.width, view.height);
-  return Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f).filter(isTaken({ mesh }, screen, outline, reach, shown));
+  return Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f).filter(isTaken({ mesh }, screen, outline, reach, shown, view));
 }
 
 /** Faces in an outline that own no pixel (`owns`: 1 for those that do) and are seen all the same, since a ray from the eye to their middle meets them first. */
@@ -35,7 +35,7 @@ export function smallFacesInOutline(
   shown?: Shown,
 ): Uint32Array {
   const screen = projectVertices(of.mesh, view.matrix, view.width, view.height);
-  const taken = isTaken(of, screen, outline, reach, shown);
+  const taken = isTaken(of, screen, outline, reach, shown, view);
   const found: number[] = [];
   let rays = 0;
   for (let f = 0; f < owns.length && rays < mostRays; f++) {
@@ -53,9 +53,9 @@ export function seenFaces(of: RayMesh, tree: MeshBVH, view: PresentView, faces: 
 }
 
 const isTaken =
-  ({ mesh }: Pick<LoadedMesh, 'mesh'>, screen: Float32Array, outline: Outline, reach: Reach, shown?: Shown) =>
+  ({ mesh }: Pick<LoadedMesh, 'mesh'>, screen: Float32Array, outline: Outline, reach: Reach, shown: Shown | undefined, lens: Lens) =>
   (f: number): boolean =>
-    !shown?.hidden?.[f] && (reach === 'inside' ? isWhollyInside(mesh, screen, f, outline) : touches(mesh, screen, f, outline));
+    !shown?.hidden?.[f] && (reach === 'inside' ? isWhollyInside(mesh, screen, f, outline) : touches(mesh, screen, f, outline, lens));
 
 function isMetFirst(of: RayMesh, tree: MeshBVH, { eye, ahead }: PresentView, f: number, shown?: Shown): boolean {
   const { mesh, triangles } = of;

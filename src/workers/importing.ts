@@ -1,12 +1,15 @@
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { costAsRead, type Cost } from '@/core/budget/tally';
+import { cornersBy } from '@/core/carry/carryColors';
+import { carryAll, type Carried } from '@/core/carry/carryModel';
 import { matchFaces, type FaceMatch } from '@/core/carry/matchFaces';
 import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
-import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
+import { proposedScale, repairMesh, type Repair, type Repaired, type RepairOptions } from '@/core/check/repair';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { openGltf } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
+import type { Model, Seats } from '@/core/kit/kit';
 import { checkMesh } from '@/core/mesh/checkMesh';
 import { faceCount, materialCount, triangleCount } from '@/core/mesh/polyMesh';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
@@ -96,9 +99,31 @@ export const importing = {
     return { problems: inspectMesh(mesh), proposedScale: proposedScale(mesh) };
   },
 
-  /** Which face of a mesh is which of another; `looks`: equal numbers for old faces that look the same. */
-  matchMeshes(before: string, after: string, looks: Uint32Array): FaceMatch {
-    return matchFaces(residents.get(before)!.loaded.mesh, residents.get(after)!.loaded.mesh, (f, g) => looks[f] === looks[g]);
+  /** Which face of a mesh is which of another, and all that lies on the first one's faces, carried to the other. `looks`: equal numbers for old faces that look the same. */
+  matchMeshes(
+    before: string,
+    after: string,
+    looks: Uint32Array,
+    model: Pick<Model, 'seams' | 'picks'>,
+    seats: Seats,
+  ): { match: Omit<FaceMatch, 'frame'>; carried: Carried } {
+    const [old, now] = [residents.get(before)!.loaded.mesh, residents.get(after)!.loaded.mesh];
+    const { frame, ...match } = matchFaces(old, now, (f, g) => looks[f] === looks[g]);
+    // Places are compared where the match was found.
+    const carried = carryAll(model, seats, { ...old, positions: frame }, now, match.from, cornersBy(match));
+    return { match, carried };
+  },
+
+  /** All that lies on a mesh's faces, carried to what a repair made of it. */
+  carryRepaired(
+    before: string,
+    after: string,
+    model: Pick<Model, 'seams' | 'picks'>,
+    seats: Seats,
+    { oldFaces, turned }: Pick<Repaired, 'oldFaces' | 'turned'>,
+  ): Carried {
+    const [old, now] = [residents.get(before)!.loaded.mesh, residents.get(after)!.loaded.mesh];
+    return carryAll(model, seats, old, now, oldFaces, (f, corner, size) => (turned?.[f] ? (size - corner) % size : corner));
   },
 
   async repair(id: string, files: NamedFile[], repair: Repair, options: RepairOptions) {

@@ -105,7 +105,7 @@ export const picking = {
     const { mesh, adjacency } = residents.get(id)!.loaded;
     const { hidden } = residents.get(id)!.shown ?? {};
     const screen = projectVertices(mesh, view.matrix, view.width, view.height);
-    const taken = new Set(places.flatMap(([x, y]) => facesThroughBrush(mesh, adjacency, screen, { ...brush, x, y })));
+    const taken = new Set(places.flatMap(([x, y]) => facesThroughBrush(mesh, adjacency, screen, { ...brush, x, y }, view)));
     return [...taken].filter((f) => !hidden?.[f]);
   },
 
@@ -127,12 +127,15 @@ export const picking = {
     const { loaded } = resident;
     stopped.delete(id);
     const steps = findHiddenFaces(loaded, treeOf(resident), loaded.adjacency.normals);
+    let since = performance.now();
     for (;;) {
       const step = steps.next();
       if (step.done) return step.value;
+      if (performance.now() - since < 12) continue;
       void onProgress(step.value);
       await new Promise((resolve) => setTimeout(resolve));
       if (stopped.has(id) || !residents.has(id)) return null;
+      since = performance.now();
     }
   },
 

@@ -2,31 +2,41 @@ import * as Comlink from 'comlink';
 import { encodePng } from '@/core/io/png';
 import type { Kit } from '@/core/kit/kit';
 import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
-import type { Raster } from '@/core/sheet/raster';
+import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
+import { rastersOf } from '@/core/sheet/encode';
+import type { Pictures, Raster } from '@/core/sheet/raster';
 import { type Sitter, lineUpAtScale } from '@/core/view/lineUp';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
+import { openPictures, type PictureFile } from './pictures';
 import { rasterInputOf, residents } from './residents';
 
 /** What is portrayed: a mesh by its address, and the cell of each face. */
 export interface Portrait {
   mesh: string;
   cells: Uint16Array;
-  /** Colors of faces on cells that differ from place to place, 4 bytes for each face; alpha 0 for the others. */
-  faceColors?: Uint8Array;
+  /** Coordinates inside the cells, 2 for each corner. */
+  at?: Float32Array;
+}
+
+/** What cells that differ from place to place are drawn from: the kit's sheets, and the pictures that these name. */
+export interface Paint {
+  kit: Kit;
+  pictures: PictureFile[];
 }
 
 /** Pictures of models, rastered on the processor. */
 export const portraits = {
   /** A PNG of a model as it stands. */
-  thumbnail(of: Portrait, cellColors: Uint8Array, size: number): Uint8Array {
-    return encodePng(portray(of, cellColors, size));
+  async thumbnail(of: Portrait, cellColors: Uint8Array, size: number, paint: Paint | null): Promise<Uint8Array> {
+    return encodePng(portray(of, cellColors, size, faceColorsOf(of, paint, await rastersFor(paint))));
   },
 
   /** One PNG of up to four models side by side. */
-  groupPortrait(models: Portrait[], cellColors: Uint8Array, size: number): Uint8Array {
+  async groupPortrait(models: Portrait[], cellColors: Uint8Array, size: number, paint: Paint | null): Promise<Uint8Array> {
+    const rasters = await rastersFor(paint);
     return encodePng(
       sideBySide(
-        models.map((m) => portray(m, cellColors, size)),
+        models.map((m) => portray(m, cellColors, size, faceColorsOf(m, paint, rasters))),
         4,
       ),
     );
@@ -41,15 +51,16 @@ export const portraits = {
         const color = [...apart(i), 255];
         for (const f of faces) faceColors.set(color, f * 4);
       });
-      const png = encodePng(portray({ mesh: id, cells: new Uint16Array(cell.length), faceColors }, new Uint8Array(1024), size));
+      const png = encodePng(portray({ mesh: id, cells: new Uint16Array(cell.length) }, new Uint8Array(1024), size, faceColors));
       return { ...proposal, png };
     });
   },
 
   /** Models side by side at one scale; see `lineUpAtScale`. */
-  lineUp(models: Portrait[], cellColors: Uint8Array, height: number, flat: boolean): Raster {
+  async lineUp(models: Portrait[], cellColors: Uint8Array, height: number, flat: boolean, paint: Paint | null): Promise<Raster> {
+    const rasters = await rastersFor(paint);
     const raster = lineUpAtScale(
-      models.map((m) => sitterOf(m, cellColors)),
+      models.map((m) => sitterOf(m, cellColors, faceColorsOf(m, paint, rasters))),
       height,
       flat,
     );
@@ -68,12 +79,22 @@ function apart(i: number): [number, number, number] {
 /** Bare faces without any color of their own. */
 const bare = [205, 205, 203];
 
-function portray(of: Portrait, cellColors: Uint8Array, size: number): Raster {
-  const { input, bounds, normals, colorOf } = sitterOf(of, cellColors);
+const rastersFor = async (paint: Paint | null): Promise<Pictures> => rastersOf(await openPictures(paint?.pictures ?? []));
+
+/** Colors of faces on cells that differ from place to place, 4 bytes for each face; alpha 0 for the others. */
+function faceColorsOf({ mesh, cells, at }: Portrait, paint: Paint | null, pictures: Pictures): Uint8Array | undefined {
+  const resident = residents.get(mesh);
+  const seats = { cell: cells, region: new Uint16Array(0), ...(at && { at }) };
+  if (!paint || !resident || !hasTexturedFaces(texturedCells(paint.kit), seats)) return undefined;
+  return colorsOfFaces(paint.kit, resident.loaded.mesh, seats, pictures);
+}
+
+function portray(of: Portrait, cellColors: Uint8Array, size: number, faceColors?: Uint8Array): Raster {
+  const { input, bounds, normals, colorOf } = sitterOf(of, cellColors, faceColors);
   return thumbnail(input, bounds, normals, colorOf, size);
 }
 
-function sitterOf({ mesh: id, cells, faceColors }: Portrait, cellColors: Uint8Array): Sitter {
+function sitterOf({ mesh: id, cells }: Portrait, cellColors: Uint8Array, faceColors?: Uint8Array): Sitter {
   const { loaded } = residents.get(id)!;
   const { asRead, bounds, adjacency } = loaded;
   const colorOf = (f: number) => {

@@ -87,6 +87,8 @@ function halfSphere(n: number): Vector3[] {
 
 /** Pixels along a side of the rasters, axes that are looked along (from both ends), and rays that a face gets at most. */
 const looking = { size: 384, axes: 40, rays: 8 };
+/** A small mesh needs fewer pixels to tell its faces apart. */
+const rasterSize = (faces: number): number => Math.min(looking.size, Math.max(144, Math.ceil(Math.sqrt(faces) * 3)));
 
 /**
  * Finds the faces that cannot be seen from any side, in steps: each yields the share that is done, so that other work comes in between.
@@ -109,7 +111,7 @@ export function* findHiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Arr
   for (const [i, axis] of axes.entries()) {
     const from = axis.toArray();
     const m = framingMatrix(bounds, 1.02, from);
-    const { near, far, size } = rasterBothWays(input, m, looking.size, seen);
+    const { near, far, size } = rasterBothWays(input, m, rasterSize(faces), seen);
     yield (i + 0.5) / axes.length;
     // Two pixels, in the units of depth.
     const slack = ((4 * framingHalf(bounds, 1.02, from)) / size) * Math.hypot(m[2]!, m[6]!, m[10]!);

@@ -2,11 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
 import { applyEdit, inverseOf } from '../edit/edit';
+import { adjacencyOf } from '../mesh/adjacency';
+import { borderOf } from '../pick/edges';
 import { emptySeats, type KitState, type Model, type Seats } from '../kit/kit';
 import { meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
-import { carryColors, looksOf, reread } from './carryColors';
+import { carryColors, cornersBy, looksOf, reread } from './carryColors';
+import { carryAll } from './carryModel';
 import { carrySeats } from './carrySeats';
 import { matchFaces } from './matchFaces';
 
@@ -30,8 +33,12 @@ const seatsFor = (mesh: PolyMesh, cellOf: (f: number) => number): Seats => {
   seats.cell.forEach((_, f) => (seats.cell[f] = cellOf(f)));
   return seats;
 };
+/** Cell 1 of it is a gradient. */
+const kitWithGradient = newKit('Skerry');
+kitWithGradient.sheets[0]!.cells[0]!.fill = { kind: 'corners', colors: ['#000000', '#ff0000', '#00ff00', '#0000ff'], mix: 'srgb' };
+
 const matched = (before: PolyMesh, after: PolyMesh, seats: Seats) => {
-  const looks = looksOf(seats);
+  const looks = looksOf(kitWithGradient, seats, before.faceStart);
   return matchFaces(before, after, (f, g) => looks[f] === looks[g]);
 };
 
@@ -173,7 +180,8 @@ it('reading again keeps colors, regions, seams and named picks, leaves new faces
   });
   const match = matched(before, after, seats);
   const source = { format: 'obj' as const, name: 'jetty.obj', files: [{ name: 'jetty.obj', content: 'new' }] };
-  const edit = reread(state, 'jetty', match, before, { mesh: after, address: 'new', source });
+  const carried = carryAll(state.kit.models[0]!, seats, before, after, match.from, cornersBy(match));
+  const edit = reread(state, 'jetty', carried, { address: 'new', source });
   const was = JSON.stringify(state);
   const next = applyEdit(state, edit);
   expect([...next.seats.jetty!.cell]).toEqual([1, 2, 1, 2, 1, 2, 1, 0, 0, 0, 0, 0, 0]);
@@ -194,11 +202,52 @@ it('carries colors and regions to a like model, and leaves its locked regions al
     { id: 'buoy', seats: given, mesh: 'a', regions: [{ id: 4, name: 'float', cell: 3 }] },
     { id: 'buoy copy', seats: own, mesh: 'b', regions: [{ id: 1, name: 'chain', cell: 0, locked: true }] },
   ]);
-  const { edit, carried } = carryColors(state, 'buoy', 'buoy copy', matched(from, to, given), { from, to });
+  const match = matched(from, to, given);
+  const brought = carrySeats(given, from, to, match.from, cornersBy(match));
+  const { edit, carried } = carryColors(state, 'buoy', 'buoy copy', match, brought, to.faceStart);
   const next = applyEdit(state, edit);
   expect(carried).toBe(5);
   expect([...next.seats['buoy copy']!.cell]).toEqual([1, 2, 0, 4, 5, 6]);
   expect([...next.seats['buoy copy']!.region]).toEqual([2, 2, 1, 2, 2, 2]);
   expect(next.kit.models[1]!.regions.map((r) => r.name)).toEqual(['chain', 'float']);
   expect(JSON.stringify(applyEdit(next, inverseOf(edit)))).toBe(JSON.stringify(state));
+});
+
+it('keeps coordinates and seams on their corners and edges, however the file was scaled, moved and turned; one face on a gradient makes no other strange', () => {
+  const before = grid(4, (x, z) => (z < 3 ? Math.sin(x * 3 + z * z) * 0.4 : 0));
+  const seats = seatsFor(before, (f) => (f < 4 ? 1 : 2));
+  // Along the first row every corner has a place of its own; the rest is solid.
+  seats.at = new Float32Array(before.cornerVertex.length * 2).fill(0.5);
+  for (let c = 0; c < 16; c++) seats.at.set([c / 16, 1 - c / 16], c * 2);
+  const adjacency = adjacencyOf(before);
+  const seams = [
+    ...borderOf(
+      adjacency,
+      Uint8Array.from({ length: 16 }, (_, f) => Number(f === 5 || f === 6)),
+    ),
+  ].sort((p, q) => p - q);
+  const lists = facesOf(before).map((f) => [...f.slice(2), ...f.slice(0, 2)]);
+  const places = (move: (p: number[]) => number[]) =>
+    Array.from({ length: before.positions.length / 3 }, (_, v) => move([...before.positions.slice(v * 3, v * 3 + 3)])).flat();
+  for (const positions of [places((p) => p.map((v) => v * 100 - 7)), places(([x, y, z]) => [x!, z!, -y!])]) {
+    // Faces 12 and 13, both solid, are joined in the new file.
+    const joined = [...lists.slice(0, 12), [15, 20, 21, 22, 17, 16], ...lists.slice(14)];
+    const after = meshFromLists({ positions, faces: joined });
+    const match = matched(before, after, seats);
+    expect([match.unmatched.length, match.from[12]! >= 12 && match.from[12]! <= 13]).toEqual([0, true]);
+    const carried = carryAll({ seams }, seats, { ...before, positions: match.frame }, after, match.from, cornersBy(match));
+    for (let f = 0; f < 4; f++)
+      for (let k = 0; k < 4; k++)
+        for (const i of [0, 1]) expect(carried.seats.at![(f * 4 + k) * 2 + i]).toBeCloseTo(seats.at[(f * 4 + ((k + 2) % 4)) * 2 + i]!, 4);
+    const now = adjacencyOf(after);
+    const ends = (mesh: PolyMesh, of: typeof now, list: readonly number[]) =>
+      list
+        .map((c) => {
+          const f = of.cornerFace[c]!;
+          const next = c + 1 < of.faceStart[f + 1]! ? c + 1 : of.faceStart[f]!;
+          return [mesh.cornerVertex[c]!, mesh.cornerVertex[next]!].sort((p, q) => p - q).join('-');
+        })
+        .sort();
+    expect(ends(after, now, carried.seams)).toEqual(ends(before, adjacency, seams));
+  }
 });

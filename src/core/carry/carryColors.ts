@@ -1,44 +1,54 @@
 import { facesWhere } from '../mesh/facesWhere';
 import { copySeats, group, type Edit } from '../edit/edit';
-import { findModel, type KitState, type Region, type Seats } from '../kit/kit';
-import type { PolyMesh } from '../mesh/polyMesh';
+import { findModel, type Kit, type KitState, type Region, type Seats } from '../kit/kit';
 import { unlockedFaces } from '../regions/regions';
-import { carryEdgesAndPicks, remeshedFrom } from './carryModel';
-import { carrySeats, type OldCorner } from './carrySeats';
+import { texturedCells } from '../seat/colorsOfFaces';
+import { remeshedFrom, type Carried } from './carryModel';
+import type { OldCorner } from './carrySeats';
 import { matchKinds, type FaceMatch } from './matchFaces';
 
-/** Equal numbers for faces that look the same: same cell, same region, and in a cell that differs from place to place only the face itself. */
-export function looksOf(seats: Seats): Uint32Array {
-  return Uint32Array.from(seats.cell, (cell, f) => (seats.at ? f : cell * 65536 + seats.region[f]!));
+/** Equal numbers for faces that look the same: same cell, same region and, on a cell that differs from place to place, at the same point. A face laid out along such a cell looks like no other. */
+export function looksOf(kit: Kit, { cell, region, at }: Seats, faceStart: Uint32Array): Uint32Array {
+  const textured = texturedCells(kit);
+  const numbers = new Map<number | string, number>();
+  const numberOf = (key: number | string) => {
+    let n = numbers.get(key);
+    if (n === undefined) numbers.set(key, (n = numbers.size));
+    return n;
+  };
+  return Uint32Array.from(cell, (c, f) => {
+    const plain = c * 65536 + region[f]!;
+    if (!at || !textured[c]) return numberOf(plain);
+    const [from, to] = [faceStart[f]! * 2, faceStart[f + 1]! * 2];
+    for (let i = from; i < to; i++) if (at[i] !== at[from + (i & 1)]) return numberOf(`face ${f}`);
+    return numberOf(`${plain} ${at[from]} ${at[from + 1]}`);
+  });
 }
 
 /** On parts that moved corners go by their order; elsewhere by their places. */
-const cornersBy =
-  ({ by }: FaceMatch): OldCorner =>
+export const cornersBy =
+  ({ by }: Pick<FaceMatch, 'by'>): OldCorner =>
   (f, corner) =>
     by[f] === matchKinds.indexOf('moved') + 1 || by[f] === matchKinds.indexOf('order') + 1 ? corner : -1;
 
-/** A model takes the mesh that its file holds now, with everything that is known of its faces. What was not matched is uncolored. */
+/** A model takes the mesh that its file holds now, with everything that is known of its faces (`carried`, see `carryAll`). What was not matched is uncolored. */
 export function reread(
   state: KitState,
   modelId: string,
-  match: FaceMatch,
-  old: PolyMesh,
-  now: { mesh: PolyMesh; address: string; source: NonNullable<Extract<Edit, { kind: 'remesh' }>['after']['source']> },
+  carried: Carried,
+  now: { address: string; source: NonNullable<Extract<Edit, { kind: 'remesh' }>['after']['source']> },
 ): Edit {
   const model = findModel(state.kit, modelId);
-  const seats = state.seats[modelId]!;
   return group(`Read ${model.name} again`, [
     {
       kind: 'remesh',
       model: modelId,
-      before: remeshedFrom(model, seats),
+      before: remeshedFrom(model, state.seats[modelId]!),
       after: {
         mesh: now.address,
-        faces: match.from.length,
-        seats: carrySeats(seats, old, now.mesh, match.from, cornersBy(match)),
+        faces: carried.seats.cell.length,
+        ...carried,
         source: now.source,
-        ...carryEdgesAndPicks(model, old, now.mesh, match.from, cornersBy(match)),
         ...(model.placement && { placement: model.placement }),
       },
     },
@@ -46,32 +56,29 @@ export function reread(
 }
 
 /**
- * The colors and regions of one model come to another, face by face as they were matched. Faces without a match, or whose match has no color, stay as they are, and so do
- * those of locked regions. Regions are taken for the same where they have the same name.
+ * The colors and regions of one model come to another, face by face as they were matched; `brought`: the first one's seats, carried to the other's mesh. Faces without a match, or
+ * whose match has no color, stay as they are, and so do those of locked regions. Regions are taken for the same where they have the same name.
  */
 export function carryColors(
   state: KitState,
   fromId: string,
   toId: string,
-  match: FaceMatch,
-  meshes: { from: PolyMesh; to: PolyMesh },
+  match: Pick<FaceMatch, 'from'>,
+  brought: Seats,
+  faceStart: Uint32Array,
 ): { edit: Edit; carried: number } {
   const [from, to] = [findModel(state.kit, fromId), findModel(state.kit, toId)];
   const [given, own] = [state.seats[fromId]!, state.seats[toId]!];
-  const brought = carrySeats(given, meshes.from, meshes.to, match.from, cornersBy(match));
   const regions = [...to.regions];
   const idOf = new Map(from.regions.map((r) => [r.id, idIn(regions, r, new Set(brought.region))]));
   const matched = facesWhere(match.from.length, (f) => match.from[f]! >= 0 && given.cell[match.from[f]!] !== 0);
   const faces = unlockedFaces(to, own, matched);
   const seats = copySeats(own);
-  if (brought.at) seats.at ??= new Float32Array(meshes.to.cornerVertex.length * 2).fill(0.5);
+  if (brought.at) seats.at ??= new Float32Array(faceStart[to.faces]! * 2).fill(0.5);
   for (const f of faces) {
     seats.cell[f] = brought.cell[f]!;
     if (brought.region[f]) seats.region[f] = idOf.get(brought.region[f]!) ?? 0;
-    if (brought.at) {
-      const [start, end] = [meshes.to.faceStart[f]! * 2, meshes.to.faceStart[f + 1]! * 2];
-      seats.at!.set(brought.at.subarray(start, end), start);
-    }
+    if (brought.at) seats.at!.set(brought.at.subarray(faceStart[f]! * 2, faceStart[f + 1]! * 2), faceStart[f]! * 2);
   }
   const before = remeshedFrom(to, own);
   const edits: Edit[] = [

@@ -1,7 +1,7 @@
 import { facesWhere } from '../mesh/facesWhere';
-import type { OldCorner } from './carrySeats';
+import { carrySeats, type OldCorner } from './carrySeats';
 import { copySeats, type Remeshed } from '../edit/edit';
-import type { Model, Seats } from '../kit/kit';
+import type { Model, NamedPick, Seats } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { facesOfSpans, spansOfFaces } from '../pick/namedPicks';
@@ -18,12 +18,32 @@ export const remeshedFrom = (model: Model, seats: Seats): Remeshed => ({
   ...(model.placement && { placement: model.placement }),
 });
 
+/** All that lies on a model's faces. */
+export interface Carried {
+  seats: Seats;
+  seams: Model['seams'];
+  picks: NamedPick[];
+}
+
+/** Everything that lies on the faces of a mesh comes to another one. `oldFaces` and `oldCorner` as in `carrySeats`. */
+export function carryAll(
+  model: Pick<Model, 'seams' | 'picks'>,
+  seats: Seats,
+  before: PolyMesh,
+  after: PolyMesh,
+  oldFaces: Int32Array,
+  oldCorner: OldCorner = () => -1,
+): Carried {
+  const { seams = [], picks = [] } = carryEdgesAndPicks(model, before, after, oldFaces, oldCorner);
+  return { seats: carrySeats(seats, before, after, oldFaces, oldCorner), seams, picks };
+}
+
 /**
  * Seams and named picks of a model on a changed mesh. `oldFaces` as in `carrySeats`. A seam stays where one of its faces is known again and has an edge between
  * the same places of its outline.
  */
 export function carryEdgesAndPicks(
-  { seams, picks = [] }: Model,
+  { seams, picks = [] }: Pick<Model, 'seams' | 'picks'>,
   before: PolyMesh,
   after: PolyMesh,
   oldFaces: Int32Array,

@@ -19,6 +19,8 @@ export interface FaceMatch {
   counts: Record<MatchKind, number>;
   /** Faces of the new mesh that could not be matched, ascending. */
   unmatched: Uint32Array;
+  /** Places of the old mesh's vertices in the frame in which most faces met: where the file came back scaled, moved or turned. */
+  frame: Float32Array;
 }
 
 /** Shares of the model's size: how far corners of one face may lie apart, and how far a face may lie from the one it lies in. */
@@ -49,7 +51,7 @@ export function matchFaces(before: PolyMesh, after: PolyMesh, isAlike: (f: numbe
   if (from.includes(-1)) matchMovedParts(matching('moved'));
   if (from.includes(-1) && isSameBuild(old, after)) from.forEach((g, f) => g < 0 && matching('order').take(f, f));
   const counts = Object.fromEntries(matchKinds.map((kind, i) => [kind, by.reduce((n, b) => n + Number(b === i + 1), 0)]));
-  return { from, by, counts: counts as FaceMatch['counts'], unmatched: facesWhere(from.length, (f) => from[f]! < 0) };
+  return { from, by, counts: counts as FaceMatch['counts'], unmatched: facesWhere(from.length, (f) => from[f]! < 0), frame: old.positions };
 }
 
 /** Two meshes, what is known so far, and how to say what is found. */

@@ -1,7 +1,7 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { FaceRaster } from '../view/rasterFaces';
-import { isInside, touches, type Outline } from './outline';
+import { isInside, polygonOf, touches, type Lens, type Outline } from './outline';
 
 /** A round brush; pixels from the top left. */
 export interface Brush {
@@ -39,7 +39,7 @@ export function facesUnderBrush(
 }
 
 /** Faces under a brush through the whole model: from every face that lies under its middle, whatever is before it. */
-export function facesThroughBrush(mesh: PolyMesh, adjacency: Adjacency, screen: Float32Array, brush: Brush): number[] {
+export function facesThroughBrush(mesh: PolyMesh, adjacency: Adjacency, screen: Float32Array, brush: Brush, lens?: Lens): number[] {
   const { x, y, radius, angle, reach } = brush;
   const circle: Outline = Float32Array.from({ length: 48 }, (_, i) => {
     const turn = (Math.floor(i / 2) / 24) * 2 * Math.PI;
@@ -48,13 +48,9 @@ export function facesThroughBrush(mesh: PolyMesh, adjacency: Adjacency, screen: 
   const under = new Set<number>();
   const starts: number[] = [];
   for (let f = 0; f + 1 < mesh.faceStart.length; f++) {
-    if (!touches(mesh, screen, f, circle)) continue;
+    if (!touches(mesh, screen, f, circle, lens)) continue;
     under.add(f);
-    const polygon = Float32Array.from(
-      { length: (mesh.faceStart[f + 1]! - mesh.faceStart[f]!) * 2 },
-      (_, i) => screen[mesh.cornerVertex[mesh.faceStart[f]! + (i >> 1)]! * 2 + (i & 1)]!,
-    );
-    if (isInside(polygon, x, y)) starts.push(f);
+    if (isInside(polygonOf(mesh, screen, f, lens), x, y)) starts.push(f);
   }
   const taken = hangingTogether(adjacency, starts, under, angle);
   return reach === 'inside' ? taken.filter((f) => isUnder(mesh, screen, f, brush)) : taken;

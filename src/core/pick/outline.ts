@@ -83,29 +83,70 @@ export function isWhollyInside({ cornerVertex, faceStart }: PolyMesh, screen: Fl
   return true;
 }
 
-/** Whether a face on the screen and an outline have a point in common. */
-export function touches({ cornerVertex, faceStart }: PolyMesh, screen: Float32Array, face: number, outline: Outline): boolean {
+/** What puts points on a screen; see `rasterFaces`. */
+export interface Lens {
+  matrix: ArrayLike<number>;
+  width: number;
+  height: number;
+}
+
+/**
+ * A face on the screen; x and y of its corners. Where some of them lie behind the camera, only what is before it (by Sutherland and Hodgman's clipping of its plane), if a lens is
+ * given; empty where nothing is.
+ */
+export function polygonOf({ cornerVertex, faceStart, positions }: PolyMesh, screen: Float32Array, face: number, lens?: Lens): Float32Array {
   const [start, end] = [faceStart[face]!, faceStart[face + 1]!];
-  // Most faces lie far from an outline, which their bounds tell.
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  const polygon = new Float32Array((end - start) * 2);
+  let isBehind = false;
   for (let c = start; c < end; c++) {
     const v = cornerVertex[c]! * 2;
+    polygon[(c - start) * 2] = screen[v]!;
+    polygon[(c - start) * 2 + 1] = screen[v + 1]!;
+    isBehind ||= Number.isNaN(screen[v]);
+  }
+  if (!isBehind) return polygon;
+  if (!lens) return new Float32Array(0);
+  const { matrix: m, width, height } = lens;
+  const clip = (c: number): [number, number, number] => {
+    const p = cornerVertex[c]! * 3;
+    const at = (row: number) => m[row]! * positions[p]! + m[4 + row]! * positions[p + 1]! + m[8 + row]! * positions[p + 2]! + m[12 + row]!;
+    return [at(0), at(1), at(3)];
+  };
+  // A hair before the eye, so that what is cut has a place on the screen.
+  const near = 1e-4;
+  const out: number[] = [];
+  const put = ([x, y, w]: readonly [number, number, number]) => out.push(((x / w) * 0.5 + 0.5) * width, (0.5 - (y / w) * 0.5) * height);
+  for (let c = start; c < end; c++) {
+    const [p, q] = [clip(c), clip(c + 1 < end ? c + 1 : start)];
+    if (p[2] >= near) put(p);
+    if (p[2] >= near !== q[2] >= near) {
+      const t = (near - p[2]) / (q[2] - p[2]);
+      put([p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t, near]);
+    }
+  }
+  return Float32Array.from(out);
+}
+
+/** Whether a face on the screen and an outline have a point in common. `lens`: for faces that reach behind the camera. */
+export function touches(mesh: PolyMesh, screen: Float32Array, face: number, outline: Outline, lens?: Lens): boolean {
+  const { cornerVertex, faceStart } = mesh;
+  // Most faces lie far from an outline, which their bounds tell.
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  let isBehind = false;
+  for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
+    const v = cornerVertex[c]! * 2;
     const [x, y] = [screen[v]!, screen[v + 1]!];
-    if (Number.isNaN(x)) return false;
+    isBehind ||= Number.isNaN(x);
     if (x < x0) x0 = x;
     if (x > x1) x1 = x;
     if (y < y0) y0 = y;
     if (y > y1) y1 = y;
   }
   const of = boundsOfOutline(outline);
-  if (x1 < of[0] || x0 > of[2] || y1 < of[1] || y0 > of[3]) return false;
-  const polygon = new Float32Array((end - start) * 2);
-  for (let c = start; c < end; c++) {
-    polygon[(c - start) * 2] = screen[cornerVertex[c]! * 2]!;
-    polygon[(c - start) * 2 + 1] = screen[cornerVertex[c]! * 2 + 1]!;
-  }
+  if (!isBehind && (x1 < of[0] || x0 > of[2] || y1 < of[1] || y0 > of[3])) return false;
+  const polygon = polygonOf(mesh, screen, face, lens);
   for (let i = 0; i < polygon.length; i += 2) if (isInside(outline, polygon[i]!, polygon[i + 1]!)) return true;
-  for (let i = 0; i < outline.length; i += 2) if (isInside(polygon, outline[i]!, outline[i + 1]!)) return true;
+  if (polygon.length) for (let i = 0; i < outline.length; i += 2) if (isInside(polygon, outline[i]!, outline[i + 1]!)) return true;
   const n = polygon.length;
   const m = outline.length;
   for (let i = 0; i < n; i += 2)
@@ -120,6 +161,31 @@ export function touches({ cornerVertex, faceStart }: PolyMesh, screen: Float32Ar
       )
         return true;
   return false;
+}
+
+/** Whether all corners of a face lie in what was drawn, or at most `margin` pixels from its line. A line that is not closed has no inside. */
+export function isNearLine(
+  { cornerVertex, faceStart }: PolyMesh,
+  screen: Float32Array,
+  face: number,
+  line: Outline,
+  margin: number,
+  isClosed = true,
+): boolean {
+  const last = isClosed ? line.length : line.length - 2;
+  for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
+    const [x, y] = [screen[cornerVertex[c]! * 2]!, screen[cornerVertex[c]! * 2 + 1]!];
+    if (isClosed && isInside(line, x, y)) continue;
+    let isNear = false;
+    for (let i = 0; i < last && !isNear; i += 2) {
+      const [ax, ay, bx, by] = [line[i]!, line[i + 1]!, line[(i + 2) % line.length]!, line[(i + 3) % line.length]!];
+      const [dx, dy] = [bx - ax, by - ay];
+      const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+      isNear = Math.hypot(x - ax - t * dx, y - ay - t * dy) <= margin;
+    }
+    if (!isNear) return false;
+  }
+  return true;
 }
 
 const knownBounds = new WeakMap<Outline, [number, number, number, number]>();

@@ -16,18 +16,31 @@ export function sharedTexels(kit: Kit, { faceStart }: PolyMesh, { cell, at }: Se
   const seatOf = (f: number): Float32Array =>
     at ? at.subarray(faceStart[f]! * 2, faceStart[f + 1]! * 2) : new Float32Array((faceStart[f + 1]! - faceStart[f]!) * 2).fill(0.5);
   const own = seatOf(face);
+  const [ownX, ownY] = [span(own, 1, 0), span(own, 0, 1)];
   const shared: number[] = [];
-  for (let f = 0; f < cell.length; f++) if (f !== face && cell[f] === id && overlap(own, seatOf(f))) shared.push(f);
+  for (let f = 0; f < cell.length; f++) {
+    if (f === face || cell[f] !== id) continue;
+    // Most seats lie far away, which their bounds tell without making anything.
+    let [x0, y0, x1, y1] = at ? [Infinity, Infinity, -Infinity, -Infinity] : [0.5, 0.5, 0.5, 0.5];
+    for (let c = faceStart[f]!; at && c < faceStart[f + 1]!; c++) {
+      const x = at[c * 2]!;
+      const y = at[c * 2 + 1]!;
+      if (x < x0) x0 = x;
+      if (x > x1) x1 = x;
+      if (y < y0) y0 = y;
+      if (y > y1) y1 = y;
+    }
+    if (x0 > ownX[1] + near || x1 < ownX[0] - near || y0 > ownY[1] + near || y1 < ownY[0] - near) continue;
+    if (overlap(own, seatOf(f))) shared.push(f);
+  }
   return Uint32Array.from(shared);
 }
 
 function overlap(p: Float32Array, q: Float32Array): boolean {
-  const [[pw, pn], [qw, qn]] = [extent(p), extent(q)];
-  const areSmall = Math.max(pw, pn) < near || Math.max(qw, qn) < near;
-  // Seats that only touch share nothing, unless one of them is no more than a point.
-  const slack = areSmall ? -near : near;
   for (const [x, y] of axesOf(p, q)) {
     const [a, b] = [span(p, x, y), span(q, x, y)];
+    // Seats that only touch share nothing, unless one of them has no extent across: a point, or pressed to a line.
+    const slack = Math.min(a[1] - a[0], b[1] - b[0]) < near ? -near : near;
     if (a[1] - b[0] <= slack || b[1] - a[0] <= slack) return false;
   }
   return true;
@@ -53,9 +66,4 @@ function span(p: Float32Array, x: number, y: number): [number, number] {
     most = Math.max(most, v);
   }
   return [least, most];
-}
-
-function extent(p: Float32Array): [number, number] {
-  const [x, y] = [span(p, 1, 0), span(p, 0, 1)];
-  return [x[1] - x[0], y[1] - y[0]];
 }

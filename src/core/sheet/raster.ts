@@ -39,9 +39,28 @@ function rasterCell(raster: Raster, { rect, fill }: Cell, pictures: Pictures): v
     for (let y = rect.y; y < rect.y + rect.h; y++) texels.fill(value, y * raster.width + rect.x, y * raster.width + rect.x + rect.w);
     return;
   }
+  const art = fill.kind === 'art' ? pictures.get(fill.picture) : undefined;
+  if (art) {
+    copyArt(raster, rect, art);
+    return;
+  }
   const texel = texelOf(fill, rect.w, rect.h, pictures);
   for (let y = 0; y < rect.h; y++)
     for (let x = 0; x < rect.w; x++) raster.data.set(texel(x, y), ((rect.y + y) * raster.width + rect.x + x) * 4);
+}
+
+/** Pixel for pixel where the cell has the picture's size, else the nearest ones; four bytes at a time. */
+function copyArt(raster: Raster, { x: left, y: top, w, h }: Cell['rect'], art: Raster): void {
+  const data = art.data.byteOffset % 4 ? art.data.slice() : art.data;
+  const from = new Uint32Array(data.buffer, data.byteOffset, art.width * art.height);
+  const to = new Uint32Array(raster.data.buffer);
+  const columns = Uint32Array.from({ length: w }, (_, x) => Math.floor((x * art.width) / w));
+  for (let y = 0; y < h; y++) {
+    const row = Math.floor((y * art.height) / h) * art.width;
+    const at = (top + y) * raster.width + left;
+    if (w === art.width) to.set(from.subarray(row, row + w), at);
+    else for (let x = 0; x < w; x++) to[at + x] = from[row + columns[x]!]!;
+  }
 }
 
 function rasterPadding(raster: Raster, { rect, fill }: Cell, padding: number, pictures: Pictures): void {

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { closePanel } from '@/state/coloringState';
@@ -15,13 +15,14 @@ import { Shortcuts } from './Shortcuts';
 import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
 
-const Viewport = dynamic(() => import('./viewport/Viewport'), { ssr: false });
+const Viewport = dynamic(() => import('./viewport/Viewport'), { ssr: false, loading: () => <Waiting>Opening the viewport…</Waiting> });
 
 /** Where faces meet colors: models at the left, the phrase above, the tray of colors below. */
 export function ColorView() {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
+  const preparing = useEditor((s) => s.preparing);
   const current = currentOf({ state, modelId, meshes });
   useEffect(() => closePanel, []);
   return (
@@ -33,7 +34,10 @@ export function ColorView() {
           <div className="relative min-h-0 flex-1 bg-surround">
             {current?.loaded && <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} />}
             {current && !current.loaded && (
-              <p className="absolute inset-0 m-auto h-fit w-fit bg-paper px-4 py-2">Preparing {current.model.name}…</p>
+              <Waiting>
+                Preparing {current.model.name}
+                {preparing > 1 && `, and ${preparing - 1} others after it`}…
+              </Waiting>
             )}
             {!current && <NoModel kitId={state.kit.id} />}
             {current?.loaded && <PickBar />}
@@ -42,12 +46,21 @@ export function ColorView() {
             <ReferenceWindow />
           </div>
         </section>
+        <SheetPanels />
       </div>
       <Tray />
       <Shortcuts />
-      <SheetPanels />
       <ShortcutSheet />
     </>
+  );
+}
+
+/** What is awaited, said where it will appear. */
+function Waiting({ children }: { children: ReactNode }) {
+  return (
+    <p role="status" className="absolute inset-0 m-auto h-fit w-fit bg-paper px-4 py-2">
+      {children}
+    </p>
   );
 }
 

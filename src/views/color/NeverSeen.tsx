@@ -9,6 +9,7 @@ import { pickFaces } from '@/state/picking';
 import { swatch } from '@/state/pictures';
 import { colorUnseenDark, darkestCell, stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
 import { Button } from '@/ui/Button';
+import { ProgressLine } from '@/ui/ProgressLine';
 import { Tick } from '@/ui/Tick';
 import { count, number } from '@/ui/words';
 import type { LoadedMesh } from '@/workers/residents';
@@ -58,7 +59,7 @@ function Found({ loaded }: { loaded: LoadedMesh }) {
       <Button onClick={() => void unseenFaces(loaded)}>Look for them</Button>
     ) : (
       <div className="flex items-center gap-3">
-        <progress aria-label="Looking for faces never seen" value={busy} max={1} className="h-1.5 min-w-0 flex-1 accent-ink" />
+        <ProgressLine label="Looking for faces never seen" share={busy} className="min-w-0 flex-1" />
         <Button onClick={stopLooking}>Stop</Button>
       </div>
     );

@@ -28,7 +28,9 @@ import { GrowHandle } from './GrowHandle';
 import { NamedPicks } from './NamedPicks';
 import { NeverSeen } from './NeverSeen';
 
-/** What is picked, or what there is to do next, over the viewport. */
+const box = 'flex min-h-[30px] items-center bg-paper px-3';
+
+/** What is picked, or what there is to do next, in a strip of the viewport that framing leaves free. */
 export function PickBar() {
   const picked = usePick((s) => s.count);
   const last = usePick((s) => s.last);
@@ -44,8 +46,13 @@ export function PickBar() {
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
   }, [state, modelId, meshes]);
   return (
-    <div role="group" aria-label="Pick" className="absolute top-4 left-5 bg-paper px-3 py-1 text-[12.5px] whitespace-nowrap">
-      <div className="flex min-h-[22px] items-center gap-3">
+    // Presses between its words go to the model beneath.
+    <div
+      role="group"
+      aria-label="Pick"
+      className="pointer-events-none absolute inset-x-5 top-4 flex flex-wrap items-start gap-2 text-[12.5px] whitespace-nowrap select-none [&_[role=slider]]:pointer-events-auto [&_button]:pointer-events-auto"
+    >
+      <div className={`${box} gap-3`}>
         {picked > 0 ? (
           <>
             <strong>{count(picked, 'face')} picked</strong>
@@ -105,18 +112,18 @@ export function PickBar() {
       <MissedWords />
       {picked > 0 && <BorderWords />}
       {sharing.length > 0 && (
-        <div className="flex min-h-[26px] items-center">
+        <div className={box}>
           The face under the pointer shares its texels with {count(sharing.length, 'other')}: painted there, they change together.
         </div>
       )}
       {behind && (
-        <div className="flex min-h-[26px] items-center gap-3">
+        <div className={`${box} gap-3`}>
           Faces turned to you are left out
           <Action k="Shift J" word="show them" run={toggleBehind} />
         </div>
       )}
       {hidden && (
-        <div className="flex min-h-[26px] items-center gap-3">
+        <div className={`${box} gap-3`}>
           {count(
             hidden.reduce((n, h) => n + h, 0),
             'face',
@@ -146,7 +153,7 @@ function BorderWords() {
   const loaded = useEditor((s) => currentOf(s)?.loaded);
   if (!edges || !loaded) return null;
   return (
-    <div className="flex min-h-[26px] items-center gap-4">
+    <div className={`${box} gap-4`}>
       <span>
         <strong>{count(edges.length, 'edge')}</strong> around it, {metres(lengthOfEdges(loaded.mesh, loaded.adjacency, edges))}
       </span>
@@ -166,12 +173,21 @@ function MissedWords() {
   if (!missed) return null;
   const { left, lone, cell } = missed;
   return (
-    <div className="flex min-h-[26px] items-center gap-4">
+    <div className={`${box} gap-4`}>
       {left.length > 0 && (
-        <span className="flex items-center gap-2">
-          {count(left.length, 'small face')} beside them {left.length === 1 ? 'is' : 'are'} not{cell ? ' colored' : ''}.
-          <Action k="Shift E" word={`${cell ? 'color' : 'take'} ${left.length === 1 ? 'it' : 'them'} too`} run={takeMissed} />
-        </span>
+        <button
+          type="button"
+          onClick={takeMissed}
+          // Pointing at the words lights exactly what they would take.
+          onPointerEnter={() => usePick.setState({ wouldTake: left })}
+          onPointerLeave={() => usePick.setState({ wouldTake: new Uint32Array(0) })}
+          onFocus={() => usePick.setState({ wouldTake: left })}
+          onBlur={() => usePick.setState({ wouldTake: new Uint32Array(0) })}
+          className="flex items-center gap-2 hover:underline"
+        >
+          {count(left.length, 'small face')} beside them {left.length === 1 ? 'is' : 'are'} not{cell ? ' colored' : ''}.<Key>Shift E</Key>
+          {cell ? 'color' : 'take'} {left.length === 1 ? 'it' : 'them'} too
+        </button>
       )}
       {lone.length > 0 && (
         <span className="flex items-center gap-2">

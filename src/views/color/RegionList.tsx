@@ -6,7 +6,7 @@ import { useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { swatch } from '@/state/pictures';
 import { hideFaces } from '@/state/hiding';
-import { usePick } from '@/state/pickState';
+import { pickedFaces, usePick } from '@/state/pickState';
 import {
   addPickTo,
   colorRegionWith,
@@ -175,13 +175,20 @@ function RegionRow({
   );
 }
 
+/** Whether any picked face has a color already. */
+function hasColoredPick(): boolean {
+  const cells = currentOf(useEditor.getState())?.cells;
+  return cells !== undefined && pickedFaces().some((f) => cells[f] !== 0);
+}
+
 /** A name, and whether the region takes the phrase's color in the same act. */
 function NameForm({ onDone }: { onDone: (name: string | null, colored: boolean) => void }) {
   const kit = useEditor((s) => s.state.kit);
   const chosen = useColoring((s) => s.cell);
   const cell = findCell(kit, chosen)?.cell;
   const [name, setName] = useState('');
-  const [colored, setColored] = useState(Boolean(cell));
+  // Naming never recolors by itself: faces that have colors keep them unless the artist says otherwise.
+  const [colored, setColored] = useState(() => Boolean(cell) && !hasColoredPick());
   return (
     <form
       onSubmit={(e) => {

@@ -3,7 +3,7 @@ import { Popover } from 'radix-ui';
 import { gridStep } from './viewport/gridStep';
 import { useDropper } from '@/state/drawing';
 import { currentOf, useEditor } from '@/state/editor';
-import { frame, lookFrom, useView, type Shading, type Side } from '@/state/viewState';
+import { frame, hasPerspective, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/viewState';
 import { Choice } from '@/ui/Choice';
 import { largestSide } from '@/core/mesh/measure';
 import { Tick } from '@/ui/Tick';
@@ -30,8 +30,8 @@ export function ViewBar() {
   const view = useView();
   const isFloating = useDropper((s) => s.floating !== null);
   return (
-    <>
-      <div className="absolute bottom-4 left-5 flex gap-2">
+    <div className="pointer-events-none absolute inset-x-5 bottom-4 flex flex-wrap-reverse justify-between gap-2 select-none [&_button]:pointer-events-auto">
+      <div className="flex gap-2">
         <Choice label="Shown" value={view.shading} options={shadings} onChange={(shading) => useView.setState({ shading })} />
         <Popover.Root>
           <Popover.Trigger className={`${look} data-[state=open]:bg-ink data-[state=open]:text-paper`}>Lines and ground</Popover.Trigger>
@@ -40,6 +40,11 @@ export function ViewBar() {
               <Tick label="Edges of the faces" value={view.edges} onChange={(edges) => useView.setState({ edges })} />
               <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
               <Tick label="Edges marked as seams" value={view.seams} onChange={(seams) => useView.setState({ seams })} />
+              <Tick
+                label="Backs of one-sided faces without color, as a game leaves them out"
+                value={view.backs}
+                onChange={(backs) => useView.setState({ backs })}
+              />
               <Tick
                 label="Only the faces behind, seen from inside"
                 value={view.behind}
@@ -69,12 +74,12 @@ export function ViewBar() {
           References
         </button>
       </div>
-      <div className="absolute right-5 bottom-4 flex gap-2">
+      <div className="flex gap-2">
         <button
           type="button"
-          aria-pressed={view.perspective}
+          aria-pressed={hasPerspective(view)}
           className={`${look} aria-pressed:bg-ink aria-pressed:text-paper`}
-          onClick={() => useView.setState({ perspective: !view.perspective })}
+          onClick={togglePerspective}
         >
           Perspective
         </button>
@@ -83,7 +88,9 @@ export function ViewBar() {
             <button
               key={side}
               type="button"
-              className="h-[26px] px-2 text-[12px] font-medium hover:bg-ink hover:text-paper"
+              aria-pressed={view.side === side && !view.isTurned}
+              title={side === 'free' ? 'With perspective' : 'Without perspective'}
+              className="h-[26px] px-2 text-[12px] font-medium hover:bg-ink hover:text-paper aria-pressed:bg-ink aria-pressed:text-paper"
               onClick={() => lookFrom(side)}
             >
               {word}
@@ -94,7 +101,7 @@ export function ViewBar() {
           Frame
         </button>
       </div>
-    </>
+    </div>
   );
 }
 

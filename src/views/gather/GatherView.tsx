@@ -66,12 +66,37 @@ export function GatherView() {
         />
       </section>
       <section aria-label="Reports" className="min-w-0 flex-1 overflow-y-auto p-6">
+        <Unread />
         {present.length === 0 ? (
           <NoReport hasModels={models.length > 0} onChoose={() => chooser.current?.click()} />
         ) : (
           present.map((r) => <ImportReport key={r.model} id={r.model} report={r.report} canReadAgain={r.files.length > 0} />)
         )}
       </section>
+    </div>
+  );
+}
+
+/** Every file of the last reading that could not be taken in, with the reason. */
+function Unread() {
+  const errors = useImport((s) => s.errors);
+  if (!errors.length) return null;
+  return (
+    <div role="alert" className="mb-5 border-2 border-ink bg-paper p-4">
+      <div className="flex items-start gap-4">
+        <div className="min-w-0 flex-1">
+          <p className="font-bold">{errors.length === 1 ? 'A file could not be read' : `${errors.length} files could not be read`}</p>
+          <ul className="mt-1 space-y-1">
+            {errors.map((e, i) => (
+              <li key={i} className="break-words">
+                {e.message}
+              </li>
+            ))}
+          </ul>
+          <p className="mt-2 text-quiet">What cannot be read leaves nothing behind in the kit.</p>
+        </div>
+        <Button onClick={() => useImport.setState({ errors: [] })}>Close</Button>
+      </div>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { meshOf, useEditor } from '@/state/editor';
 import { leavingModels, type What } from '@/state/exporting';
 import { stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
 import { Button } from '@/ui/Button';
+import { ProgressLine } from '@/ui/ProgressLine';
 import { Tick } from '@/ui/Tick';
 import { count } from '@/ui/words';
 
@@ -28,7 +29,7 @@ export function Unseen({ what }: { what: What }) {
     return (
       <div className="mb-4 flex items-center gap-3 border border-hairline bg-white px-4 py-2">
         <span>Looking for faces that cannot be seen from any side</span>
-        <progress aria-label="Looking for faces never seen" value={share} max={1} className="h-1.5 flex-1 accent-ink" />
+        <ProgressLine label="Looking for faces never seen" share={share} className="flex-1" />
         <Button kind="bare" onClick={stopLooking}>
           Stop
         </Button>

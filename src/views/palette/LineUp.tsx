@@ -5,7 +5,9 @@ import type { Raster } from '@/core/sheet/raster';
 import { useColoring } from '@/state/coloringState';
 import { useEditor } from '@/state/editor';
 import { usePictures } from '@/state/pictures';
-import { cellTable, portraitOf } from '@/state/thumbnails';
+import type { Kit } from '@/core/kit/kit';
+import { notify } from '@/state/notices';
+import { cellTable, paintOf, portraitOf } from '@/state/thumbnails';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { coreWorker } from '@/workers/client';
@@ -14,6 +16,7 @@ import { coreWorker } from '@/workers/client';
 interface Held {
   table: Uint8Array;
   portraits: ReturnType<typeof portraitOf>[];
+  kit: Kit;
 }
 
 /** The models side by side at true scale, before a backdrop, as tall as they will appear in play. */
@@ -31,7 +34,7 @@ export function LineUp() {
   const [held, setHeld] = useState<Held | null>(null);
   const models = state.kit.models.filter((m) => meshes[m.mesh]);
   const now = useMemo<Held>(
-    () => ({ table: cellTable(state.kit, drafts), portraits: models.map((m) => portraitOf(m, { state, meshes })) }),
+    () => ({ table: cellTable(state.kit, drafts), portraits: models.map((m) => portraitOf(m, { state })), kit: state.kit }),
     // The portraits follow the seats, the meshes and the pictures.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [state, meshes, drafts, rasters],
@@ -106,9 +109,10 @@ export function LineUp() {
 }
 
 /** Seats are patched in place, so that what is held must be a copy. */
-const copyOf = ({ table, portraits }: Held): Held => ({
+const copyOf = ({ table, portraits, kit }: Held): Held => ({
   table,
-  portraits: portraits.map((p) => ({ ...p, cells: p.cells.slice() })),
+  kit,
+  portraits: portraits.map((p) => ({ ...p, cells: p.cells.slice(), ...(p.at && { at: p.at.slice() }) })),
 });
 
 function useLineUp(of: Held | null, height: number, flat: boolean): Raster | null {
@@ -116,9 +120,12 @@ function useLineUp(of: Held | null, height: number, flat: boolean): Raster | nul
   useEffect(() => {
     if (!of?.portraits.length) return;
     let isLatest = true;
-    void coreWorker()
-      .lineUp(of.portraits, of.table, height, flat)
-      .then((next) => isLatest && setRaster(next));
+    void paintOf(of.kit)
+      .then((paint) => coreWorker().lineUp(of.portraits, of.table, height, flat, paint))
+      .then(
+        (next) => isLatest && setRaster(next),
+        (e: Error) => isLatest && notify(e.message, { isError: true }),
+      );
     return () => {
       isLatest = false;
     };

@@ -2,10 +2,10 @@
 import { X } from 'lucide-react';
 import { createContext, useContext, useEffect, useRef, type ReactNode } from 'react';
 
-/** Whether panels stand in a column of their own, as in Palette, or over the viewport. */
+/** Whether panels stand in the column of another view, as in Palette, or beside the viewport. */
 export const Docked = createContext(false);
 
-/** A panel about colors: over the viewport's right side, so that the model stays in view while its colors change, or docked. */
+/** A panel about colors: a column at the right of the viewport, which makes room for it, so that nothing lies over the model; or docked. */
 export function SidePanel({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
   const panel = useRef<HTMLDivElement>(null);
   const isDocked = useContext(Docked);
@@ -27,7 +27,7 @@ export function SidePanel({ title, onClose, children }: { title: string; onClose
           onClose();
         }
       }}
-      className={isDocked ? 'p-4' : 'absolute right-5 bottom-[208px] z-30 w-[332px] border border-ink bg-paper p-4'}
+      className={isDocked ? 'p-4' : 'w-[332px] shrink-0 overflow-y-auto border-l border-ink bg-paper p-4'}
     >
       <div className="mb-3 flex items-center justify-between">
         <h2 className="text-[14px] font-bold">{title}</h2>

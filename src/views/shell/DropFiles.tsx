@@ -1,5 +1,5 @@
 'use client';
-import { useRouter } from 'next/navigation';
+import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { droppedFiles } from '@/ui/droppedFiles';
 import { useEditor } from '@/state/editor';
@@ -9,12 +9,14 @@ import { cancelImport, importFiles, useImport } from '@/state/importing';
 import { notify } from '@/state/notices';
 import { isPaletteFile, openPalette } from '@/state/palettes';
 import { Button } from '@/ui/Button';
+import { ProgressLine } from '@/ui/ProgressLine';
 
 /** Files may be dropped anywhere; what is being read shows its progress, and can be stopped. */
 export function DropFiles() {
   const [isOver, setOver] = useState(false);
   const busy = useImport((s) => s.busy);
-  const errors = useImport((s) => s.errors);
+  const unread = useImport((s) => s.errors.length);
+  const isInGather = usePathname().endsWith('/gather');
   const kitId = useEditor((s) => s.state.kit.id);
   const router = useRouter();
 
@@ -67,6 +69,17 @@ export function DropFiles() {
     };
   }, [kitId, router]);
 
+  // Gather lists them all; elsewhere a word is enough.
+  useEffect(() => {
+    if (!unread || isInGather || busy) return;
+    notify(unread === 1 ? 'A file could not be read.' : `${unread} files could not be read.`, {
+      isError: true,
+      action: { label: 'See which in Gather', run: () => router.push(`/kit/${kitId}/gather`) },
+    });
+    // Said once for each reading.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [unread, busy === null]);
+
   return (
     <>
       {isOver && (
@@ -82,36 +95,9 @@ export function DropFiles() {
         >
           <div className="min-w-0 flex-1">
             <p className="truncate font-medium">{busy.doing}</p>
-            <div
-              role="progressbar"
-              aria-label={busy.doing}
-              aria-valuenow={Math.round(busy.share * 100)}
-              aria-valuemin={0}
-              aria-valuemax={100}
-              className="mt-2 h-2 border border-ink"
-            >
-              <div className="h-full bg-ink" style={{ width: `${Math.max(3, busy.share * 100)}%` }} />
-            </div>
+            <ProgressLine label={busy.doing} share={busy.share} className="mt-2" />
           </div>
           <Button onClick={cancelImport}>Cancel</Button>
-        </div>
-      )}
-      {errors.length > 0 && (
-        <div role="alert" className="fixed bottom-6 left-1/2 z-40 w-[560px] -translate-x-1/2 border-2 border-ink bg-paper p-4">
-          <div className="flex items-start gap-4">
-            <div className="min-w-0 flex-1">
-              <p className="font-bold">{errors.length === 1 ? 'A file could not be read' : `${errors.length} files could not be read`}</p>
-              <ul className="mt-1 max-h-40 space-y-1 overflow-y-auto">
-                {errors.map((e, i) => (
-                  <li key={i} className="break-words">
-                    {e.message}
-                  </li>
-                ))}
-              </ul>
-              <p className="mt-2 text-quiet">What cannot be read leaves nothing behind in the kit.</p>
-            </div>
-            <Button onClick={() => useImport.setState({ errors: [] })}>Close</Button>
-          </div>
         </div>
       )}
     </>

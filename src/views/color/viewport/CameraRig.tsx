@@ -13,11 +13,14 @@ import {
 import { boundsOf, largestSide, type Bounds } from '@/core/mesh/measure';
 import { usePhrase } from '@/state/phrase';
 import { usePick, pickedFaces } from '@/state/pickState';
-import { useView } from '@/state/viewState';
+import { hasPerspective, useView } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/residents';
+import { eyeOf, keepEye } from './eyes';
 import { frameBounds, sideDirection } from './framing';
 
 const fov = 32;
+/** Pixels at the top and at the bottom that bars stand in. */
+const strip = 58;
 const turning = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN };
 const taking = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 
@@ -40,14 +43,13 @@ function turned(direction: Vector3, [right, up]: [number, number]): Vector3 {
 }
 
 /** Drag turns, right drag or two fingers pan, the wheel zooms to the pointer. Follows wishes such as "from the top". */
-export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
+export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: string }) {
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
-  const perspective = useView((s) => s.perspective);
+  const perspective = useView(hasPerspective);
   const drag = usePhrase((s) => s.drag);
   const { size, invalidate } = useThree();
   const camera = useThree((s) => s.camera as Perspective | Orthographic);
   const eye = useRef<Eye | null>(null);
-  const aspect = size.width / Math.max(1, size.height);
   const heightPerDistance = 2 * Math.tan((fov * Math.PI) / 360);
 
   useEffect(() => {
@@ -67,18 +69,27 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
       camera.updateProjectionMatrix();
       c.target.copy(target);
       c.update();
-      eye.current = { target, direction, distance };
+      keep({ target, direction, distance });
+    };
+    const keep = (now: Eye) => {
+      eye.current = now;
+      const { side, isTurned } = useView.getState();
+      keepEye(modelId, { target: now.target.toArray(), direction: now.direction.toArray(), distance: now.distance, side });
+      const away = side !== 'free' && new Vector3(...sideDirection[side]).angleTo(now.direction) > 0.01;
+      if (away !== isTurned) useView.setState({ isTurned: away });
       invalidate();
     };
     const frameBox = (bounds: Bounds, direction: Vector3) => {
-      const { center, distance, height } = frameBounds(bounds, direction, fov, aspect);
-      apply({ target: center, direction, distance: perspective ? distance : height / heightPerDistance });
+      // Framed is the rectangle that bars at the top and at the bottom leave free.
+      const free = Math.max(0.3, 1 - (2 * strip) / Math.max(1, size.height));
+      const freeFov = MathUtils.radToDeg(2 * Math.atan(Math.tan(MathUtils.degToRad(fov / 2)) * free));
+      const { center, distance, height } = frameBounds(bounds, direction, freeFov, size.width / Math.max(1, size.height * free), 1.04);
+      apply({ target: center, direction, distance: perspective ? distance : height / free / heightPerDistance });
     };
     const remember = () => {
       const direction = camera.position.clone().sub(c.target);
       const distance = 'isOrthographicCamera' in camera ? size.height / camera.zoom / heightPerDistance : direction.length();
-      eye.current = { target: c.target.clone(), direction, distance };
-      invalidate();
+      keep({ target: c.target.clone(), direction, distance });
     };
     c.addEventListener('change', remember);
     const obey = () => {
@@ -106,6 +117,18 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
       }
       frameBox(bounds, direction);
     };
+    const stored = eye.current ? undefined : eyeOf(modelId);
+    if (stored) {
+      eye.current = { target: new Vector3(...stored.target), direction: new Vector3(...stored.direction), distance: stored.distance };
+      // Another kind of camera comes with it; this runs again then.
+      if (stored.side !== useView.getState().side) {
+        useView.setState({ side: stored.side });
+        if (hasPerspective(useView.getState()) !== perspective) return;
+      }
+    } else if (!eye.current && useView.getState().side !== 'free' && useView.getState().wish.number <= obeyed) {
+      useView.setState({ side: 'free' });
+      if (hasPerspective(useView.getState()) !== perspective) return;
+    }
     if (useView.getState().wish.number > obeyed) obey();
     else if (eye.current) apply(eye.current);
     else frameBox(loaded.bounds, new Vector3(...sideDirection.free));
@@ -116,7 +139,7 @@ export function CameraRig({ loaded }: { loaded: LoadedMesh }) {
     };
     // The frame is kept when the window changes its size.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [perspective, camera, loaded, invalidate]);
+  }, [perspective, camera, loaded, modelId, invalidate]);
 
   return (
     <>

@@ -2,7 +2,8 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import { alongStroke, facesUnderBrush } from '@/core/pick/brush';
-import { facesSeenInside, type Outline } from '@/core/pick/outline';
+import { facesSeenInside, isNearLine, projectVertices, type Outline } from '@/core/pick/outline';
+import type { PresentView } from '@/core/view/presentView';
 import { takeDragged, useDrag, type DragKeys } from '@/state/dragging';
 import { notify } from '@/state/notices';
 import { usePhrase } from '@/state/phrase';
@@ -14,6 +15,8 @@ import type { LoadedMesh } from '@/workers/residents';
 import { boxByKeys } from './boxByKeys';
 import { RestingView, viewOf } from './restingView';
 
+/** Pixels within which a face that a drag left out may have been meant. */
+const margin = 12;
 /** Pixels between press and drag. */
 const slack = 4;
 /** Milliseconds without a new frame after which the camera rests. */
@@ -58,13 +61,21 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
     const takeOutline = async (outline: Outline, before: Uint8Array, keys: DragKeys) => {
       const { side, reach } = usePhrase.getState();
       if (side === 'through') {
-        await takeDragged(await coreWorker().facesThrough(loaded.id, viewOf(get().camera, get().size), outline, reach), before, keys, null);
+        const through = viewOf(get().camera, get().size);
+        const faces = await coreWorker().facesThrough(loaded.id, through, outline, reach);
+        const at = onScreen(through);
+        await takeDragged(faces, before, keys, null, undefined, (f) => isNearLine(loaded.mesh, at(), f, outline, margin));
         return;
       }
       const { view, raster, owns, screen } = await resting.get();
       const seen = facesSeenInside(loaded.mesh, raster, outline, reach, screen);
       const small = coreWorker().smallFacesInOutline(loaded.id, view, outline, reach, owns);
-      await takeDragged(seen, before, keys, owns, small);
+      await takeDragged(seen, before, keys, owns, small, (f) => isNearLine(loaded.mesh, screen(), f, outline, margin));
+    };
+    /** Where vertices lie in a view, computed when it is first asked for. */
+    const onScreen = ({ matrix, width, height }: PresentView) => {
+      let screen: Float32Array | null = null;
+      return () => (screen ??= projectVertices(loaded.mesh, matrix, width, height));
     };
     const paint = async (s: Stroke, places: [number, number][], isTaking: boolean) => {
       const { brush: radius, brushAngle: angle, act, side, reach } = usePhrase.getState();
@@ -122,7 +133,11 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
           await s.work;
           stroke = null;
           const owns = usePhrase.getState().side === 'near' ? (await resting.get()).owns : null;
-          await takeDragged(Uint32Array.from(s.taken), s.before, keys, owns);
+          const line = Float32Array.from(s.points);
+          const wide = usePhrase.getState().brush + margin;
+          const at = onScreen(viewOf(get().camera, get().size));
+          const isNear = (f: number) => isNearLine(loaded.mesh, at(), f, line, wide, false);
+          await takeDragged(Uint32Array.from(s.taken), s.before, keys, owns, undefined, isNear);
           return;
         }
         stroke = null;

@@ -3,7 +3,8 @@ import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { Raycaster, Vector2, Vector3 } from 'three';
 import { announce } from '@/state/announce';
-import { clickFace, faceName, pointAtFace } from '@/state/picking';
+import { notify } from '@/state/notices';
+import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/picking';
 import { usePick } from '@/state/pickState';
 import { turnView, zoomView } from '@/state/viewState';
 import { listen } from '@/ui/listen';
@@ -39,13 +40,19 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       waiting = [x, y];
       if (isCasting) return;
       isCasting = true;
-      while (waiting) {
-        const at: [number, number] = waiting;
-        waiting = null;
-        const hit = await hitUnder(...at);
-        await pointAtFace(hit?.face ?? -1, hit ?? undefined);
+      try {
+        while (waiting) {
+          const at: [number, number] = waiting;
+          waiting = null;
+          const hit = await hitUnder(...at);
+          await pointAtFace(hit?.face ?? -1, hit ?? undefined);
+        }
+      } catch (error) {
+        // One ray that fails must not end pointing for good.
+        console.warn('What lies under the pointer could not be told.', error);
+      } finally {
+        isCasting = false;
       }
-      isCasting = false;
     };
 
     let press: { x: number; y: number; button: number } | null = null;
@@ -68,10 +75,14 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       press = null;
       if (!isClick) return;
       const { timeStamp, shiftKey, altKey, ctrlKey } = e;
-      const hit = await hitUnder(e.clientX, e.clientY);
-      if (!hit) return;
-      usePick.setState({ spot: hit });
-      await clickFace(hit.face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
+      try {
+        const hit = await hitUnder(e.clientX, e.clientY);
+        if (!hit) return;
+        spotOfClick(hit.face, hit);
+        await clickFace(hit.face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
+      } catch (error) {
+        notify(error instanceof Error ? error.message : String(error), { isError: true });
+      }
     };
     const onLeave = () => {
       waiting = null;

@@ -13,6 +13,7 @@ import {
   type PerspectiveCamera,
 } from 'three';
 import { useColoring, withDrafts } from '@/state/coloringState';
+import { isDoubleSided } from '@/core/io/exportModel';
 import { isTextured } from '@/core/kit/kit';
 import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
@@ -124,6 +125,15 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       void coreWorker().setShown(loaded.id, { hidden, cut, behind });
       invalidate();
     };
+    /** Faces that are seen from both sides in a game, by the model's setting or their materials. */
+    const sides = () => {
+      const model = useEditor.getState().state.kit.models.find((m) => m.id === modelId);
+      if (!model || loaded.mesh.faceSlot.length !== state.length) return;
+      const both = loaded.mesh.slots.map((_, slot) => (isDoubleSided(model, loaded.mesh, slot) ? stateBits.bothSides : 0));
+      for (let f = 0; f < state.length; f++) state[f] = (state[f]! & ~stateBits.bothSides) | both[loaded.mesh.faceSlot[f]!]!;
+      updateTexels(textures.states, state);
+      invalidate();
+    };
     let pointedNow: Uint32Array = none;
     let shownNow: Uint32Array = none;
     const picks = () => {
@@ -155,12 +165,13 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       invalidate();
     };
     const look = () => {
-      const { shading, surround, hatchHidden } = useView.getState();
+      const { shading, surround, hatchHidden, backs } = useView.getState();
       const { pointedCell } = useColoring.getState();
       const u = material.uniforms;
       u.shading!.value = shadingNumber[shading];
       u.surround!.value = [surround / 255, surround / 255, surround / 255];
       u.hatchHidden!.value = hatchHidden;
+      u.backsAsLeft!.value = backs;
       u.previewCell!.value = usePick.getState().count ? pointedCell : 0;
       u.pointedCell!.value = pointedCell;
       pick.visible(!hatchHidden);
@@ -169,6 +180,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     };
     if (usePick.getState().hidden || useView.getState().cut || useView.getState().behind) hiding();
     else void coreWorker().setShown(loaded.id, { hidden: null, cut: null });
+    sides();
     seats();
     table();
     picks();
@@ -179,7 +191,10 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       useEditor.subscribe((now, before) => {
         if (now.state.seats !== before.state.seats) seats();
         if (now.state.kit.sheets !== before.state.kit.sheets) table();
-        if (now.state.kit.models !== before.state.kit.models) edges();
+        if (now.state.kit.models !== before.state.kit.models) {
+          edges();
+          sides();
+        }
       }),
       usePick.subscribe((now, before) => {
         if (now.version !== before.version || now.shown !== before.shown || now.missed !== before.missed) picks();

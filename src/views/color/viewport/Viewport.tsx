@@ -34,7 +34,7 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
       style={{ background: `rgb(${surround} ${surround} ${surround})` }}
     >
       <Canvas frameloop="demand" flat linear dpr={[1, 2]} gl={{ antialias: !navigator.webdriver, powerPreference: 'high-performance' }}>
-        <CameraRig key={modelId} loaded={loaded} />
+        <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
         {grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}
         <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
         {surface && <FacePointer loaded={loaded} surface={surface} />}

@@ -3,7 +3,7 @@ import { GLSL3, ShaderMaterial, type DataArrayTexture, type DataTexture } from '
 export const shadingNumber = { true: 0, light: 1, grey: 2 } as const;
 
 /** Bits of the state texture. */
-export const stateBits = { picked: 1, pointed: 2, shown: 4, hidden: 8 } as const;
+export const stateBits = { picked: 1, pointed: 2, shown: 4, hidden: 8, bothSides: 16 } as const;
 
 const vertexShader = /* glsl */ `
 in uint faceId;
@@ -44,6 +44,7 @@ uniform bool hatchHidden;
 uniform int cutAxis;
 uniform float cutOffset;
 uniform bool onlyBehind;
+uniform bool backsAsLeft;
 uniform float pixelRatio;
 uniform vec3 surround;
 flat in uint vFace;
@@ -106,6 +107,9 @@ void main() {
     float l = lightness(toLinear(color));
     color = toScreen(vec3(l * l * l));
   }
+  /* The back of a face that leaves with one side only: a game shows nothing there, so it has no color, only level lines. */
+  if (backsAsLeft && !gl_FrontFacing && (state & 16u) == 0u && cutAxis < 0 && !onlyBehind)
+    color = surround * (mod(screen.y, 5.0) < 1.4 ? 0.72 : 1.1);
   if (pointedCell > 0u && previewCell == 0u && cell != pointedCell) color = mix(color, surround, 0.78);
   if (!hatchHidden) {
     /* On faces of a few pixels a hatch would only be noise. */
@@ -115,6 +119,13 @@ void main() {
     else if ((state & 4u) != 0u) { lines = hatch(screen.x + screen.y, 9.0); if (lines.a == 0.0) lines = hatch(screen.x - screen.y, 9.0); }
     else if ((state & 2u) != 0u) lines = hatch(screen.x - screen.y, 17.0) * 0.8;
     color = mix(color, lines.rgb, lines.a * fade);
+    /* Where a hatch would be noise, a grain of ink and paper dots still tells what is picked. */
+    if (picked && !previewing && fade < 1.0) {
+      vec2 grain = mod(floor(screen), 4.0);
+      bool isInk = grain == vec2(0.0) || grain == vec2(2.0);
+      bool isPaper = grain == vec2(1.0, 0.0) || grain == vec2(3.0, 2.0);
+      color = isInk ? mix(vec3(0.067), color, fade) : isPaper ? mix(vec3(1.0), color, fade) : color;
+    }
   }
   outColor = vec4(color, 1.0);
 }`;
@@ -155,6 +166,7 @@ export function modelMaterial({ cells, states, cellColors, asRead, pictures, she
       cutAxis: { value: -1 },
       cutOffset: { value: 0 },
       onlyBehind: { value: false },
+      backsAsLeft: { value: true },
       pixelRatio: { value: 1 },
       surround: { value: [0.56, 0.56, 0.56] },
     },

@@ -48,7 +48,12 @@ export class RestingView {
     const key = JSON.stringify([view.matrix, view.width, view.height, cut, behind, hiddenNumber(hidden)]);
     if (!this.latest || key !== this.key) {
       this.key = key;
-      this.latest = this.make(view);
+      const made = this.make(view);
+      // What failed is tried again, not kept.
+      made.catch(() => {
+        if (this.latest === made) this.latest = null;
+      });
+      this.latest = made;
     }
     return this.latest;
   }
