@@ -1,13 +1,11 @@
 import { create } from 'zustand';
 import type { Problem } from '@/core/check/inspectMesh';
 import type { Repair, RepairOptions } from '@/core/check/repair';
-import { group, type Edit } from '@/core/edit/edit';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { limits } from '@/core/io/errors';
-import { copySeats } from '@/core/edit/edit';
+import { remeshedFrom } from '@/core/carry/carryModel';
+import { copySeats, group, type Edit } from '@/core/edit/edit';
 import { emptySeats, newId, type Model } from '@/core/kit/kit';
-import { carryEdgesAndPicks, remeshedFrom } from '@/core/carry/carryModel';
-import { carrySeats, type OldCorner } from '@/core/carry/carrySeats';
 import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
 import { keepBlobs } from '@/data/blobs';

@@ -42,6 +42,15 @@ function turned(direction: Vector3, [right, up]: [number, number]): Vector3 {
   return new Vector3().setFromSpherical(place);
 }
 
+/** The mesh's own corners, of large meshes every so many. */
+function* cornersIn({ mesh: { positions, cornerVertex } }: LoadedMesh): Generator<[number, number, number]> {
+  const step = Math.max(1, Math.floor(cornerVertex.length / 60_000));
+  for (let c = 0; c < cornerVertex.length; c += step) {
+    const v = cornerVertex[c]! * 3;
+    yield [positions[v]!, positions[v + 1]!, positions[v + 2]!];
+  }
+}
+
 /** Drag turns, right drag or two fingers pan, the wheel zooms to the pointer. Follows wishes such as "from the top". */
 export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: string }) {
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
@@ -79,11 +88,18 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       if (away !== isTurned) useView.setState({ isTurned: away });
       invalidate();
     };
-    const frameBox = (bounds: Bounds, direction: Vector3) => {
+    const frameBox = (bounds: Bounds, direction: Vector3, points?: Iterable<readonly [number, number, number]>) => {
       // Framed is the rectangle that bars at the top and at the bottom leave free.
       const free = Math.max(0.3, 1 - (2 * strip) / Math.max(1, size.height));
       const freeFov = MathUtils.radToDeg(2 * Math.atan(Math.tan(MathUtils.degToRad(fov / 2)) * free));
-      const { center, distance, height } = frameBounds(bounds, direction, freeFov, size.width / Math.max(1, size.height * free), 1.04);
+      const { center, distance, height } = frameBounds(
+        bounds,
+        direction,
+        freeFov,
+        size.width / Math.max(1, size.height * free),
+        1.04,
+        points,
+      );
       apply({ target: center, direction, distance: perspective ? distance : height / free / heightPerDistance });
     };
     const remember = () => {
@@ -107,7 +123,7 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       // Straight down, a hair of tilt keeps "up" defined.
       if (Math.hypot(direction.x, direction.z) < 1e-3 * Math.abs(direction.y)) direction.z = 1e-3 * Math.abs(direction.y);
       const faces = frame instanceof Uint32Array ? frame : frame === 'pick' && usePick.getState().count ? pickedFaces() : null;
-      if (!faces) return frameBox(loaded.bounds, direction);
+      if (!faces) return frameBox(loaded.bounds, direction, cornersIn(loaded));
       const bounds = boundsOf(loaded.mesh, faces);
       // A single small face is shown with its surroundings.
       const least = largestSide(loaded.bounds) * 0.08;
@@ -131,7 +147,7 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     }
     if (useView.getState().wish.number > obeyed) obey();
     else if (eye.current) apply(eye.current);
-    else frameBox(loaded.bounds, new Vector3(...sideDirection.free));
+    else frameBox(loaded.bounds, new Vector3(...sideDirection.free), cornersIn(loaded));
     const stop = useView.subscribe((now, before) => now.wish !== before.wish && obey());
     return () => {
       stop();

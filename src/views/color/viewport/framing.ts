@@ -20,8 +20,23 @@ export interface Framing {
   height: number;
 }
 
-/** How far the camera must be, looking from `direction`, so that all corners of the box are in view with air around. */
-export function frameBounds({ min, max }: Bounds, direction: Vector3, fovDegrees: number, aspect: number, air = 1.1): Framing {
+/** Corners of the box. */
+const cornersOf = ({ min, max }: Bounds): [number, number, number][] =>
+  Array.from({ length: 8 }, (_, i) => [i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]]);
+
+/**
+ * How far the camera must be, looking from `direction` at the middle of the box, so that all points are in view with air around; by default the corners of the box, which mostly
+ * stand out farther than what is in it.
+ */
+export function frameBounds(
+  bounds: Bounds,
+  direction: Vector3,
+  fovDegrees: number,
+  aspect: number,
+  air = 1.1,
+  points: Iterable<readonly [number, number, number]> = cornersOf(bounds),
+): Framing {
+  const { min, max } = bounds;
   const center = new Vector3((min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2);
   const forward = direction.clone().normalize();
   const right = new Vector3(0, 1, 0).cross(forward);
@@ -32,8 +47,9 @@ export function frameBounds({ min, max }: Bounds, direction: Vector3, fovDegrees
   const tanH = tanV * aspect;
   let distance = 1e-3;
   let half = 1e-3;
-  for (let i = 0; i < 8; i++) {
-    const p = new Vector3(i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]).sub(center);
+  const p = new Vector3();
+  for (const at of points) {
+    p.set(...at).sub(center);
     const [x, y, z] = [Math.abs(p.dot(right)) * air, Math.abs(p.dot(up)) * air, p.dot(forward)];
     distance = Math.max(distance, x / tanH + z, y / tanV + z);
     half = Math.max(half, y, x / aspect);
