@@ -178,10 +178,10 @@ test('the fog bell’s frame, of which one half was made, becomes whole, and is 
   await page.keyboard.press('PageDown');
   await page.keyboard.press('PageDown');
   await page.keyboard.press('f');
-  await clickAt(page, 0.52, 0.228);
+  await clickAt(page, 0.52, 0.278);
   await expect(pickBar(page)).toContainText(picked(2));
   await page.keyboard.press('w');
-  await clickAt(page, 0.54, 0.228);
+  await clickAt(page, 0.54, 0.278);
   await expect(pickBar(page)).toContainText(picked(10));
   await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
   await expect(tally(page)).toContainText('0 uncolored');
@@ -197,7 +197,7 @@ test('the ends of all the jetty’s boards are taken at once, though no two boar
   await page.getByRole('button', { name: 'Perspective' }).click();
   await page.getByRole('button', { name: 'Right', exact: true }).click();
   await page.keyboard.press('Shift+F');
-  const end = () => clickAt(page, 0.173, 0.357);
+  const end = () => clickAt(page, 0.154, 0.349);
   await expect(async () => {
     await end();
     await expect(pickBar(page)).toContainText(/faces? picked/, { timeout: 1000 });
@@ -210,7 +210,7 @@ test('the ends of all the jetty’s boards are taken at once, though no two boar
   await expect(pickBar(page)).toContainText('26 faces picked');
   // The other ends, from the other side.
   await page.getByRole('button', { name: 'Left', exact: true }).click();
-  await clickAt(page, 1 - 0.173, 0.357, { modifiers: ['Shift'] });
+  await clickAt(page, 1 - 0.154, 0.349, { modifiers: ['Shift'] });
   await expect(pickBar(page)).toContainText('52 faces picked');
   const before = await facesOn(page, 'timber');
   await page.getByRole('button', { name: /^timber, / }).click();

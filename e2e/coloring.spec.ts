@@ -15,6 +15,7 @@ import {
   tally,
   test,
   viewport,
+  pointAway,
 } from './kit';
 
 const picked = (n: number) => (n === 1 ? '1 face picked' : `${n} faces picked`);
@@ -38,7 +39,7 @@ test('a bare model: bring in, pick, color, edit, undo, reload, hand off', async 
   await expect(tally(page)).toContainText('2 colors');
 
   // What the screen shows is exactly the cell's color.
-  await pickBar(page).hover();
+  await pointAway(page);
   const rust = page.getByRole('button', { name: /^rust, 1 face/ });
   const hex = async () => /#[0-9a-f]{6}/.exec((await rust.getAttribute('title')) ?? '')![0];
   await expect.poll(async () => [await colorAt(page, 0.75, 0.45), await hex()]).toEqual([await hex(), await hex()]);
@@ -50,7 +51,7 @@ test('a bare model: bring in, pick, color, edit, undo, reload, hand off', async 
   await editor.getByLabel('Hex').fill('#3a7ca5');
   await editor.getByLabel('Hex').press('Enter');
   await editor.getByRole('button', { name: 'Close' }).click();
-  await pickBar(page).hover();
+  await pointAway(page);
   await expect.poll(() => colorAt(page, 0.75, 0.45)).toBe('#3a7ca5');
   await page.keyboard.press('Control+z');
   await expect.poll(() => colorAt(page, 0.75, 0.45)).toBe(before);
@@ -220,7 +221,7 @@ test('ramps: one color becomes five, a ramp is tuned on the model, and steps go 
 
   // Tuning shows at once, and is kept or not.
   const shown = () => colorAt(page, 0.15, 0.45);
-  await pickBar(page).hover();
+  await pointAway(page);
   const before = await shown();
   await page.getByRole('button', { name: 'Ramp Rust: tune, add steps' }).click();
   const panel = page.getByRole('dialog', { name: 'Ramp' });

@@ -3,7 +3,7 @@ import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import draco3d from 'draco3dgltf';
 import { gridDocument } from '../tests/samples';
 import { sampleWithThree } from '../tests/sampleWithThree';
-import { boxesObj, bytesOf, colorAt, expect, file, openBoxes, pickAt, pickBar, saved, tally, test, viewport } from './kit';
+import { boxesObj, bytesOf, colorAt, expect, file, openBoxes, pickAt, pickBar, saved, tally, test, viewport, pointAway } from './kit';
 
 async function dracoGlb(): Promise<Buffer> {
   const document = gridDocument(4, () => 0);
@@ -149,7 +149,7 @@ test('a palette file lends its colors: tried on the models, taken one to one, or
   await openBoxes(page, 1);
   await page.keyboard.press('Control+a');
   await page.getByRole('button', { name: /^rust, in shade, 0 faces/ }).click();
-  await pickBar(page).hover();
+  await pointAway(page);
   const shown = () => colorAt(page, 0.5, 0.45);
   const before = await shown();
   const chooser = page.getByLabel('Open a palette file');
@@ -193,7 +193,7 @@ test('the sheet shrinks to what it holds, and no pixel of the model changes', as
   await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
   await pickAt(page, 0.8, 0.5, 6);
   await page.getByRole('button', { name: /^slate, 0 faces/ }).click();
-  await pickBar(page).hover();
+  await pointAway(page);
   const shown = async () => [await colorAt(page, 0.15, 0.45), await colorAt(page, 0.75, 0.45)];
   const texels = async () => {
     await page.getByRole('link', { name: 'Hand-off' }).click();
@@ -215,7 +215,7 @@ test('the sheet shrinks to what it holds, and no pixel of the model changes', as
   await page.getByRole('button', { name: 'Front' }).click();
   expect(await texels()).toEqual(exported);
   await page.getByRole('button', { name: 'Front' }).click();
-  await pickBar(page).hover();
+  await pointAway(page);
   await expect.poll(shown).toEqual(before);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('button', { name: '16 × 16 texels: lay out anew' })).toBeVisible();

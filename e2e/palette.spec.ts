@@ -3,7 +3,7 @@ import { solid, type Fill } from '@/core/kit/kit';
 import { distinctColors, drawBlocks, startDecoder, toJpeg } from '@tests/palettePictures';
 import { sampleWithThree } from '@tests/sampleWithThree';
 import type { Page } from '@playwright/test';
-import { bytesOf, colorAt, expect, file, openBoxes, openDemo, pickAt, pickBar, saved, tally, test, viewport } from './kit';
+import { bytesOf, colorAt, expect, file, openBoxes, openDemo, pickAt, pickBar, saved, tally, test, viewport, pointAway } from './kit';
 
 test.beforeAll(startDecoder);
 
@@ -149,7 +149,7 @@ test('a frozen picture is colored on and leaves byte for byte', async ({ page })
   await pickAt(page, 0.2, 0.5, 6);
   const fourth = page.getByRole('button', { name: /^Color without a role/ }).nth(3);
   await fourth.click();
-  await pickBar(page).hover();
+  await pointAway(page);
   await expect.poll(() => colorAt(page, 0.15, 0.45)).toBe(colors[3]);
 
   // Its colors stay; what may be added is the artist's word.
@@ -208,19 +208,19 @@ test('pictures of blocks and gradients become a small sheet; what was found can 
   const bar = page.getByRole('group', { name: 'Without a role' }).getByRole('button');
   const size = (await bar.boundingBox())!;
   await bar.click({ position: { x: size.width / 2, y: 2 } });
-  await pickBar(page).hover();
+  await pointAway(page);
   const lightness = (hex: string) => parseInt(hex.slice(1, 3), 16);
   await expect.poll(async () => lightness(await colorAt(page, 0.15, 0.45))).toBeLessThan(50);
   await pickAt(page, 0.2, 0.5, 6);
   await bar.click({ position: { x: size.width / 2, y: size.height - 2 } });
-  await pickBar(page).hover();
+  await pointAway(page);
   await expect.poll(async () => lightness(await colorAt(page, 0.15, 0.45))).toBeGreaterThan(200);
   const shown = await colorAt(page, 0.15, 0.45);
   await saved(page);
   await page.reload();
   await page.getByRole('button', { name: 'Perspective' }).click();
   await page.getByRole('button', { name: 'Front' }).click();
-  await pickBar(page).hover();
+  await pointAway(page);
   await expect.poll(() => colorAt(page, 0.15, 0.45)).toBe(shown);
   const { triangles } = await sampleWithThree(await exportGlb(page));
   const seen = triangles.find((t) => t.middle[0] <= 1)!.color!;

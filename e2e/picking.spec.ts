@@ -1,6 +1,21 @@
 import type { Page } from '@playwright/test';
 import { sampleWithThree } from '@tests/sampleWithThree';
-import { bringIn, bytesOf, colorAt, expect, file, openBoxes, openDemo, pickAt, pickBar, saved, tally, test, viewport } from './kit';
+import {
+  bringIn,
+  bytesOf,
+  colorAt,
+  expect,
+  file,
+  openBoxes,
+  openDemo,
+  pickAt,
+  pickBar,
+  saved,
+  tally,
+  test,
+  viewport,
+  pointAway,
+} from './kit';
 
 const picked = (n: number) => new RegExp(`^${n} faces? picked`);
 
@@ -112,7 +127,7 @@ test('a box adds and takes away, the brush stops at edges, and twins go along', 
   await pickAt(page, 0.2, 0.5, 12);
   await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
   await expect(tally(page)).toContainText('0 uncolored');
-  await pickBar(page).hover();
+  await pointAway(page);
   await expect.poll(async () => (await colorAt(page, 0.15, 0.45)) === (await colorAt(page, 0.75, 0.45))).toBe(true);
   await page.keyboard.press('Control+z');
   await expect(tally(page)).toContainText('12 uncolored');
