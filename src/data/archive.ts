@@ -8,6 +8,8 @@ import { contentsOfKit } from '@/core/kit/contents';
 import type { Kit, KitState, Seats } from '@/core/kit/kit';
 
 export const archiveVersion = 1;
+/** Longest name or role in an archive, in characters. */
+const longestText = 500;
 /** An archive unpacks to at most this many bytes. */
 const mostBytes = 1024 * 1024 * 1024;
 
@@ -16,7 +18,7 @@ const mostBytes = 1024 * 1024 * 1024;
  * everything that the kit names. Times are fixed, so that the same kit gives the same bytes.
  */
 export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
-  const entries: Zippable = { 'kit.json': strToU8(JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, null, 1)) };
+  const entries: Zippable = { 'kit.json': strToU8(JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1)) };
   for (const model of kit.models) entries[`seats/${model.id}.bin`] = pack(seats[model.id]);
   for (const id of contentsOfKit(kit)) {
     const bytes = blobs.get(id);
@@ -26,6 +28,9 @@ export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string
   // Zip keeps the time on the clock: made of its parts it is the same in every time zone.
   return zipSync(entries, { level: 6, mtime: new Date(2020, 0, 1) });
 }
+
+/** Texts longer than what is let in again are cut, so that whatever leaves opens. */
+const within = (_: string, value: unknown): unknown => (typeof value === 'string' ? value.slice(0, longestText) : value);
 
 /** Opens an archive. Throws `FileError`; every length, id and address is checked before the kit is believed. */
 export async function readArchive(file: string, bytes: Uint8Array): Promise<{ state: KitState; blobs: Map<string, Uint8Array> }> {
@@ -125,7 +130,7 @@ function inconsistency(kit: Kit): string | null {
   return null;
 }
 
-const text = Joi.string().allow('').max(500);
+const text = Joi.string().allow('').max(longestText);
 const id = Joi.string().pattern(/^[\w-]{1,64}$/);
 const address = Joi.string().pattern(/^[0-9a-f]{32}$/);
 const hex = Joi.string().pattern(/^#[0-9a-f]{6}$/);

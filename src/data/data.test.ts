@@ -199,6 +199,14 @@ describe('the archive', () => {
     else process.env.TZ = zone;
   });
 
+  it('opens again whatever was typed or named by a file', async () => {
+    const state = someKit();
+    state.kit.name = 'n'.repeat(5000);
+    state.kit.sheets[0]!.cells[0]!.role = 'r'.repeat(5000);
+    const { kit } = (await readArchive('a.zip', writeArchive(state, blobs))).state;
+    expect([kit.name.length, kit.sheets[0]!.cells[0]!.role.length]).toEqual([500, 500]);
+  });
+
   it('carries pictures, frozen sheets and art with the seats on them, regions, seams and named picks', async () => {
     const picture = Uint8Array.from({ length: 90 }, (_, i) => i);
     const of = await contentAddress(picture);

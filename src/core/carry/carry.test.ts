@@ -146,6 +146,22 @@ describe('faces after a change outside', () => {
   });
 });
 
+it('guesses nothing where two faces of other colors lay in one place, and neither faces as the new one does', () => {
+  // A wall of two skins, back to back, and a third face across the new one's way.
+  const skins = meshFromLists({
+    positions: [0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0],
+    faces: [
+      [0, 1, 2, 3],
+      [3, 2, 1, 0],
+    ],
+  });
+  const seats = seatsFor(skins, (f) => f + 2);
+  const one = meshFromLists({ positions: skins.positions, faces: [[1, 2, 3, 0]] });
+  expect([...matched(skins, one, seats).from]).toEqual([0]);
+  const folded = { ...one, cornerVertex: Uint32Array.of(0, 2, 1, 3) };
+  expect([...matched(skins, folded, seats).from]).toEqual([-1]);
+});
+
 const stateOf = (models: { id: string; seats: Seats; mesh: string; regions?: Model['regions'] }[]): KitState => ({
   kit: {
     ...newKit('Skerry'),

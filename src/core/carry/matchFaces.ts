@@ -121,8 +121,10 @@ function matchByPlace({ old, after, isAlike, take }: Matching, step = 1): void {
       if (sameCorners(old, g, after, f, reach)) there.push(g);
     });
     const ahead = there.length > 1 ? there.filter((g) => facing(f, g) > 0.5) : there;
-    const [first] = ahead.length ? ahead : there;
-    if (first !== undefined && ahead.every((g) => g === first || isAlike(first, g))) take(f, first);
+    // Where none faces the same way, any of them could be meant.
+    const meant = ahead.length ? ahead : there;
+    const [first] = meant;
+    if (first !== undefined && meant.every((g) => g === first || isAlike(first, g))) take(f, first);
   }
 }
 

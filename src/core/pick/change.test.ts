@@ -214,6 +214,26 @@ it('finds the plane that mirrors a mesh, twins that choose each other, and faces
   );
 });
 
+it('finds like parts whose pieces hang together in a point alone, turned and mirrored', () => {
+  /** Two boxes of different length that share one corner, moved by a function. */
+  const pair = (move: (p: number[]) => number[]) => {
+    const p = Array.from({ length: 8 }, (_, v) => [...box().positions.slice(v * 3, v * 3 + 3)]);
+    const second = p.slice(0, 7).map(([x, y, z]) => [x! - 1, y! - 1, z! * 0.5 - 0.5]);
+    return [...p, ...second].map(move);
+  };
+  // The second box's last corner is the first box's first one.
+  const faces = [...boxFaces, ...boxFaces.map((f) => f.map((v) => (v === 7 ? 0 : v + 8)))];
+  const moves: ((p: number[]) => number[])[] = [(p) => p, ([x, y, z]) => [9 - z!, y! + 2, x!], ([x, y, z]) => [-x! - 20, y!, z!]];
+  const mesh = meshFromLists({
+    positions: moves.flatMap((move) => pair(move).flat()),
+    faces: moves.flatMap((_, n) => faces.map((f) => (n === 2 ? [...f].reverse() : f).map((v) => v + n * 15))),
+  });
+  const adjacency = adjacencyOf(mesh);
+  expect(adjacency.partStart).toHaveLength(4);
+  expect(likeFaces(mesh, adjacency, [7])).toHaveLength(3);
+  expect(likeFaces(mesh, adjacency, [0, 7])).toHaveLength(6);
+});
+
 it('finds the plane of a body that stands anywhere, with something at one side of it', () => {
   const body = boxes([
     { at: [21, 3, 0] },

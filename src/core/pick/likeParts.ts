@@ -3,6 +3,7 @@ import type { PolyMesh } from '../mesh/polyMesh';
 import { facesByPart } from '../mesh/facesByPart';
 import { facingAlike } from '../mesh/measure';
 import { partShapes, type PartShapes } from './partShapes';
+import { pointCorners } from './points';
 
 /** How far edge lengths, and distances from the part's middle, may differ, as a share of themselves. */
 export const usualLikeness = 0.01;
@@ -89,6 +90,13 @@ export function* partMaps(a: PartOf, b: PartOf, tolerance = usualLikeness): Gene
       }
 }
 
+/** All corners at the point of a corner. */
+function cornersAt(adjacency: Adjacency, corner: number): Uint32Array {
+  const { start, corners } = pointCorners(adjacency);
+  const p = adjacency.cornerPoint[corner]!;
+  return corners.subarray(start[p]!, start[p + 1]!);
+}
+
 const facesOfPart = ({ adjacency: { partStart, partFaces }, part }: PartOf) => partFaces.subarray(partStart[part]!, partStart[part + 1]!);
 const sizeOf = ({ faceStart }: Adjacency, f: number) => faceStart[f + 1]! - faceStart[f]!;
 
@@ -108,21 +116,26 @@ function stepper(a: PartOf, b: PartOf, p: PartShapes, q: PartShapes, scale: numb
   const { faceStart, cornerFace, neighbour, areas } = a.adjacency;
   const { faceStart: otherStart, cornerFace: otherFace, neighbour: otherNeighbour } = b.adjacency;
   return (seed: number, candidate: number, turn: number, mirrored: boolean, wanted: number): Map<number, number> | null => {
+    const fits = (c: number, d: number, end: number): boolean =>
+      Math.abs(p.edge[c]! * scale - q.edge[d]!) <= tolerance * scale * Math.max(p.edge[c]!, small) &&
+      Math.abs(p.away[c]! * scale - q.away[end]!) <= tolerance * scale * Math.max(p.away[c]!, small);
+    /** The corner (or the edge) of the other face that corresponds to corner k, by the offset of its face. */
+    const edgeAt = (k: number, offset: number, n: number) => (mirrored ? (offset - k + n) % n : (offset + k) % n);
     const map = new Map([[seed, candidate]]);
     /** For each mapped face, the corner of the other whose edge corresponds to the edge of its first corner. */
     const offsets = new Map([[seed, turn]]);
     const small = Math.sqrt(areas[seed]! || 1e-12) * 0.1;
+    let walked = 0;
     for (const [f, g] of map) {
       const [start, from, n] = [faceStart[f]!, otherStart[g]!, faceStart[f + 1]! - faceStart[f]!];
       const offset = offsets.get(f)!;
       for (let k = 0; k < n; k++) {
         const c = start + k;
         // Mirrored faces run the other way round, so that an edge ends where ours begins.
-        const at = mirrored ? (offset - k + n) % n : (offset + k) % n;
+        const at = edgeAt(k, offset, n);
         const d = from + at;
         const end = mirrored ? from + ((at + 1) % n) : d;
-        if (Math.abs(p.edge[c]! * scale - q.edge[d]!) > tolerance * scale * Math.max(p.edge[c]!, small)) return null;
-        if (Math.abs(p.away[c]! * scale - q.away[end]!) > tolerance * scale * Math.max(p.away[c]!, small)) return null;
+        if (!fits(c, d, end)) return null;
         const [over, otherOver] = [neighbour[c]!, otherNeighbour[d]!];
         if (over < 0 !== otherOver < 0) return null;
         if (over < 0) continue;
@@ -139,7 +152,40 @@ function stepper(a: PartOf, b: PartOf, p: PartShapes, q: PartShapes, scale: numb
         map.set(next, there);
         offsets.set(next, turned);
       }
+      // Pieces that hang together in a point alone are walked to over that point.
+      if (++walked === map.size && walked < wanted) stepOverPoints();
     }
     return map.size === wanted ? map : null;
+
+    function stepOverPoints(): void {
+      const taken = new Set(map.values());
+      for (const [f, g] of map) {
+        const n = faceStart[f + 1]! - faceStart[f]!;
+        for (let k = 0; k < n; k++) {
+          const at = edgeAt(k, offsets.get(f)!, n);
+          const corner = mirrored ? (at + 1) % n : at;
+          for (const c of cornersAt(a.adjacency, faceStart[f]! + k)) {
+            const face = cornerFace[c]!;
+            if (map.has(face)) continue;
+            for (const d of cornersAt(b.adjacency, otherStart[g]! + corner)) {
+              const there = otherFace[d]!;
+              const size = faceStart[face + 1]! - faceStart[face]!;
+              if (taken.has(there) || otherStart[there + 1]! - otherStart[there]! !== size) continue;
+              const [i, j] = [c - faceStart[face]!, d - otherStart[there]!];
+              const offset = mirrored ? (j + i - 1 + size) % size : (j - i + size) % size;
+              const isSame = Array.from({ length: size }, (_, m) => {
+                const e = otherStart[there]! + edgeAt(m, offset, size);
+                const end = mirrored ? otherStart[there]! + ((edgeAt(m, offset, size) + 1) % size) : e;
+                return fits(faceStart[face]! + m, e, end);
+              }).every(Boolean);
+              if (!isSame) continue;
+              map.set(face, there);
+              offsets.set(face, offset);
+              return;
+            }
+          }
+        }
+      }
+    }
   };
 }

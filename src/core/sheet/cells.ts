@@ -4,6 +4,8 @@ import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
 import { meanColor, type Pictures } from './raster';
 
 export const maxSheetSize = 4096;
+/** Longest role of a cell, in characters. */
+export const longestRole = 200;
 /** Cells of one sheet. */
 export const mostCells = 2000;
 
@@ -29,7 +31,14 @@ export function editCell(sheet: Sheet, id: number, change: Partial<Omit<Cell, 'i
   const before = sheet.cells[index];
   if (!before) throw new Error(`Cell ${id} is not on this sheet.`);
   if (change.fill && isKept(sheet, id)) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
-  return { kind: 'put', list: 'cells', of: sheet.id, index, before, after: { ...before, ...change } };
+  return {
+    kind: 'put',
+    list: 'cells',
+    of: sheet.id,
+    index,
+    before,
+    after: { ...before, ...change, role: (change.role ?? before.role).slice(0, longestRole) },
+  };
 }
 
 /** Doubles the sheet's shorter side (its height, when square) and fills the new half with spare cells. Nothing that is there moves. */

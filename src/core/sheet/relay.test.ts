@@ -84,6 +84,11 @@ it('keeps gradients within the error that their texels cause, at any length, pad
     { seed: 6, numRuns: 40 },
   );
   const sheet = newKit('Skerry').sheets[0]!;
+  // As many spares as asked, also where the handy size of spare cells would leave fewer.
+  for (const spares of [16, 49, 60]) {
+    const wide = planRelay(sheet, new Set(), { exactTo: 0, spares, dropUnused: false, size: { width: 12, height: 9 } });
+    expect(wide.free.length).toBeGreaterThanOrEqual(spares);
+  }
   const chosen = planRelay(sheet, new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 5, height: 3 } });
   expect([chosen.width, chosen.height, chosen.free.length]).toEqual([5, 3, 1]);
   expect(() => planRelay(sheet, new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 3, height: 3 } })).toThrow(

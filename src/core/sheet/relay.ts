@@ -130,12 +130,16 @@ function place(items: readonly Item[], width: number, height: number, unit: numb
 /** Spare cells of the unit where these are not too many, else larger ones. */
 function gaps(places: Relay['places'], width: number, height: number, unit: number, spares: number): Rect[] {
   const handy = 48;
+  let fine: Rect[] = [];
   for (let size = unit; ; size *= 2) {
     const owner = new Int32Array(width * height).fill(-1);
     for (const { cell, rect } of places)
       for (let y = rect.y; y < rect.y + rect.h; y++) owner.fill(cell.id, y * width + rect.x, y * width + rect.x + rect.w);
     const rects = freeRects(owner, width, height, { w: size, h: size });
+    // Never fewer than were asked for: rather many small ones.
+    if (rects.length < spares && fine.length) return fine;
     if (rects.length <= Math.max(handy, spares) || size >= Math.max(width, height)) return rects;
+    fine = rects;
   }
 }
 

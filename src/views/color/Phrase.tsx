@@ -46,7 +46,16 @@ const scopeHints: Record<Scope, string> = {
   facing: 'anywhere on the model',
   like: 'this face on every part of the same shape',
 };
-export const scopeKeys: Partial<Record<Scope, string>> = { face: 'F', flat: 'A', smooth: 'S', part: 'W', color: 'C', ring: 'Shift S' };
+export const scopeKeys: Partial<Record<Scope, string>> = {
+  face: 'F',
+  flat: 'A',
+  smooth: 'S',
+  part: 'W',
+  color: 'C',
+  ring: 'Shift S',
+  'touching color': 'Shift C',
+  like: 'Shift F',
+};
 
 /** One sentence that says what a click will do; each underlined word is a choice. */
 export function Phrase() {
