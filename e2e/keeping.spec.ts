@@ -12,6 +12,18 @@ test('a file that cannot be read is named with its line, and the kit stays as it
   await expect(page.getByText('2 models')).toBeVisible();
   await bringIn(page, [file('letter.txt', 'the lamp is out')]);
   await expect(page.getByText('letter.txt: models are read from')).toBeVisible();
+  // All of them are listed here; in the other views a word is enough.
+  await expect(page.getByRole('dialog', { name: 'Reading files' })).toBeHidden();
+  await bringIn(
+    page,
+    Array.from({ length: 7 }, (_, i) => file(`wreck ${i + 1}.obj`, 'v 0 0 0\nf 1 1 9\n')),
+  );
+  const unread = page.getByRole('alert').filter({ hasText: '7 files could not be read' });
+  await expect(unread.getByRole('listitem')).toHaveCount(7);
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await expect(viewport(page)).toBeVisible();
+  await expect(unread).toBeHidden();
+  await page.getByRole('link', { name: 'Gather' }).click();
   await page.getByRole('button', { name: 'Close' }).click();
   await expect(page.getByText('2 models')).toBeVisible();
 });
@@ -135,8 +147,14 @@ test('home: rename, duplicate, remove and undo; models within a kit likewise', a
   await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(9);
   await saved(page);
 
+  // Renamed inside, then outside: the last name stands, also when it is opened again.
+  await page.getByRole('button', { name: 'Kit Brindle Skerry' }).click();
+  await page.getByRole('menuitem', { name: 'Rename the kit' }).click();
+  await page.getByLabel('Kit name').fill('Skerry');
+  await page.keyboard.press('Enter');
+  await saved(page);
   await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
-  await page.getByRole('button', { name: 'Actions for Brindle Skerry' }).click();
+  await page.getByRole('button', { name: 'Actions for Skerry' }).click();
   await page.getByRole('menuitem', { name: 'Rename' }).click();
   await page.getByLabel('Kit name').fill('The islet');
   await page.keyboard.press('Enter');
@@ -149,4 +167,5 @@ test('home: rename, duplicate, remove and undo; models within a kit likewise', a
   await page.getByRole('button', { name: 'Undo' }).click();
   await page.getByRole('link', { name: 'Open The islet', exact: true }).click();
   await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(9);
+  await expect(page.getByRole('button', { name: 'Kit The islet' })).toBeVisible();
 });

@@ -170,6 +170,18 @@ test('regions: named and colored in one act, locked, proposed, and recolored as 
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(region(/^Region cabin, 6 faces, 50 % of the surface$/)).toBeVisible();
   await expect(tally(page)).toContainText('6 uncolored');
+  // Naming faces that have a color never recolors them by itself.
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await page.keyboard.press('f');
+  await pickAt(page, 0.2, 0.5, 1);
+  await page.getByRole('button', { name: 'Name the pick' }).click();
+  await expect(page.getByRole('checkbox', { name: 'rust' })).not.toBeChecked();
+  await page.getByLabel('Name of the region').fill('door');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(region(/^Region door, 1 face,/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^slate, 6 faces/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(region(/^Region door/)).toBeHidden();
 
   // Nothing colors a locked face, and the attempt says so.
   const act = async (name: string, what: string) => {
@@ -318,4 +330,12 @@ test('a model leaves as flat materials, whose numbers and names stay', async ({ 
   await page.reload();
   await page.getByRole('radio', { name: 'As flat materials' }).click();
   expect(await names()).toEqual(['moss', 'trim']);
+  // Another color keeps number and name, and moves no other slot.
+  await table.getByRole('button', { name: 'Another color for slot 1' }).click();
+  await page.getByRole('dialog', { name: 'Colors for slot 1' }).getByRole('button', { name: 'slate', exact: true }).click();
+  await expect(table.getByLabel('Name of slot 1')).toHaveValue('trim');
+  expect(await names()).toEqual(['moss', 'trim']);
+  await page.getByRole('radio', { name: '1', exact: true }).click();
+  await page.getByLabel('Numbers in names').check();
+  expect(await names()).toEqual(['1-moss', '2-trim']);
 });

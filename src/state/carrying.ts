@@ -17,6 +17,7 @@ import { notify } from './notices';
 import { frame } from './viewState';
 import { facesByPart } from '@/core/mesh/facesByPart';
 import { perKit } from './session';
+import { count } from '@/core/words';
 
 /** What was carried to a model, and what could not be. */
 export interface Carried {
@@ -184,7 +185,7 @@ function report(
   useCarried.setState({
     report: { model, mesh: id, title, rest, counts, unmatched: facesByPart(adjacency, unmatched) },
   });
-  announce(unmatched.length ? `${title}; ${unmatched.length} faces could not be matched` : `${title}; every face was matched`);
+  announce(unmatched.length ? `${title}; ${count(unmatched.length, 'face')} could not be matched` : `${title}; every face was matched`);
 }
 
 export const closeCarried = (): void => useCarried.setState({ report: null });

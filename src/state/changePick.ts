@@ -12,6 +12,7 @@ import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
 import { usePhrase } from './phrase';
 import { presentView, useView } from './viewState';
 import { mirrored, showFacesWithoutTwin, symmetryInView } from './symmetries';
+import { count as counted } from '@/core/words';
 
 function change(make: (adjacency: Adjacency, picked: Flags) => Flags): void {
   const adjacency = current()?.loaded?.adjacency;
@@ -105,7 +106,7 @@ export function showBorder(): void {
     return;
   }
   usePick.setState({ edges });
-  announce(`${edges.length} edges around the pick`);
+  announce(`${counted(edges.length, 'edge')} around the pick`);
 }
 
 /** Edges around the pick become seams, at which patches end, or are none any more. */
@@ -123,7 +124,7 @@ export function setSeams(isSeam: boolean): void {
   if (!dispatch(group(label, [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }]))) return;
   usePick.setState({ edges: null });
   useView.setState({ seams: true });
-  announce(`${label}: ${edges.length} edges`);
+  announce(`${label}: ${counted(edges.length, 'edge')}`);
 }
 
 /** The twins of picked faces join; those without one are counted. */
@@ -184,7 +185,7 @@ export function takeMissed(): void {
   if (missed.cell) {
     colorFaces(missed.left, missed.cell, { joins: missed.joins ?? null });
     usePick.setState({ missed: null });
-    announce(`${missed.left.length} small faces colored, too`);
+    announce(`${counted(missed.left.length, 'small face')} colored, too`);
     return;
   }
   usePick.getState().set((flags) => {

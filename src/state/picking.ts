@@ -13,6 +13,7 @@ import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot
 import { mirroredByPhrase } from './symmetries';
 import { usePhrase, usesAngle, type PhraseState } from './phrase';
 import { frame } from './viewState';
+import { count } from '@/core/words';
 
 /** Floods of more faces than this go to the worker, so that the page stays free. */
 export const pageLimit = 60_000;
@@ -202,7 +203,7 @@ export function pickNextUncolored(): void {
     if (!faces.length) continue;
     pickFaces(faces);
     frame(faces);
-    announce(`${faces.length} uncolored faces picked`);
+    announce(`${count(faces.length, 'uncolored face')} picked`);
     return;
   }
   const { state, modelId } = useEditor.getState();
@@ -230,7 +231,7 @@ export function faceName(face: number): string {
   const region = c.model.regions.find((r) => r.id === c.regions[face])?.name;
   const object = mesh.objects.length > 1 ? `${mesh.objects[mesh.faceObject[face]!]}, ` : '';
   const shared = sharingWith(face).length;
-  const texels = shared ? `, shares its texels with ${shared} other faces` : '';
+  const texels = shared ? `, shares its texels with ${count(shared, 'other face')}` : '';
   return `${object}part ${adjacency.part[face]! + 1} of ${parts}, face ${face + 1}, ${region ? `${region}, ` : ''}${role}${texels}`;
 }
 

@@ -22,6 +22,7 @@ import { current, useEditor } from './editor';
 import { notify } from './notices';
 import { angleFor, pickFaces } from './picking';
 import { letPickGo, pickedFaces, usePick } from './pickState';
+import { count } from '@/core/words';
 
 const stateNow = () => useEditor.getState().state;
 const modelNow = () => current()!.model.id;
@@ -38,7 +39,7 @@ export const facesInRegion = (id: number): Uint32Array => facesOfRegion(stateNow
 export function pickRegion(id: number): void {
   const { model } = current()!;
   pickFaces(facesOfRegion(stateNow().seats[model.id]!, id));
-  announce(`${usePick.getState().count} faces of ${model.regions.find((r) => r.id === id)?.name} picked`);
+  announce(`${count(usePick.getState().count, 'face')} of ${model.regions.find((r) => r.id === id)?.name} picked`);
 }
 
 const onPick = (make: (faces: Uint32Array) => Edit | null, done: string): void => {
@@ -81,5 +82,5 @@ export async function proposalsInView(): Promise<ShownProposal[]> {
 }
 
 export function takeProposal(proposal: RegionProposal): void {
-  attempt(() => makeRegions(stateNow(), modelNow(), proposal.regions), `${proposal.regions.length} regions made`);
+  attempt(() => makeRegions(stateNow(), modelNow(), proposal.regions), `${count(proposal.regions.length, 'region')} made`);
 }

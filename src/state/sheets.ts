@@ -5,6 +5,7 @@ import type { Sheet } from '@/core/kit/kit';
 import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
 import { dispatch, useEditor } from './editor';
+import { count } from '@/core/words';
 
 const kit = () => useEditor.getState().state.kit;
 
@@ -29,7 +30,7 @@ export function removeSheet(sheet: Sheet): void {
     const { sheets, models } = kit();
     const uses = usesOfCells(useEditor.getState().state);
     const faces = sheet.cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
-    if (faces) throw new Error(`${faces} faces sit on “${sheet.name}”. Move them to other colors first.`);
+    if (faces) throw new Error(`${count(faces, 'face')} on “${sheet.name}”. Move them to other colors first.`);
     const other = sheets.find((s) => s.id !== sheet.id);
     if (!other) throw new Error('A kit needs one sheet.');
     const edits: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));

@@ -7,6 +7,7 @@ import { current } from './editor';
 import { usePhrase, type PhraseState } from './phrase';
 import { usePick } from './pickState';
 import { perKit } from './session';
+import { count } from '@/core/words';
 
 export interface MirrorState {
   /** How much of the mesh is mirrored across each axis, the best first, by mesh. */
@@ -57,5 +58,5 @@ export async function showFacesWithoutTwin(): Promise<void> {
   const symmetry = await symmetryInView();
   if (!symmetry) return;
   usePick.setState({ shown: facesWhere(symmetry.twin.length, (f) => symmetry.twin[f]! < 0) });
-  announce(`${symmetry.unmatched} faces have no twin across ${symmetry.axis}`);
+  announce(`${count(symmetry.unmatched, 'face')} without a twin across ${symmetry.axis}`);
 }

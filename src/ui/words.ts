@@ -1,9 +1,4 @@
-const whole = new Intl.NumberFormat('en');
-
-export const number = (n: number): string => whole.format(n);
-
-/** "1 face", "12 faces". */
-export const count = (n: number, one: string, many = `${one}s`): string => `${number(n)} ${n === 1 ? one : many}`;
+export { count, number } from '@/core/words';
 
 export function bytes(n: number): string {
   if (n < 1000) return `${n} B`;

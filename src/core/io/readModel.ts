@@ -10,6 +10,7 @@ import { readObj } from './readObj';
 import { readPly } from './readPly';
 import { readStl } from './readStl';
 import { baseName, extensionOf, stemOf } from './text';
+import { count } from '../words';
 
 export type ModelFormat = 'obj' | 'gltf' | 'ply' | 'stl';
 
@@ -53,7 +54,7 @@ export async function readModel(
     throw new FileError(file, `it cannot be read (${error instanceof Error ? error.message : String(error)}).`);
   });
   const { mesh, dropped } = dropUnusable(raw);
-  if (dropped) notes.push(`${dropped} faces have positions that are not numbers; they were left out.`);
+  if (dropped) notes.push(`${count(dropped, 'face')} with positions that are not numbers: left out.`);
   if (!faceCount(mesh)) throw new FileError(file, 'none of its faces has usable positions.');
   options.onProgress?.(0.9, 'Mending quads of');
   const mended = options.mendQuads === false ? mesh : mendQuads(mesh);

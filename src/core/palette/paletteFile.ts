@@ -8,6 +8,7 @@ import { readColorTable, readRiff, readTextPal, writeGpl, writeRiff, writeTextPa
 import { readHexList, writeHexList } from './hexList';
 import { readPixels, writePixels } from './pixels';
 import { readTokens, writeTokens } from './tokens';
+import { count } from '../words';
 
 export interface PaletteColor {
   color: Hex;
@@ -39,7 +40,7 @@ export function readPalette(file: string, bytes: Uint8Array): Palette {
   if (palette.colors.length > mostColors)
     throw new FileError(file, `it holds ${palette.colors.length} colors; up to ${mostColors} can be read.`);
   const clear = palette.colors.filter((c) => c.alpha !== undefined && c.alpha < 1).length;
-  if (clear) palette.notes.push(`${clear} colors are partly transparent; many engines draw such texels black or opaque.`);
+  if (clear) palette.notes.push(`${count(clear, 'color')} partly transparent; many engines draw such texels black or opaque.`);
   return palette;
 }
 

@@ -2,6 +2,7 @@ import { facesWhere } from '../mesh/facesWhere';
 import { applyEdit, group, type Edit } from '../edit/edit';
 import { seatFaces, spansOf } from '../edit/seatFaces';
 import { findModel, type KitState, type Model, type Region, type Seats } from '../kit/kit';
+import { count } from '../words';
 
 /** A model holds at most this many regions. */
 export const mostRegions = 1000;
@@ -63,7 +64,7 @@ export function makeRegions(state: KitState, modelId: string, list: readonly { n
     const [put] = (made.edit as { edits: Edit[] }).edits;
     next = applyEdit(next, put!);
   }
-  return group(`Make ${edits.length} regions`, edits);
+  return group(`Make ${count(edits.length, 'region')}`, edits);
 }
 
 /** Faces join a region and take its color. */

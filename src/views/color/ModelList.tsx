@@ -77,8 +77,8 @@ export function ModelList() {
                         {bare === 0
                           ? count(m.faces, 'face')
                           : bare === m.faces
-                            ? `${number(m.faces)} faces, all bare`
-                            : `${number(m.faces)} faces, ${number(bare)} bare`}
+                            ? `${count(m.faces, 'face')}, all bare`
+                            : `${count(m.faces, 'face')}, ${number(bare)} bare`}
                       </span>
                     </span>
                   </button>

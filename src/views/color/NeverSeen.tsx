@@ -87,7 +87,7 @@ function Found({ loaded }: { loaded: LoadedMesh }) {
           className={action}
           onClick={() => {
             pickFaces(faces);
-            announce(`${faces.length} faces picked that cannot be seen from any side`);
+            announce(`${count(faces.length, 'face')} picked that cannot be seen from any side`);
           }}
         >
           Pick them all

@@ -22,7 +22,7 @@ import {
 } from '@/state/regions';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
-import { number } from '@/ui/words';
+import { count, number } from '@/ui/words';
 import { ProposeRegions } from './ProposeRegions';
 
 /** Named sets of faces of the model in view: a click picks one. */
@@ -133,8 +133,8 @@ function RegionRow({
     <li className="group flex items-center pr-1 pl-4 hover:bg-wash">
       <button
         type="button"
-        aria-label={`Region ${region.name}, ${faces} faces, ${Math.round(share * 100)} % of the surface${differ ? `, ${differ} in other colors` : ''}${region.locked ? ', locked' : ''}`}
-        title={`${Math.round(share * 100)} % of the surface${differ ? `\n${differ} faces have other colors` : ''}\nClick: pick its faces`}
+        aria-label={`Region ${region.name}, ${count(faces, 'face')}, ${Math.round(share * 100)} % of the surface${differ ? `, ${differ} in other colors` : ''}${region.locked ? ', locked' : ''}`}
+        title={`${Math.round(share * 100)} % of the surface${differ ? `\n${count(differ, 'face')} in other colors` : ''}\nClick: pick its faces`}
         onClick={() => pickRegion(region.id)}
         className="flex min-w-0 flex-1 items-center gap-2.5 py-1 text-left"
       >

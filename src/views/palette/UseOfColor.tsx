@@ -11,6 +11,7 @@ import { announce } from '@/state/announce';
 import { pickFaces } from '@/state/picking';
 import { frame } from '@/state/viewState';
 import { useVisibleAreas } from '@/state/visibleAreas';
+import { count } from '@/ui/words';
 
 const UseChart = dynamic(() => import('./UseChart'), { ssr: false });
 
@@ -51,7 +52,7 @@ export function UseOfColor({ sheet }: { sheet: Sheet }) {
     const { cell } = state.seats[model.id]!;
     const faces = facesWhere(cell.length, (f) => cell[f] === id);
     pickFaces(faces);
-    announce(`${faces.length} faces of ${model.name} picked`);
+    announce(`${count(faces.length, 'face')} of ${model.name} picked`);
     router.push(`/kit/${state.kit.id}/color`);
     frame(faces);
   };

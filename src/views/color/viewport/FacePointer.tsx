@@ -12,6 +12,7 @@ import { coreWorker } from '@/workers/client';
 import type { Hit } from '@/workers/picking';
 import type { LoadedMesh } from '@/workers/residents';
 import { faceTowards } from './faceTowards';
+import { count } from '@/ui/words';
 
 /** Pixels that the pointer may move between press and release for it to be a click. */
 const clickSlack = 4;
@@ -103,7 +104,7 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       usePick.setState({ cursor: next });
       await pointAtFace(next);
       const { wouldTake } = usePick.getState();
-      announce(`${faceName(next)}; Enter takes ${wouldTake.length === 1 ? 'it' : `${wouldTake.length} faces`}`);
+      announce(`${faceName(next)}; Enter takes ${wouldTake.length === 1 ? 'it' : count(wouldTake.length, 'face')}`);
     };
     const onKey = (e: KeyboardEvent) => {
       const arrow = arrows[e.key];

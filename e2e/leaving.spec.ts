@@ -1,0 +1,103 @@
+import { costOfGltf } from '../src/core/budget/costOfGltf';
+import { openGltf } from '../src/core/io/gltf/openGltf';
+import { gridDocument, toGlb } from '../tests/samples';
+import { bringIn, bytesOf, expect, openBoxes, tally, test, viewport } from './kit';
+
+test('what Hand-off and the tally say is what leaves: joined or shared, one side or both', async ({ page }) => {
+  // A wheel shown four times, once mirrored, and once by a node that an animation turns.
+  const document = gridDocument(3);
+  const [mesh] = document.getRoot().listMeshes();
+  const scene = document.getRoot().getDefaultScene()!;
+  const copies = [4, 8, 12].map((x, i) => document.createNode(`wheel ${i}`).setMesh(mesh!).setTranslation([x, 0, 0]));
+  for (const node of copies) scene.addChild(node);
+  copies[0]!.setScale([-1, 1, 1]);
+  const [buffer] = document.getRoot().listBuffers();
+  const numbers = (type: 'SCALAR' | 'VEC3', array: Float32Array<ArrayBuffer>) =>
+    document.createAccessor().setType(type).setArray(array).setBuffer(buffer!);
+  const sampler = document
+    .createAnimationSampler()
+    .setInput(numbers('SCALAR', Float32Array.of(0, 1)))
+    .setOutput(numbers('VEC3', new Float32Array(6)));
+  document
+    .createAnimation('turn')
+    .addSampler(sampler)
+    .addChannel(document.createAnimationChannel().setTargetNode(copies[2]!).setTargetPath('translation').setSampler(sampler));
+  const bytes = await toGlb(document);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
+  await bringIn(page, [{ name: 'wheels.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(bytes) }]);
+  await page.getByRole('button', { name: 'Color it' }).click();
+  await expect(viewport(page)).toBeVisible();
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  const account = page.getByRole('region', { name: 'Before and after' });
+  const cells = async (row: string) =>
+    (await account.getByRole('row', { name: row }).getByRole('cell').allTextContents()).map((t) => t.replaceAll(',', ''));
+  const leaving = async () => {
+    await expect(account).toHaveAttribute('aria-busy', 'false');
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download GLB' }).click()]);
+    const glb = await bytesOf(download);
+    const { document: left } = await openGltf('a.glb', glb);
+    return { cost: costOfGltf(left), size: glb.length, root: left.getRoot() };
+  };
+  const came = costOfGltf((await openGltf('a.glb', bytes)).document);
+  for (const [way, column] of [
+    ['Fewest draw calls', 1],
+    ['Shared meshes kept', 2],
+  ] as const) {
+    await page.getByRole('radio', { name: way }).click();
+    const { cost, size } = await leaving();
+    expect(cost.drawCalls).toBe(column === 1 ? 2 : 4);
+    for (const [row, before, after] of [
+      ['Draw calls', came.drawCalls, cost.drawCalls],
+      ['GPU vertices', came.gpuVertices, cost.gpuVertices],
+      ['Materials', came.materials, cost.materials],
+    ] as const) {
+      const shown = await cells(row);
+      expect([shown[0], shown[column]]).toEqual([String(before), String(after)]);
+    }
+    expect((await cells('Texture bytes'))[column]).toBe(`${cost.textureBytes} B`);
+    const files = await cells('File bytes');
+    expect([files[0], files[column]]).toEqual([kilobytes(bytes.length), kilobytes(size)]);
+    await expect(tally(page)).toContainText(`${cost.drawCalls} draw calls`);
+  }
+  expect((await leaving()).root.listMaterials().map((m) => m.getDoubleSided())).toEqual([false]);
+  await page.getByRole('radio', { name: 'from both sides' }).click();
+  expect((await leaving()).root.listMaterials().map((m) => m.getDoubleSided())).toEqual([true]);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('radio', { name: 'as they came' })).toBeChecked();
+});
+
+const kilobytes = (n: number) => (n < 1000 ? `${n} B` : `${(n / 1000).toFixed(n < 10_000 ? 1 : 0)} KB`);
+
+test('the model keeps its own view; named sides are true, by keys too', async ({ page }) => {
+  await openBoxes(page, 1);
+  const pressed = (name: string) => page.getByRole('button', { name, exact: true, pressed: true });
+  await expect(pressed('Front')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Perspective', pressed: false })).toBeVisible();
+  await page.keyboard.press('Shift+Digit5');
+  await expect(pressed('Top')).toBeVisible();
+  await page.getByRole('button', { name: 'Actions for boxes' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(page.getByRole('application', { name: /boxes copy/ })).toBeVisible();
+  await expect(pressed('Free')).toBeVisible();
+  await page.getByRole('button', { name: /^boxes 6 faces/ }).click();
+  await expect(pressed('Top')).toBeVisible();
+  await page.getByRole('link', { name: 'Palette' }).click();
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await expect(pressed('Top')).toBeVisible();
+  // Turned by hand it is the top no more, and perspective comes back with the free view.
+  // The canvas comes up a moment after its place.
+  await expect(async () => {
+    await viewport(page).press('Shift+ArrowDown');
+    await expect(pressed('Top')).toBeHidden({ timeout: 500 });
+  }).toPass();
+  await page.keyboard.press('Shift+Digit7');
+  await expect(page.getByRole('button', { name: 'Perspective', pressed: true })).toBeVisible();
+  // A press between the words of a bar goes to the model beneath; a panel beside it covers nothing.
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).dblclick();
+  const [panel, side] = [page.getByRole('dialog', { name: /rust/ }), page.getByRole('button', { name: 'Frame' })];
+  const [a, b] = [(await panel.boundingBox())!, (await side.boundingBox())!];
+  expect(b.x + b.width).toBeLessThanOrEqual(a.x);
+});
