@@ -94,10 +94,15 @@ test('the model keeps its own view; named sides are true, by keys too', async ({
     await expect(pressed('Top')).toBeHidden({ timeout: 500 });
   }).toPass();
   await page.keyboard.press('Shift+Digit7');
-  await expect(page.getByRole('button', { name: 'Perspective', pressed: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Perspective' }).click();
+  await expect(pressed('Perspective')).toBeVisible();
+  await page.keyboard.press('Shift+Digit1');
+  await expect(pressed('Perspective')).toBeHidden();
+  await page.keyboard.press('Shift+Digit7');
+  await expect(pressed('Perspective')).toBeVisible();
   // A press between the words of a bar goes to the model beneath; a panel beside it covers nothing.
   await page.getByRole('button', { name: /^rust, 0 faces/ }).dblclick();
-  const [panel, side] = [page.getByRole('dialog', { name: /rust/ }), page.getByRole('button', { name: 'Frame' })];
+  const [panel, side] = [page.getByRole('dialog', { name: 'Edit color' }), page.getByRole('button', { name: 'Frame' })];
   const [a, b] = [(await panel.boundingBox())!, (await side.boundingBox())!];
   expect(b.x + b.width).toBeLessThanOrEqual(a.x);
 });

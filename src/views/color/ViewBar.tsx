@@ -6,6 +6,7 @@ import { currentOf, useEditor } from '@/state/editor';
 import { frame, hasPerspective, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/viewState';
 import { Choice } from '@/ui/Choice';
 import { largestSide } from '@/core/mesh/measure';
+import { Menu } from '@/ui/Menu';
 import { Tick } from '@/ui/Tick';
 
 const shadings = [
@@ -28,78 +29,88 @@ const look = 'h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash';
 /** How the model is shown, and from where. */
 export function ViewBar() {
   const view = useView();
+  const side = sides.find(([key]) => key === view.side)![1];
   const isFloating = useDropper((s) => s.floating !== null);
   return (
-    <div className="pointer-events-none absolute inset-x-5 bottom-4 flex flex-wrap-reverse justify-between gap-2 select-none [&_button]:pointer-events-auto">
-      <div className="flex gap-2">
-        <Choice label="Shown" value={view.shading} options={shadings} onChange={(shading) => useView.setState({ shading })} />
-        <Popover.Root>
-          <Popover.Trigger className={`${look} data-[state=open]:bg-ink data-[state=open]:text-paper`}>Lines and ground</Popover.Trigger>
-          <Popover.Portal>
-            <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-72 space-y-2 border border-ink bg-white p-4">
-              <Tick label="Edges of the faces" value={view.edges} onChange={(edges) => useView.setState({ edges })} />
-              <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
-              <Tick label="Edges marked as seams" value={view.seams} onChange={(seams) => useView.setState({ seams })} />
-              <Tick
-                label="Backs of one-sided faces without color, as a game leaves them out"
-                value={view.backs}
-                onChange={(backs) => useView.setState({ backs })}
-              />
-              <Tick
-                label="Only the faces behind, seen from inside"
-                value={view.behind}
-                onChange={(behind) => useView.setState({ behind })}
-              />
-              <CutSlider />
-              <label className="block pt-1">
-                Grey around the model
-                <input
-                  type="range"
-                  min={20}
-                  max={235}
-                  value={view.surround}
-                  onChange={(e) => useView.setState({ surround: Number(e.target.value) })}
-                  className="slider-plain"
+    // In one row at every width: beside a panel the names of the sides go into a menu.
+    <div className="@container pointer-events-none absolute inset-x-5 bottom-4 select-none [&_button]:pointer-events-auto">
+      <div className="flex justify-between gap-2">
+        <div className="flex gap-2">
+          <Choice label="Shown" value={view.shading} options={shadings} onChange={(shading) => useView.setState({ shading })} />
+          <Popover.Root>
+            <Popover.Trigger className={`${look} data-[state=open]:bg-ink data-[state=open]:text-paper`}>Lines and ground</Popover.Trigger>
+            <Popover.Portal>
+              <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-72 space-y-2 border border-ink bg-white p-4">
+                <Tick label="Edges of the faces" value={view.edges} onChange={(edges) => useView.setState({ edges })} />
+                <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
+                <Tick label="Edges marked as seams" value={view.seams} onChange={(seams) => useView.setState({ seams })} />
+                <Tick
+                  label="Backs of one-sided faces without color, as a game leaves them out"
+                  value={view.backs}
+                  onChange={(backs) => useView.setState({ backs })}
                 />
-              </label>
-            </Popover.Content>
-          </Popover.Portal>
-        </Popover.Root>
-        <button
-          type="button"
-          aria-pressed={isFloating}
-          className={`${look} aria-pressed:bg-ink aria-pressed:text-paper`}
-          onClick={() => useDropper.setState({ floating: isFloating ? null : '' })}
-        >
-          References
-        </button>
-      </div>
-      <div className="flex gap-2">
-        <button
-          type="button"
-          aria-pressed={hasPerspective(view)}
-          className={`${look} aria-pressed:bg-ink aria-pressed:text-paper`}
-          onClick={togglePerspective}
-        >
-          Perspective
-        </button>
-        <div role="group" aria-label="Seen from" className="inline-flex bg-paper">
-          {sides.map(([side, word]) => (
-            <button
-              key={side}
-              type="button"
-              aria-pressed={view.side === side && !view.isTurned}
-              title={side === 'free' ? 'With perspective' : 'Without perspective'}
-              className="h-[26px] px-2 text-[12px] font-medium hover:bg-ink hover:text-paper aria-pressed:bg-ink aria-pressed:text-paper"
-              onClick={() => lookFrom(side)}
-            >
-              {word}
-            </button>
-          ))}
+                <Tick
+                  label="Only the faces behind, seen from inside"
+                  value={view.behind}
+                  onChange={(behind) => useView.setState({ behind })}
+                />
+                <CutSlider />
+                <label className="block pt-1">
+                  Grey around the model
+                  <input
+                    type="range"
+                    min={20}
+                    max={235}
+                    value={view.surround}
+                    onChange={(e) => useView.setState({ surround: Number(e.target.value) })}
+                    className="slider-plain"
+                  />
+                </label>
+              </Popover.Content>
+            </Popover.Portal>
+          </Popover.Root>
+          <button
+            type="button"
+            aria-pressed={isFloating}
+            className={`${look} aria-pressed:bg-ink aria-pressed:text-paper`}
+            onClick={() => useDropper.setState({ floating: isFloating ? null : '' })}
+          >
+            References
+          </button>
         </div>
-        <button type="button" className={look} onClick={() => frame('pick')}>
-          Frame
-        </button>
+        <div className="flex gap-2">
+          <button
+            type="button"
+            aria-pressed={hasPerspective(view)}
+            className={`${look} aria-pressed:bg-ink aria-pressed:text-paper`}
+            onClick={togglePerspective}
+          >
+            Perspective
+          </button>
+          <Menu
+            label={`Seen from: ${side}`}
+            trigger={side}
+            className={`${look} @min-[850px]:hidden`}
+            items={sides.map(([key, word]) => ({ label: word, run: () => lookFrom(key) }))}
+          />
+          <div role="group" aria-label="Seen from" className="hidden bg-paper @min-[850px]:inline-flex">
+            {sides.map(([side, word]) => (
+              <button
+                key={side}
+                type="button"
+                aria-pressed={view.side === side && !view.isTurned}
+                title={side === 'free' ? 'With perspective' : 'Without perspective'}
+                className="h-[26px] px-2 text-[12px] font-medium hover:bg-ink hover:text-paper aria-pressed:bg-ink aria-pressed:text-paper"
+                onClick={() => lookFrom(side)}
+              >
+                {word}
+              </button>
+            ))}
+          </div>
+          <button type="button" className={look} onClick={() => frame('pick')}>
+            Frame
+          </button>
+        </div>
       </div>
     </div>
   );
