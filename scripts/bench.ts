@@ -33,6 +33,7 @@ import { labDistance, labFromRgb, type Lab } from '@/core/color/oklab';
 import { countColors, drawColors } from '@/core/picture/drawColors';
 import { recognise } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
+import { benchHidden, benchJoined } from './benchLeaving';
 import { objText, seaFloor } from './demo-kit/large';
 
 /** Median milliseconds of some runs, after one to warm up. */
@@ -261,6 +262,11 @@ console.log(
       .map(([name, e]) => `${name} ${e.toFixed(4)}`)
       .join(', '),
 );
+const hiddenFigures = benchHidden();
+console.log(
+  `\nNever-seen faces of ${hiddenFigures.triangles} triangles, ${hiddenFigures.hidden} faces hidden: ${(hiddenFigures.ours / 1000).toFixed(1)} s, ${(hiddenFigures.before / hiddenFigures.ours).toFixed(1)} times as fast as rays alone (${(hiddenFigures.before / 1000).toFixed(0)} s).`,
+);
+console.log(await benchJoined());
 reportFirstLoad();
 
 function growByMap(neighbours: number[][], picked: Uint8Array): Uint8Array {

@@ -1,4 +1,5 @@
-import { colorsOfSheet, type Palette, type WrittenKind } from '@/core/palette/paletteFile';
+import type { Palette, WrittenKind } from '@/core/palette/paletteFile';
+import { colorsOfSheet } from '@/core/palette/sheetPalette';
 import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
 import { findSheet, solid } from '@/core/kit/kit';

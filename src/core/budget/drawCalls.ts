@@ -1,4 +1,5 @@
-import { isDoubleSided, type LeaveAs, type Meshes } from '../io/exportModel';
+import type { LeaveAs, Meshes } from '../io/exportModel';
+import { isDoubleSided } from '../mesh/sides';
 import type { Kit, Model, Seats } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { seeThroughCells } from '../sheet/opacity';

@@ -6,6 +6,7 @@ import { leavingSlots } from '../slots/slots';
 import { triangulate, type Triangles } from '../mesh/triangulate';
 import { measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { isDoubleSided } from '../mesh/sides';
 import { layoutUvs } from '../seat/layout';
 import type { NamedFile } from './fileKinds';
 import { uniqueNames } from './fileNames';
@@ -52,10 +53,6 @@ export interface FaceGroup {
   /** Seen from behind, too. */
   doubleSided: boolean;
 }
-
-/** Whether faces of a slot are seen from both sides: as the artist set it for the model, else as their material came. */
-export const isDoubleSided = ({ sides }: Pick<Model, 'sides'>, { slots }: Pick<PolyMesh, 'slots'>, slot: number): boolean =>
-  sides ? sides === 'both' : (slots[slot]?.doubleSided ?? false);
 
 /** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. `numbered`: names of flat materials begin with the slot's number. */
 export function groupFaces(

@@ -1,7 +1,8 @@
 import type { Document } from '@gltf-transform/core';
 import type { Kit } from '../kit/kit';
 import { faceCount } from '../mesh/polyMesh';
-import { isDoubleSided, type ExportModel, type LeaveAs, type Meshes } from './exportModel';
+import { isDoubleSided } from '../mesh/sides';
+import { type ExportModel, type LeaveAs, type Meshes } from './exportModel';
 
 export interface LossOptions {
   format: 'glb' | 'obj';

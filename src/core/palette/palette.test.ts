@@ -9,7 +9,8 @@ import { addPalette, replaceByPalette } from './usePalette';
 import { colorsInOrder } from '../sheet/order';
 import { bytesOf } from '@tests/meshes';
 import { parseCssColor } from './css';
-import { kindOfExtension, leftOutOfPalette, readPalette, writePalette, type WrittenKind } from './paletteFile';
+import { kindOfExtension, readPalette, writePalette, type WrittenKind } from './paletteFile';
+import { leftOutOfPalette } from './sheetPalette';
 
 const byte = fc.integer({ min: 0, max: 255 });
 const color = fc.tuple(byte, byte, byte).map(hexFromRgb);

@@ -1,8 +1,6 @@
 import type { Hex } from '../color/hex';
 import { FileError } from '../io/errors';
 import { extensionOf } from '../io/text';
-import { usableCells, type Sheet } from '../kit/kit';
-import { colorsInOrder } from '../sheet/order';
 import { readCss, writeCss } from './css';
 import { readColorTable, readRiff, readTextPal, writeGpl, writeRiff, writeTextPal } from './tables';
 import { readHexList, writeHexList } from './hexList';
@@ -120,25 +118,4 @@ export function writePalette(kind: WrittenKind, colors: readonly PaletteColor[],
     case 'pixels':
       return writePixels(colors);
   }
-}
-
-/** The colors of a sheet as they are written, in the order of the tray. */
-export const colorsOfSheet = (sheet: Sheet): PaletteColor[] =>
-  colorsInOrder(sheet).flatMap(({ fill, role }) =>
-    fill.kind === 'solid'
-      ? [{ color: fill.color, ...(role && { name: role }), ...(fill.alpha !== undefined && { alpha: fill.alpha }) }]
-      : [],
-  );
-
-/** What of a sheet does not fit into a palette file, in words; none where all of it does. */
-export function leftOutOfPalette(kind: WrittenKind, sheet: Sheet): string[] {
-  const of = (kinds: string[]) => usableCells(sheet).filter((c) => kinds.includes(c.fill.kind)).length;
-  const [gradients, art] = [of(['gradient', 'corners']), of(['art'])];
-  const clear = colorsOfSheet(sheet).filter((c) => (c.alpha ?? 1) < 1).length;
-  const words = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
-  return [
-    ...(gradients ? [`${words(gradients, 'gradient')}: a palette file holds single colors.`] : []),
-    ...(art ? [`${words(art, 'piece')} of art: a palette file holds single colors.`] : []),
-    ...(clear && (kind === 'gpl' || kind === 'pal-riff') ? [`The opacity of ${words(clear, 'color')}: this format has none.`] : []),
-  ];
 }

@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import type { Sheet } from '@/core/kit/kit';
-import { leftOutOfPalette, type WrittenKind } from '@/core/palette/paletteFile';
+import type { WrittenKind } from '@/core/palette/paletteFile';
+import { leftOutOfPalette } from '@/core/palette/sheetPalette';
 import { useEditor } from '@/state/editor';
 import { downloadArchive, downloadGlb, downloadObj, downloadSheet, type What } from '@/state/exporting';
 import { useHandOff } from '@/state/handOff';

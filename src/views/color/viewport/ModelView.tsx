@@ -13,7 +13,7 @@ import {
   type PerspectiveCamera,
 } from 'three';
 import { useColoring, withDrafts } from '@/state/coloringState';
-import { isDoubleSided } from '@/core/io/exportModel';
+import { isDoubleSided } from '@/core/mesh/sides';
 import { isTextured } from '@/core/kit/kit';
 import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
