@@ -98,7 +98,8 @@ export async function costBefore(what: What): Promise<Cost & { fileBytes: number
     const own = model.source.format === 'gltf' && files.length ? 0 : (model.source.bytes ?? 0);
     sum.fileBytes += files.reduce((n, f) => n + f.bytes.length, own);
   }
-  return sum;
+  // Some were made here: then no number would be true of the whole.
+  return models.some((m) => m.source.format === 'made') ? { ...sum, fileBytes: 0 } : sum;
 }
 
 export function download(bytes: Uint8Array, name: string, type: string): void {

@@ -11,16 +11,17 @@ import { matchKinds, type FaceMatch } from './matchFaces';
 export function looksOf(kit: Kit, { cell, region, at }: Seats, faceStart: Uint32Array): Uint32Array {
   const textured = texturedCells(kit);
   const numbers = new Map<number | string, number>();
+  let next = 0;
   const numberOf = (key: number | string) => {
     let n = numbers.get(key);
-    if (n === undefined) numbers.set(key, (n = numbers.size));
+    if (n === undefined) numbers.set(key, (n = next++));
     return n;
   };
   return Uint32Array.from(cell, (c, f) => {
     const plain = c * 65536 + region[f]!;
     if (!at || !textured[c]) return numberOf(plain);
     const [from, to] = [faceStart[f]! * 2, faceStart[f + 1]! * 2];
-    for (let i = from; i < to; i++) if (at[i] !== at[from + (i & 1)]) return numberOf(`face ${f}`);
+    for (let i = from; i < to; i++) if (at[i] !== at[from + (i & 1)]) return next++;
     return numberOf(`${plain} ${at[from]} ${at[from + 1]}`);
   });
 }

@@ -44,10 +44,11 @@ export function placeOn(sheet: Sheet, cell: Cell): Place {
  */
 export function layoutUvs(mesh: PolyMesh, seats: Seats, sheet: Sheet, base?: Float32Array): Float32Array {
   const uvs = base ? base.slice() : new Float32Array(mesh.cornerVertex.length * 2);
-  const places = new Map(sheet.cells.map((cell) => [cell.id, placeOn(sheet, cell)]));
+  const places: (Place | undefined)[] = [];
+  for (const own of sheet.cells) places[own.id] = placeOn(sheet, own);
   const { cell, at } = seats;
   for (let f = 0; f < cell.length; f++) {
-    const place = places.get(cell[f]!);
+    const place = places[cell[f]!];
     if (!place) continue;
     for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) place(uvs, c * 2, at ? at[c * 2]! : 0.5, at ? at[c * 2 + 1]! : 0.5);
   }

@@ -21,7 +21,10 @@ export function sharedTexels(kit: Kit, { faceStart }: PolyMesh, { cell, at }: Se
   for (let f = 0; f < cell.length; f++) {
     if (f === face || cell[f] !== id) continue;
     // Most seats lie far away, which their bounds tell without making anything.
-    let [x0, y0, x1, y1] = at ? [Infinity, Infinity, -Infinity, -Infinity] : [0.5, 0.5, 0.5, 0.5];
+    let x0 = at ? Infinity : 0.5;
+    let y0 = x0;
+    let x1 = at ? -Infinity : 0.5;
+    let y1 = x1;
     for (let c = faceStart[f]!; at && c < faceStart[f + 1]!; c++) {
       const x = at[c * 2]!;
       const y = at[c * 2 + 1]!;
