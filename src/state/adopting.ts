@@ -16,7 +16,7 @@ import { announce } from './announce';
 import { boardSheet, selectCells, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from './coloringState';
 import { useDropper } from './drawing';
-import { dispatch, useEditor } from './editor';
+import { dispatch, kitMoment, useEditor } from './editor';
 import { notify } from './notices';
 import { keepPicture, usePictures } from './pictures';
 
@@ -33,9 +33,11 @@ const words = (error: unknown): string =>
 
 /** Looks at a picture that may be a palette, and shows what was found; the kit stays as it is until it is decided. */
 export async function openPalettePicture(file: File): Promise<void> {
+  const isNow = kitMoment();
   try {
     const bytes = new Uint8Array(await file.arrayBuffer());
     const { raster, finding } = await coreWorker().openPalettePicture(file.name, bytes);
+    if (!isNow()) return;
     if (finding.kind === 'pixels') {
       const colors = colorsOfFinding(finding).map((color) => ({ color }));
       useColoring.setState({
@@ -77,7 +79,7 @@ export function mayReplace(sheet: Sheet): boolean {
 }
 
 export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen: boolean, replace: boolean): Promise<void> {
-  const kitId = useEditor.getState().state.kit.id;
+  const isNow = kitMoment();
   try {
     const picture = await contentAddress(bytes);
     const needed = new Map<string, Uint8Array>();
@@ -96,8 +98,8 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
       await keepBlob(bytes);
       keepPicture(picture, bytes, raster);
     }
+    if (!isNow()) return;
     const { kit } = useEditor.getState().state;
-    if (kit.id !== kitId) return;
     const sheet = boardSheet();
     const names = kit.sheets.filter((s) => !(replace && s.id === sheet.id)).map((s) => s.name);
     const name = freeName(stemOf(file), names);
@@ -114,7 +116,7 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
 /** Points out a cell on a frozen picture: flat, a gradient, or art, by what lies there. */
 export async function makeCellAt(rect: Rect): Promise<void> {
   const sheet = boardSheet();
-  const kitId = useEditor.getState().state.kit.id;
+  const isNow = kitMoment();
   const raster = sheet.frozen && usePictures.getState().rasters.get(sheet.frozen.picture);
   if (!raster) return;
   try {
@@ -130,7 +132,7 @@ export async function makeCellAt(rect: Rect): Promise<void> {
     }
     const { kit } = useEditor.getState().state;
     const now = kit.sheets.find((s) => s.id === sheet.id);
-    if (kit.id !== kitId || !now) return;
+    if (!isNow() || !now) return;
     const cell: Cell = { id: kit.nextCell, rect, role: '', fill };
     const edits: Edit[] = [
       { kind: 'put', list: 'cells', of: sheet.id, index: now.cells.length, before: null, after: cell },
@@ -166,11 +168,11 @@ export async function addReferences(files: readonly File[]): Promise<void> {
 }
 
 export async function keepReference(name: string, bytes: Uint8Array): Promise<void> {
-  const kitId = useEditor.getState().state.kit.id;
+  const isNow = kitMoment();
   const raster = await coreWorker().decodePicture(name, bytes);
   const picture = await keepBlob(bytes);
+  if (!isNow()) return;
   const { kit } = useEditor.getState().state;
-  if (kit.id !== kitId) return;
   keepPicture(picture, bytes, raster);
   const after: Reference = {
     id: newId('p'),

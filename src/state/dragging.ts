@@ -6,6 +6,7 @@ import { announce } from './announce';
 import { lookForMissed } from './changePick';
 import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
+import { count } from '@/core/words';
 import { countWords, keepForStepBack, shownOnly, usePick } from './pickState';
 import { usePhrase } from './phrase';
 import { mirroredByPhrase } from './symmetries';
@@ -71,7 +72,9 @@ export async function takeDragged(
   if (joining.length) apply(Uint32Array.from(new Set([...faces, ...joining])));
   await lookForMissed(seen && withSmall(seen, joining), isNear);
   const { missed } = usePick.getState();
-  announce(`${countWords()}${missed?.left.length ? `; ${missed.left.length} small faces beside them are not` : ''}`);
+  announce(
+    `${countWords()}${missed?.left.length ? `; ${count(missed.left.length, 'small face')} beside them ${missed.left.length === 1 ? 'is' : 'are'} not` : ''}`,
+  );
 
   function apply(list: Uint32Array): void {
     usePick.getState().set((picked) => {

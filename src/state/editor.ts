@@ -170,6 +170,12 @@ export function moment(): () => boolean {
   return () => now().every((v, i) => v === then[i]);
 }
 
+/** The same for what concerns the kit alone. */
+export function kitMoment(): () => boolean {
+  const { id } = useEditor.getState().state.kit;
+  return () => isOpen(id);
+}
+
 export const keepMesh = (loaded: LoadedMesh): void => useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
 
 /** The model's mesh as soon as it is prepared, as it may not yet be just after the kit was opened. */

@@ -7,13 +7,15 @@ import { coreWorker } from '@/workers/client';
 import { isPicture } from './adopting';
 import { announce } from './announce';
 import { attempt } from './board';
-import { dispatch, useEditor } from './editor';
+import { dispatch, kitMoment, useEditor } from './editor';
 import { notify } from './notices';
 
 /** Any palette file as the list of colors to keep to. */
 export async function openList(file: File): Promise<void> {
+  const isNow = kitMoment();
   try {
     const colors = [...new Set(await colorsIn(file))];
+    if (!isNow()) return;
     if (!colors.length) throw new Error(`${file.name}: no list of colors was found in it.`);
     const list = { name: file.name, colors };
     if (setList(list)) announce(`Keeping to ${file.name}`);

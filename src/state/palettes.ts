@@ -9,7 +9,7 @@ import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';
 import { sheetInHand } from './board';
-import { dispatch, useEditor } from './editor';
+import { dispatch, kitMoment, useEditor } from './editor';
 import { download } from './exporting';
 import { notify } from './notices';
 
@@ -18,8 +18,10 @@ export const isPaletteFile = (name: string): boolean => ['gpl', 'pal', 'hex', 'c
 
 /** Reads a palette and shows what can be done with it; the kit stays as it is until then. */
 export async function openPalette(file: File): Promise<void> {
+  const isNow = kitMoment();
   try {
     const palette = await coreWorker().readPalette(file.name, new Uint8Array(await file.arrayBuffer()));
+    if (!isNow()) return;
     useColoring.setState({ panel: { kind: 'palette', file: file.name, palette }, drafts: noDrafts });
   } catch (error) {
     notify(error instanceof Error ? error.message : String(error), { isError: true });

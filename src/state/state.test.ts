@@ -39,6 +39,11 @@ vi.mock('@/workers/client', () => ({
   coreWorker: () => ({
     load: async (id: string) => held.meshes.get(id),
     forget: async (id: string) => void held.forgotten.push(id),
+    faceAt: async (_: string, [face]: [number]) => {
+      await held.wait;
+      if (face < 0) throw new Error('The ray could not be cast.');
+      return { face, edge: 0, corner: 0 };
+    },
     pick: async (id: string, cells: Uint16Array, _: number[], request: PickRequest) => {
       held.pickedInWorker++;
       await held.wait;
@@ -63,6 +68,7 @@ const { nameThePick, setRegionLock } = await import('./regions');
 const { forgetPick, recallPick, rememberPick, renamePick } = await import('./namedPicks');
 const { hidePicked, showAll, stepBackThroughPicks } = await import('./hiding');
 const { takeDragged } = await import('./dragging');
+const { castRay, Hovering } = await import('./pointing');
 const { growPick, takeMissed } = await import('./changePick');
 
 const keys = { add: false, take: false };
@@ -271,6 +277,34 @@ describe('picking', () => {
     await Promise.all([clicked, pointed]);
     const colored = Object.values(useEditor.getState().state.seats).some(({ cell }) => cell.some((c) => c !== 0));
     expect([colored, usePick.getState().count, usePick.getState().wouldTake.length]).toEqual([false, 0, 0]);
+  });
+
+  it('points at the last place that the pointer came to, drops rays of a model no longer in view, and goes on after one that failed', async () => {
+    const rayTo = (face: number) => ({
+      origin: [face, 0, 0] as [number, number, number],
+      direction: [0, 0, 1] as [number, number, number],
+    });
+    const warned = vi.spyOn(console, 'warn').mockImplementation(() => undefined);
+    const { id } = current()!.loaded!;
+    const hovering = new Hovering(id);
+    await hovering.moveTo(() => rayTo(-1));
+    expect(warned).toHaveBeenCalledOnce();
+    await Promise.all([1, 2, 4].map((face) => hovering.moveTo(() => rayTo(face))));
+    expect(usePick.getState().face).toBe(4);
+    const late = hovering.moveTo(() => rayTo(2));
+    hovering.leave();
+    await late;
+    expect(usePick.getState().face).toBe(-1);
+
+    let answer = () => undefined as void;
+    held.wait = new Promise((resolve) => (answer = resolve));
+    const [click, hover] = [castRay(id, rayTo(3)), hovering.moveTo(() => rayTo(3))];
+    showModel('floor');
+    answer();
+    expect(await click).toBeUndefined();
+    await hover;
+    expect(usePick.getState().face).toBe(-1);
+    held.wait = Promise.resolve();
   });
 
   it('opens another kit with no pick, no color and no mesh of the one before', async () => {

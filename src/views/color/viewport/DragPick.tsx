@@ -5,6 +5,7 @@ import { alongStroke, facesUnderBrush } from '@/core/pick/brush';
 import { facesSeenInside, isNearLine, projectVertices, type Outline } from '@/core/pick/outline';
 import type { PresentView } from '@/core/view/presentView';
 import { takeDragged, useDrag, type DragKeys } from '@/state/dragging';
+import { moment } from '@/state/editor';
 import { notify } from '@/state/notices';
 import { usePhrase } from '@/state/phrase';
 import { usePick } from '@/state/pickState';
@@ -31,6 +32,8 @@ interface Stroke {
   taken: Set<number>;
   /** Places of the brush wait for those before them. */
   work: Promise<void>;
+  /** Whether kit, model and mesh are still those on which it began. */
+  isNow: () => boolean;
 }
 
 /** Box, lasso and brush: drags with the first button, where the phrase says so; the box by keys, too. */
@@ -58,16 +61,18 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       const box = surface.getBoundingClientRect();
       return [e.clientX - box.left, e.clientY - box.top];
     };
-    const takeOutline = async (outline: Outline, before: Uint8Array, keys: DragKeys) => {
+    const takeOutline = async (outline: Outline, { before, isNow }: Pick<Stroke, 'before' | 'isNow'>, keys: DragKeys) => {
       const { side, reach } = usePhrase.getState();
       if (side === 'through') {
         const through = viewOf(get().camera, get().size);
         const faces = await coreWorker().facesThrough(loaded.id, through, outline, reach);
+        if (!isNow()) return;
         const at = onScreen(through);
         await takeDragged(faces, before, keys, null, undefined, (f) => isNearLine(loaded.mesh, at(), f, outline, margin));
         return;
       }
       const { view, raster, owns, screen } = await resting.get();
+      if (!isNow()) return;
       const seen = facesSeenInside(loaded.mesh, raster, outline, reach, screen);
       const small = coreWorker().smallFacesInOutline(loaded.id, view, outline, reach, owns);
       await takeDragged(seen, before, keys, owns, small, (f) => isNearLine(loaded.mesh, screen(), f, outline, margin));
@@ -89,7 +94,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
           for (const f of facesUnderBrush(loaded.mesh, raster, loaded.adjacency, { ...brush, x, y }, at)) s.taken.add(f);
       }
       // What is taken so far shows at once.
-      if (stroke === s && act !== 'color')
+      if (stroke === s && act !== 'color' && s.isNow())
         usePick.getState().set((picked) => {
           for (const f of s.taken) picked[f] = isTaking ? 0 : 1;
         });
@@ -100,7 +105,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       if (e.button !== 0 || kind === 'turn') return;
       const from = place(e);
       const before = usePick.getState().picked.slice();
-      stroke = { kind, from, points: [...from], before, isOn: false, taken: new Set(), work: Promise.resolve() };
+      stroke = { kind, from, points: [...from], before, isOn: false, taken: new Set(), work: Promise.resolve(), isNow: moment() };
       surface.setPointerCapture(e.pointerId);
     };
     const onMove = (e: PointerEvent) => {
@@ -133,6 +138,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
           await s.work;
           stroke = null;
           const owns = usePhrase.getState().side === 'near' ? (await resting.get()).owns : null;
+          if (!s.isNow()) return;
           const line = Float32Array.from(s.points);
           const wide = usePhrase.getState().brush + margin;
           const at = onScreen(viewOf(get().camera, get().size));
@@ -142,7 +148,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
         }
         stroke = null;
         useDrag.setState({ outline: null });
-        await takeOutline(outlineOf(s), s.before, keys);
+        await takeOutline(outlineOf(s), s, keys);
       } catch (error) {
         notify(error instanceof Error ? error.message : String(error), { isError: true });
       }
@@ -159,7 +165,10 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       stop();
     };
     const onLeave = () => useDrag.setState({ circle: null });
-    const stopKeys = boxByKeys(surface, (outline, keys) => void takeOutline(outline, usePick.getState().picked.slice(), keys));
+    const stopKeys = boxByKeys(
+      surface,
+      (outline, keys) => void takeOutline(outline, { before: usePick.getState().picked.slice(), isNow: moment() }, keys),
+    );
     const stopListening = listen(surface, {
       pointerdown: onDown,
       pointermove: onMove,

@@ -6,10 +6,9 @@ import { announce } from '@/state/announce';
 import { notify } from '@/state/notices';
 import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/picking';
 import { usePick } from '@/state/pickState';
+import { castRay, Hovering, type PointerRay } from '@/state/pointing';
 import { turnView, zoomView } from '@/state/viewState';
 import { listen } from '@/ui/listen';
-import { coreWorker } from '@/workers/client';
-import type { Hit } from '@/workers/picking';
 import type { LoadedMesh } from '@/workers/residents';
 import { faceTowards } from './faceTowards';
 import { count } from '@/ui/words';
@@ -25,36 +24,16 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
 
   useEffect(() => {
     const caster = new Raycaster();
-    const hitUnder = (clientX: number, clientY: number): Promise<Hit | null> => {
+    const rayUnder = (clientX: number, clientY: number): PointerRay => {
       const { camera } = get();
       const box = surface.getBoundingClientRect();
       camera.updateMatrixWorld();
       caster.setFromCamera(new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2), camera);
       const { origin, direction } = caster.ray;
-      return coreWorker().faceAt(loaded.id, origin.toArray(), direction.toArray());
+      return { origin: origin.toArray(), direction: direction.toArray() };
     };
-
-    // Rays are cast one at a time; of the moves meanwhile only the last counts.
-    let isCasting = false;
-    let waiting: [number, number] | null = null;
-    const hover = async (x: number, y: number) => {
-      waiting = [x, y];
-      if (isCasting) return;
-      isCasting = true;
-      try {
-        while (waiting) {
-          const at: [number, number] = waiting;
-          waiting = null;
-          const hit = await hitUnder(...at);
-          await pointAtFace(hit?.face ?? -1, hit ?? undefined);
-        }
-      } catch (error) {
-        // One ray that fails must not end pointing for good.
-        console.warn('What lies under the pointer could not be told.', error);
-      } finally {
-        isCasting = false;
-      }
-    };
+    const hitUnder = (clientX: number, clientY: number) => castRay(loaded.id, rayUnder(clientX, clientY));
+    const hovering = new Hovering(loaded.id);
 
     let press: { x: number; y: number; button: number } | null = null;
     const onDown = (e: PointerEvent) => {
@@ -62,14 +41,11 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
     };
     const onMove = (e: PointerEvent) => {
       if (e.buttons) {
-        if (press && Math.hypot(e.clientX - press.x, e.clientY - press.y) > clickSlack) {
-          waiting = null;
-          void pointAtFace(-1);
-        }
+        if (press && Math.hypot(e.clientX - press.x, e.clientY - press.y) > clickSlack) hovering.leave();
         return;
       }
       usePick.setState({ cursor: -1 });
-      void hover(e.clientX, e.clientY);
+      void hovering.moveTo(() => rayUnder(e.clientX, e.clientY));
     };
     const onUp = async (e: PointerEvent) => {
       const isClick = press?.button === 0 && Math.hypot(e.clientX - press.x, e.clientY - press.y) <= clickSlack;
@@ -85,10 +61,7 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
         notify(error instanceof Error ? error.message : String(error), { isError: true });
       }
     };
-    const onLeave = () => {
-      waiting = null;
-      void pointAtFace(-1);
-    };
+    const onLeave = () => hovering.leave();
 
     const moveCursor = async (arrow: [number, number]) => {
       const { camera } = get();
@@ -97,6 +70,7 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       const { cursor } = usePick.getState();
       const middle = async () => {
         const under = await hitUnder(box.left + box.width / 2, box.top + box.height / 2);
+        if (under === undefined) return -1;
         return under ? under.face : faceTowards(loaded, camera, null, arrow);
       };
       const next = cursor < 0 ? await middle() : faceTowards(loaded, camera, cursor, arrow);
