@@ -17,13 +17,20 @@ export function looksOf(kit: Kit, { cell, region, at }: Seats, faceStart: Uint32
     if (n === undefined) numbers.set(key, (n = next++));
     return n;
   };
-  return Uint32Array.from(cell, (c, f) => {
+  const looks = new Uint32Array(cell.length);
+  for (let f = 0; f < cell.length; f++) {
+    const c = cell[f]!;
     const plain = c * 65536 + region[f]!;
-    if (!at || !textured[c]) return numberOf(plain);
+    if (!at || !textured[c]) {
+      looks[f] = numberOf(plain);
+      continue;
+    }
     const [from, to] = [faceStart[f]! * 2, faceStart[f + 1]! * 2];
-    for (let i = from; i < to; i++) if (at[i] !== at[from + (i & 1)]) return next++;
-    return numberOf(`${plain} ${at[from]} ${at[from + 1]}`);
-  });
+    let isPoint = true;
+    for (let i = from + 2; i < to && isPoint; i++) isPoint = at[i] === at[from + (i & 1)];
+    looks[f] = isPoint ? numberOf(`${plain} ${at[from]} ${at[from + 1]}`) : next++;
+  }
+  return looks;
 }
 
 /** On parts that moved corners go by their order; elsewhere by their places. */
