@@ -50,16 +50,21 @@ export function checkSpans({ kit, seats }: KitState, edit: SeatEdit | RegionEdit
   const cells = edit.kind === 'seat' && !isReplay ? new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id))) : null;
   const locked = ignoreLocks || edit.kind === 'region' ? null : lockedRegions(model);
   let end = 0;
+  let known = 0;
   for (let i = 0; i < spans.length; i += 4) {
-    const [start, count, before, after] = [spans[i]!, spans[i + 1]!, spans[i + 2]!, spans[i + 3]!];
-    if (start < end || start + count > values.length) throw new EditRefused(`it concerns faces that “${model.name}” does not have`);
-    end = start + count;
+    const start = spans[i]!;
+    const before = spans[i + 2]!;
+    const after = spans[i + 3]!;
+    if (start < end || start + spans[i + 1]! > values.length) throw new EditRefused(`it concerns faces that “${model.name}” does not have`);
+    end = start + spans[i + 1]!;
     if (isReplay) continue;
     for (let f = start; f < end; f++) {
       if (values[f] !== before) throw new EditRefused(`face ${f + 1} of “${model.name}” has changed meanwhile`);
       if (locked?.has(own.region[f]!)) throw lockedError(model, own.region[f]!);
     }
-    if (cells && after !== 0 && !cells.has(after)) throw new EditRefused(`there is no cell ${after}`);
+    if (!cells || after === 0 || after === known) continue;
+    if (!cells.has(after)) throw new EditRefused(`there is no cell ${after}`);
+    known = after;
   }
 }
 

@@ -218,7 +218,10 @@ function patchSeats(state: KitState, model: string, field: 'cell' | 'region', sp
   const values = seats[field];
   for (let i = 0; i < spans.length; i += 4) {
     const start = spans[i]!;
-    values.fill(spans[i + 3]!, start, start + spans[i + 1]!);
+    const count = spans[i + 1]!;
+    // Most spans of scattered faces are one face long, for which filling has its price.
+    if (count === 1) values[start] = spans[i + 3]!;
+    else values.fill(spans[i + 3]!, start, start + count);
   }
   return { ...state, seats: { ...state.seats, [model]: { ...seats } } };
 }
