@@ -145,6 +145,7 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
     const seats = copySeats(then.seats[modelId]!);
     const { seams, picks = [] } = then.kit.models.find((m) => m.id === modelId)!;
     const looks = looksOf(then.kit, seats, old.mesh.faceStart);
+    useCarried.setState({ busy: 'Matching faces' });
     const { match, carried } = await coreWorker().matchMeshes(model.mesh, loaded.id, looks, { seams, picks }, seats);
     isStill();
     keepMesh(loaded);
