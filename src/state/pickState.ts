@@ -50,41 +50,30 @@ export interface Spot {
 const none = new Uint32Array(0);
 const nowhere = {};
 
+/** A model comes into view with nothing picked, pointed at or hidden. */
+const nothingPicked = {
+  count: 0,
+  last: null,
+  hidden: null,
+  past: [],
+  face: -1,
+  spot: { edge: 0, corner: 0 },
+  isSpotHeld: false,
+  elsewhere: nowhere,
+  edges: null,
+  missed: null,
+  sharing: none,
+  wouldTake: none,
+  shown: none,
+  cursor: -1,
+};
+
 export const usePick = perKit(
   create<PickState>((set, get) => ({
     picked: new Uint8Array(0),
-    count: 0,
     version: 0,
-    last: null,
-    hidden: null,
-    past: [],
-    face: -1,
-    spot: { edge: 0, corner: 0 },
-    isSpotHeld: false,
-    elsewhere: nowhere,
-    edges: null,
-    missed: null,
-    sharing: none,
-    wouldTake: none,
-    shown: none,
-    cursor: -1,
-    reset: (faces) =>
-      set({
-        picked: new Uint8Array(faces),
-        count: 0,
-        version: get().version + 1,
-        last: null,
-        hidden: null,
-        past: [],
-        face: -1,
-        elsewhere: nowhere,
-        edges: null,
-        missed: null,
-        sharing: none,
-        wouldTake: none,
-        shown: none,
-        cursor: -1,
-      }),
+    ...nothingPicked,
+    reset: (faces) => set({ picked: new Uint8Array(faces), version: get().version + 1, ...nothingPicked }),
     set: (change) => {
       const { picked, hidden, version } = get();
       change(picked);
