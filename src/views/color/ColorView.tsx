@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, type ReactNode } from 'react';
+import { useEffect } from 'react';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { closePanel } from '@/state/coloringState';
@@ -14,6 +14,7 @@ import { ReferenceWindow } from './ReferenceWindow';
 import { Shortcuts } from './Shortcuts';
 import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
+import { Waiting } from './Waiting';
 
 const Viewport = dynamic(() => import('./viewport/Viewport'), { ssr: false, loading: () => <Waiting>Opening the viewport…</Waiting> });
 
@@ -56,14 +57,6 @@ export function ColorView() {
 }
 
 /** What is awaited, said where it will appear. */
-function Waiting({ children }: { children: ReactNode }) {
-  return (
-    <p role="status" className="absolute inset-0 m-auto h-fit w-fit bg-paper px-4 py-2">
-      {children}
-    </p>
-  );
-}
-
 function NoModel({ kitId }: { kitId: string }) {
   return (
     <div className="absolute inset-0 m-auto h-fit w-[400px] border border-ink bg-paper p-6 text-center">

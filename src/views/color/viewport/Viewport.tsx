@@ -4,12 +4,14 @@ import { useState } from 'react';
 import { useView } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { CameraRig } from './CameraRig';
+import { compileShaders, loseContextWhenIdle } from './contextWithoutWaits';
 import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
 import { FacePointer } from './FacePointer';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
 import { ModelView } from './ModelView';
+import { Waiting } from '../Waiting';
 import { largestSide } from '@/core/mesh/measure';
 
 /** The model on its floor. Frames are drawn only when something changes. */
@@ -18,6 +20,8 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
   const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
   const grid = useView((s) => s.grid);
+  /** Nothing is drawn before the shaders are compiled, or the first frame would hold the page until they are. */
+  const [isReady, setReady] = useState(false);
   const size = largestSide(loaded.bounds);
   return (
     <div
@@ -25,6 +29,7 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
       id="viewport"
       tabIndex={0}
       role="application"
+      aria-busy={!isReady}
       aria-label={`${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`}
       // A ring only for those who came by keyboard: a click followed by a key would show one too.
       onFocus={(e) => setRinged(e.currentTarget.matches(':focus-visible'))}
@@ -33,7 +38,17 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
       className={`absolute inset-0 touch-none ${isRinged ? 'outline-2 outline-offset-[-3px] outline-ink' : 'outline-none'}`}
       style={{ background: `rgb(${surround} ${surround} ${surround})` }}
     >
-      <Canvas frameloop="demand" flat linear dpr={[1, 2]} gl={{ antialias: !navigator.webdriver, powerPreference: 'high-performance' }}>
+      <Canvas
+        frameloop={isReady ? 'demand' : 'never'}
+        flat
+        linear
+        dpr={[1, 2]}
+        gl={{ antialias: !navigator.webdriver, powerPreference: 'high-performance' }}
+        onCreated={({ gl, scene, camera }) => {
+          loseContextWhenIdle(gl);
+          void compileShaders(gl, scene, camera).then(() => setReady(true));
+        }}
+      >
         <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
         {grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}
         <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
@@ -41,6 +56,7 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
         {surface && <DragPick loaded={loaded} surface={surface} />}
       </Canvas>
       <DragShape />
+      {!isReady && <Waiting>Drawing {name}…</Waiting>}
     </div>
   );
 }
