@@ -10,7 +10,7 @@ import { tallyOf, type Cost } from '@/core/budget/tally';
 import { applyEdit } from '@/core/edit/edit';
 import { FileError } from '@/core/io/errors';
 import type { NamedFile } from '@/core/io/fileKinds';
-import { openGltf } from '@/core/io/gltf/openGltf';
+import { openGltf, openKept } from '@/core/io/gltf/openGltf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { readModel } from '@/core/io/readModel';
 import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
@@ -57,7 +57,7 @@ for (const path of files) {
       untrue++;
       console.log(`${path}\n  ${meshes}: ${told} draw calls foreseen, ${cost.drawCalls} in the file`);
     }
-    const open = () => openGltf(main.name, main.bytes, new Map(beside.map((f) => [f.name, f.bytes])), nodeCodecs);
+    const open = () => openKept([main, ...beside], nodeCodecs);
     const [before, other] = [costOfGltf((await open()).document), await optimized((await open()).document)];
     const own = costs.joined!;
     compared++;

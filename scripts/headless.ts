@@ -8,7 +8,7 @@ import { hexFromRgb, rgbFromHex } from '@/core/color/hex';
 import { applyEdit } from '@/core/edit/edit';
 import { safeName } from '@/core/io/fileNames';
 import { limits } from '@/core/io/errors';
-import { openGltf } from '@/core/io/gltf/openGltf';
+import { openGltf, openKept } from '@/core/io/gltf/openGltf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { encodePng } from '@/core/io/png';
 import type { NamedFile } from '@/core/io/fileKinds';
@@ -270,7 +270,7 @@ async function colorFile(path: string, by: string, count: number, out: string) {
   const painted = findSheet(state.kit, model.sheet);
   writeFileSync(join(out, 'sheet.png'), encodePng(rasterSheet(painted)));
   return {
-    before: await costBefore(result, path),
+    before: await costBefore(result),
     after: costOfGltf((await openGltf('out.glb', glb)).document),
     colors: usableCells(painted).length,
     maxDeltaE: plan.maxDeltaE,
@@ -352,12 +352,9 @@ function distinctColors(state: KitState, count: number): string[] {
   return colors.slice(0, count);
 }
 
-async function costBefore(result: ReadModelResult, path: string): Promise<Cost> {
+async function costBefore(result: ReadModelResult): Promise<Cost> {
   const { mesh, keep, format } = result;
-  if (format === 'gltf') {
-    const { document } = await openGltf(baseName(path), keep[0]!.bytes, new Map(keep.slice(1).map((f) => [f.name, f.bytes])), nodeCodecs);
-    return costOfGltf(document);
-  }
+  if (format === 'gltf') return costOfGltf((await openKept(keep, nodeCodecs)).document);
   const pictures = keep.filter((f) => !/\.mtl$/i.test(f.name));
   return costAsRead(
     mesh,

@@ -38,7 +38,7 @@ function chosen(what: What): { models: Model[]; name: string } {
 /** The models that leave. */
 export const leavingModels = (what: What): Model[] => chosen(what).models;
 
-/** What is being done to them, of which an answer speaks: an older one says nothing. */
+/** Asks the worker about what leaves, as it is now. */
 async function withItems<T>(
   what: What,
   ask: (kit: Kit, items: Leaving[], pictures: PictureFile[], options: LeaveOptions, name: string) => Promise<T>,

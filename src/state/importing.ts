@@ -14,7 +14,7 @@ import { coreWorker, proxy, startTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
-import { dispatch, filesOf, flushEdits, keepMesh, prepareMeshes, showModel, useEditor } from './editor';
+import { dispatch, filesOf, flushEdits, keepMesh, kitMoment, prepareMeshes, showModel, useEditor } from './editor';
 import { notify } from './notices';
 import { onKitClosed, perKit } from './session';
 
@@ -100,11 +100,11 @@ onKitClosed(() => {
 });
 
 async function takeIn(imported: ImportedModel[], files: readonly File[]): Promise<void> {
-  const kitId = useEditor.getState().state.kit.id;
+  const isNow = kitMoment();
   const blobs = imported.flatMap((m) => [{ id: m.address, bytes: m.packed }, ...m.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
   await keepBlobs(blobs);
   const { state } = useEditor.getState();
-  if (state.kit.id !== kitId) return;
+  if (!isNow()) return;
   const edits: Edit[] = [];
   const reports: ImportState['reports'] = [];
   let index = state.kit.models.length;
@@ -156,14 +156,14 @@ const modelOf = (id: string) => useEditor.getState().state.kit.models.find((m) =
 export async function repairModel(id: string, repair: Repair, options: RepairOptions = {}): Promise<void> {
   const model = modelOf(id);
   if (!model) return;
-  const kitId = useEditor.getState().state.kit.id;
+  const isNow = kitMoment();
   try {
     const files = await filesOf(model);
     const { address, packed, loaded, oldFaces, changed, turned } = await coreWorker().repair(model.mesh, files, repair, options);
     await keepBlobs([{ id: address, bytes: packed }]);
     const { state } = useEditor.getState();
     const now = modelOf(id);
-    if (state.kit.id !== kitId) return;
+    if (!isNow()) return;
     // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
     if (now?.mesh !== model.mesh) throw new Error(`“${model.name}” changed while it was being repaired; nothing was done. Try again.`);
     keepMesh(loaded);

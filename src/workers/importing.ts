@@ -6,7 +6,7 @@ import { matchFaces, type FaceMatch } from '@/core/carry/matchFaces';
 import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
 import { proposedScale, repairMesh, type Repair, type Repaired, type RepairOptions } from '@/core/check/repair';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
-import { openGltf } from '@/core/io/gltf/openGltf';
+import { openKept } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
 import type { Model, Seats } from '@/core/kit/kit';
@@ -183,8 +183,7 @@ async function finishImport(file: NamedFile, result: ReadModelResult): Promise<I
 
 async function costBefore(loaded: LoadedMesh, files: NamedFile[]): Promise<Cost> {
   if (loaded.mesh.source?.primitives && files[0]) {
-    const { document } = await openGltf(files[0].name, files[0].bytes, new Map(files.slice(1).map((f) => [f.name, f.bytes])), codecs);
-    return costOfGltf(document);
+    return costOfGltf((await openKept(files, codecs)).document);
   }
   const pictures = files.filter((f) => /\.(png|jpe?g|webp|tga|bmp)$/i.test(f.name));
   return costAsRead(

@@ -3,7 +3,7 @@ import type { Cost } from '@/core/budget/tally';
 import { isGltfModel, type ExportModel, type LeaveAs, type Meshes } from '@/core/io/exportModel';
 import { safeName, uniqueNames } from '@/core/io/fileNames';
 import type { NamedFile } from '@/core/io/fileKinds';
-import { openGltf, type OpenedGltf } from '@/core/io/gltf/openGltf';
+import { openGltf, openKept, type OpenedGltf } from '@/core/io/gltf/openGltf';
 import { slotPictures } from '@/core/io/gltf/slotPictures';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { lossesOf } from '@/core/io/losses';
@@ -50,10 +50,8 @@ const itemOf = ({ model, ...rest }: Leaving): ExportModel => {
 };
 
 /** A model's glTF, opened. */
-async function sourceOf(item: ExportModel): Promise<OpenedGltf | undefined> {
-  const [main, ...rest] = item.files;
-  return isGltfModel(item) ? openGltf(main!.name, main!.bytes, new Map(rest.map((f) => [f.name, f.bytes])), codecs) : undefined;
-}
+const sourceOf = async (item: ExportModel): Promise<OpenedGltf | undefined> =>
+  isGltfModel(item) ? openKept(item.files, codecs) : undefined;
 
 /** What leaves: models, palettes, archives. */
 export const leaving = {

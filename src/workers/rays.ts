@@ -1,5 +1,6 @@
 import { BackSide, BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
+import { facesWhere } from '@/core/mesh/facesWhere';
 import { boundsOf, largestSide } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import type { Triangles } from '@/core/mesh/triangulate';
@@ -139,9 +140,7 @@ export function* findHiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Arr
     }
     yield (i + 1) / axes.length;
   }
-  const hidden: number[] = [];
-  for (let f = 0; f < faces; f++) if (!seen[f]) hidden.push(f);
-  return Uint32Array.from(hidden);
+  return facesWhere(faces, (f) => !seen[f]);
 }
 
 /** All of it at once. */

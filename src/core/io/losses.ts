@@ -1,5 +1,6 @@
 import type { Document } from '@gltf-transform/core';
 import type { Kit } from '../kit/kit';
+import { count } from '../words';
 import { faceCount } from '../mesh/polyMesh';
 import { isDoubleSided } from '../mesh/sides';
 import { type ExportModel, type LeaveAs, type Meshes } from './exportModel';
@@ -49,7 +50,7 @@ export function lossesOf(
 
   if (format === 'glb') {
     if (!source && mesh.objects.length > 1 && meshes === 'joined')
-      out.push(`The division into ${mesh.objects.length} objects; “Shared meshes kept” keeps it.`);
+      out.push(`The division into ${mesh.objects.length} objects, since meshes are joined.`);
     if (groups) out.push(`The names of ${groups} groups: GLB has none.`);
     const pictures = source ? [] : [...bare].flatMap((s) => mesh.slots[s]!.picture ?? []).filter((p) => !/\.(png|jpe?g)$/i.test(p));
     if (pictures.length) out.push(`Pictures of uncolored faces that are neither PNG nor JPEG (${names(pictures)}).`);
@@ -76,5 +77,4 @@ export function lossesOf(
   return out;
 }
 
-const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
 const names = (list: readonly string[]) => list.slice(0, 5).join(', ') + (list.length > 5 ? ` and ${list.length - 5} more` : '');

@@ -118,7 +118,7 @@ describe('OBJ of a whole kit', () => {
         item('b', { ...box(2), objects: ['a', 'b'] }, () => 1),
         { format: 'glb' },
       ),
-    ).toEqual(['The division into 2 objects; “Shared meshes kept” keeps it.']);
+    ).toEqual(['The division into 2 objects, since meshes are joined.']);
   });
 });
 

@@ -149,16 +149,15 @@ export function facesOfRegion({ region }: Seats, id: number): Uint32Array {
   return facesWhere(region.length, (f) => region[f] === id);
 }
 
-/** Faces without those of locked regions. */
-export function unlockedFaces(model: Model, { region }: Pick<Seats, 'region'>, faces: Uint32Array): Uint32Array {
-  const locked = new Set(model.regions.filter((r) => r.locked).map((r) => r.id));
+/** Faces without those of locked regions, except for one region. */
+export function unlockedFaces(model: Model, { region }: Pick<Seats, 'region'>, faces: Uint32Array, except = 0): Uint32Array {
+  const locked = new Set(model.regions.filter((r) => r.locked && r.id !== except).map((r) => r.id));
   return locked.size ? faces.filter((f) => !locked.has(region[f]!)) : faces;
 }
 
 /** The faces that may go to a region: not those of other, locked ones. Throws where none is left. */
 function openFaces(model: Model, seats: Seats, faces: Uint32Array, into = 0): Uint32Array {
-  const locked = new Set(model.regions.filter((r) => r.locked && r.id !== into).map((r) => r.id));
-  const open = faces.filter((f) => !locked.has(seats.region[f]!));
+  const open = unlockedFaces(model, seats, faces, into);
   if (faces.length && !open.length) throw new Error('All of these faces lie in locked regions. Unlock them first.');
   return open;
 }

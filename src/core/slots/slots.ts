@@ -1,3 +1,4 @@
+import { isSame } from '../edit/checkEdit';
 import { group, type Edit } from '../edit/edit';
 import { findCell, findModel, usableCells, type Kit, type KitState, type LeavingSlot, type Model, type Seats } from '../kit/kit';
 import { seatFaces } from '../edit/seatFaces';
@@ -65,13 +66,17 @@ export function putSlots(state: KitState, modelId: string, slots: LeavingSlot[])
   return { kind: 'put', list: 'models', of: 'kit', index: state.kit.models.indexOf(model), before: model, after: { ...model, slots } };
 }
 
+/** Slots of cells that no face uses at the moment keep their numbers, too. */
+function withUnused(model: Model, slots: readonly LeavingSlot[]): LeavingSlot[] {
+  const has = new Set(slots.map((s) => s.cell));
+  return [...slots, ...model.slots.filter((s) => !has.has(s.cell))];
+}
+
 /** Keeps a model's slots, so that later exports number and name them the same; `null` where nothing changes. */
 export function keepSlots(state: KitState, modelId: string, slots: readonly LeavingSlot[]): Edit | null {
   const model = findModel(state.kit, modelId);
-  // Slots of cells that no face uses at the moment keep their numbers, too.
-  const named = new Set(slots.map((s) => s.cell));
-  const after = [...slots, ...model.slots.filter((s) => !named.has(s.cell))];
-  if (JSON.stringify(after) === JSON.stringify(model.slots)) return null;
+  const after = withUnused(model, slots);
+  if (isSame(after, model.slots)) return null;
   return group('Change material slots', [putSlots(state, modelId, after)]);
 }
 
@@ -99,7 +104,7 @@ export function recolorSlot(state: KitState, modelId: string, cell: number, to: 
   const other = slots.find((s) => s.cell === to);
   if (other) throw new Error(`“${other.name}” is slot ${other.number} of this model already. Merge the two instead.`);
   const faces = facesWhere(seats.cell.length, (f) => seats.cell[f] === cell);
-  const after = [...slots, ...model.slots.filter((s) => !slots.some((o) => o.cell === s.cell))]
+  const after = withUnused(model, slots)
     .filter((s) => s.cell !== to)
     .map((s) => (s.cell === cell ? { ...s, cell: to, name: nameOf(state.kit, { ...s, cell: to }) } : s));
   const seated = seatFaces(modelId, seats.cell, faces, to);

@@ -25,7 +25,7 @@ export function useAccounts(what: What): Accounts {
   const seats = useEditor((s) => s.state.seats);
   const modelId = useEditor((s) => s.modelId);
   const isReady = useEditor((s) => s.preparing === 0 && s.state.kit.models.length > 0);
-  const options = useHandOff();
+  const { unlit, as, numbered } = useHandOff();
   const { leaveOut, faces } = useUnseen();
   const which = what === 'model' ? modelId : '';
   const came = models
@@ -53,18 +53,19 @@ export function useAccounts(what: What): Accounts {
     };
   }, [what, came, isReady]);
 
-  // Names of what the figures are about: as long as these stay, so do the figures.
+  // Names of what the figures are about: as long as these stay, so do the figures. They are of both ways, whichever is chosen.
   const of = useMemo(
-    () => ({ models, sheets, slotsFrom, seats, which, options, left }),
-    [models, sheets, slotsFrom, seats, which, options, left],
+    () => ({ models, sheets, slotsFrom, seats, which, options: { unlit, as, numbered }, left }),
+    [models, sheets, slotsFrom, seats, which, unlit, as, numbered, left],
   );
   useEffect(() => {
     if (!isReady) return;
     let isLatest = true;
     const measure = async () => {
-      const ways: Meshes[] = of.options.meshes === 'joined' ? ['joined', 'shared'] : ['shared', 'joined'];
+      const chosen = useHandOff.getState().meshes;
+      const ways: Meshes[] = chosen === 'joined' ? ['joined', 'shared'] : ['shared', 'joined'];
       const after: Accounts['after'] = {};
-      const asObj = await lossesAsObj(what, of.options);
+      const asObj = await lossesAsObj(what, { ...of.options, meshes: chosen });
       for (const meshes of ways) {
         if (!isLatest) return;
         after[meshes] = await measureGlb(what, { ...of.options, meshes });

@@ -114,12 +114,9 @@ function joined(document: Document, parts: readonly (readonly [Primitive, Matrix
   const total = counts.reduce((sum, n) => sum + n, 0);
   const semantics = first.listSemantics();
   const columns = semantics.map((name) => column(name, parts, counts, total, (p) => p));
-  const targets = first.listTargets().map((_, t) =>
-    first
-      .listTargets()
-      [t]!.listSemantics()
-      .map((name) => column(name, parts, counts, total, (p) => p.listTargets()[t]!)),
-  );
+  const targets = first
+    .listTargets()
+    .map((target, t) => target.listSemantics().map((name) => column(name, parts, counts, total, (p) => p.listTargets()[t]!)));
   const corners = parts.reduce((sum, [p]) => sum + p.getIndices()!.getCount(), 0);
   const vertexOf = new Uint32Array(corners);
   let [at, base] = [0, 0];

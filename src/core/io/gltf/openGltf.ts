@@ -2,6 +2,7 @@ import { Logger, WebIO, type Document, type GLTF, type JSONDocument } from '@glt
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { MeshoptDecoder } from 'meshoptimizer';
 import { FileError } from '../errors';
+import type { NamedFile } from '../fileKinds';
 import { baseName } from '../text';
 
 /** Decoders that each platform loads in its own way. */
@@ -26,6 +27,11 @@ export interface OpenedGltf {
   notes: string[];
   /** Extensions that the file names and that are not known here; what they say is lost. */
   unknownExtensions: string[];
+}
+
+/** Opens a glTF that is kept with the files that it uses, its own first. Throws as `openGltf` does. */
+export function openKept([main, ...beside]: readonly NamedFile[], codecs?: GltfCodecs): Promise<OpenedGltf> {
+  return openGltf(main!.name, main!.bytes, new Map(beside.map((f) => [f.name, f.bytes])), codecs);
 }
 
 /**

@@ -33,7 +33,7 @@ import {
 import type { KitPicture, KitPictures } from '../picture';
 import { extensionOf } from '../text';
 import { createAccessor, setIndices } from './accessor';
-import { openGltf, type GltfCodecs } from './openGltf';
+import { openKept, type GltfCodecs } from './openGltf';
 import { joinMeshes } from './joinMeshes';
 import { shownRoots } from './scenes';
 import { rebuildSource, type Leave, type MaterialFor } from './rebuildSource';
@@ -57,7 +57,7 @@ export interface WriteGlbOptions {
  * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: WriteGlbOptions = {}): Promise<Uint8Array> {
-  const alone = models.length === 1 && isGltfModel(models[0]!) ? await openSource(models[0]!, options.codecs) : null;
+  const alone = models.length === 1 && isGltfModel(models[0]!) ? (await openKept(models[0]!.files, options.codecs)).document : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
   const scene = sceneOf(document, kit.name);
@@ -72,7 +72,7 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
       scene.addChild(buildNode(document, kit, item, materials, leave, objects));
       continue;
     }
-    const source = alone ?? (await openSource(item, options.codecs));
+    const source = alone ?? (await openKept(item.files, options.codecs)).document;
     const { copyright } = source.getRoot().getAsset();
     if (copyright && !rights.includes(copyright)) rights.push(copyright);
     const { sides } = item.model;
@@ -119,12 +119,6 @@ async function dropUnused(document: Document): Promise<void> {
     material.dispose();
   }
   await document.transform(prune({ propertyTypes: [TEXTURE, ACCESSOR, BUFFER], ...keep }), unpartition());
-}
-
-async function openSource({ files }: ExportModel, codecs?: GltfCodecs): Promise<Document> {
-  const [main, ...rest] = files;
-  const { document } = await openGltf(main!.name, main!.bytes, new Map(rest.map((f) => [f.name, f.bytes])), codecs);
-  return document;
 }
 
 /** Brings what another document shows under one node of this one, with what is said of the whole file. */

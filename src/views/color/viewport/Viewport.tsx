@@ -46,7 +46,8 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
         gl={{ antialias: !navigator.webdriver, powerPreference: 'high-performance' }}
         onCreated={({ gl, scene, camera }) => {
           loseContextWhenIdle(gl);
-          void compileShaders(gl, scene, camera).then(() => setReady(true));
+          const ready = () => setReady(true);
+          void compileShaders(gl, scene, camera).then(ready, ready);
         }}
       >
         <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
