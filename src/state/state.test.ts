@@ -39,6 +39,10 @@ vi.mock('@/workers/client', () => ({
   coreWorker: () => ({
     load: async (id: string) => held.meshes.get(id),
     forget: async (id: string) => void held.forgotten.push(id),
+    readPalette: async () => {
+      await held.wait;
+      return { kind: 'hex', colors: [{ color: '#123456' }], notes: [] };
+    },
     faceAt: async (_: string, [face]: [number]) => {
       await held.wait;
       if (face < 0) throw new Error('The ray could not be cast.');
@@ -68,6 +72,7 @@ const { nameThePick, setRegionLock } = await import('./regions');
 const { forgetPick, recallPick, rememberPick, renamePick } = await import('./namedPicks');
 const { hidePicked, showAll, stepBackThroughPicks } = await import('./hiding');
 const { takeDragged } = await import('./dragging');
+const { openPalette } = await import('./palettes');
 const { castRay, Hovering } = await import('./pointing');
 const { growPick, takeMissed } = await import('./changePick');
 
@@ -305,6 +310,19 @@ describe('picking', () => {
     await hover;
     expect(usePick.getState().face).toBe(-1);
     held.wait = Promise.resolve();
+  });
+
+  it('shows a palette file in the kit on which it was dropped, and in no other', async () => {
+    let answer = () => undefined as void;
+    held.wait = new Promise((resolve) => (answer = resolve));
+    const opened = openPalette(new File(['123456'], 'sea.hex'));
+    await closeKit();
+    await open({ box: box() });
+    answer();
+    await opened;
+    expect(useColoring.getState().panel).toBeNull();
+    await openPalette(new File(['123456'], 'sea.hex'));
+    expect(useColoring.getState().panel).toMatchObject({ kind: 'palette', file: 'sea.hex' });
   });
 
   it('opens another kit with no pick, no color and no mesh of the one before', async () => {

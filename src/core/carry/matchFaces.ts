@@ -1,3 +1,4 @@
+import { equalArrays } from '../equalArrays';
 import { facesWhere } from '../mesh/facesWhere';
 import { adjacencyOf } from '../mesh/adjacency';
 import { boundsOf, facingAlike, largestSide, measureFaces, middlesOfFaces } from '../mesh/measure';
@@ -214,7 +215,5 @@ function firstOf<T>(most: number, items: Iterable<T>): T[] {
 }
 
 /** The same faces over the same vertices, so that only places differ. */
-function isSameBuild(p: PolyMesh, q: PolyMesh): boolean {
-  const same = (a: Uint32Array, b: Uint32Array) => a.length === b.length && a.every((v, i) => v === b[i]);
-  return same(p.faceStart, q.faceStart) && same(p.cornerVertex, q.cornerVertex);
-}
+const isSameBuild = (p: PolyMesh, q: PolyMesh): boolean =>
+  equalArrays(p.faceStart, q.faceStart) && equalArrays(p.cornerVertex, q.cornerVertex);

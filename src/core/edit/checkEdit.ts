@@ -1,3 +1,4 @@
+import { equalArrays } from '../equalArrays';
 import { findCell, type Kit, type KitState, type Model, type Seats } from '../kit/kit';
 import type { ApplyOptions, PlaceEdit, PutEdit, RegionEdit, Remeshed, RemeshEdit, SeatEdit } from './edit';
 
@@ -110,12 +111,7 @@ function checkSizes(
 }
 
 function areSame(a: Seats, b: Seats): boolean {
-  const equal = (p: ArrayLike<number> | undefined, q: ArrayLike<number> | undefined) => {
-    if (p === q) return true;
-    if (p?.length !== q?.length) return false;
-    for (let i = 0; i < p!.length; i++) if (p![i] !== q![i]) return false;
-    return true;
-  };
+  const equal = (p: ArrayLike<number> | undefined, q: ArrayLike<number> | undefined) => (p && q ? equalArrays(p, q) : p === q);
   return equal(a.cell, b.cell) && equal(a.region, b.region) && equal(a.rule, b.rule) && equal(a.at, b.at);
 }
 

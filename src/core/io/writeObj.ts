@@ -1,3 +1,4 @@
+import { equalArrays } from '../equalArrays';
 import { rgbFromHex } from '../color/hex';
 import type { Rgb } from '../color/oklab';
 import type { Kit } from '../kit/kit';
@@ -129,7 +130,7 @@ class Materials {
   }
 
   private picture({ name, bytes }: NamedFile): string {
-    const same = [...this.files.values()].find((f) => isEqual(f.bytes, bytes));
+    const same = [...this.files.values()].find((f) => equalArrays(f.bytes, bytes));
     if (same) return same.name;
     const key = `file ${this.files.size}`;
     const extension = extensionOf(name);
@@ -158,7 +159,6 @@ const pictureAmongFiles: NonNullable<WriteObjOptions['pictureOfSlot']> = ({ mesh
   return files.find((f) => f.name.toLowerCase() === picture);
 };
 
-const isEqual = (a: Uint8Array, b: Uint8Array) => a.length === b.length && a.every((v, i) => v === b[i]);
 const hasNormal = (normals: Float32Array | undefined, c: number) =>
   normals !== undefined && (normals[c * 3] !== 0 || normals[c * 3 + 1] !== 0 || normals[c * 3 + 2] !== 0);
 const tint = (colors: Uint8Array, c: number): number[] => [0, 1, 2].map((k) => Number((colors[c * 4 + k]! / 255).toFixed(4)));

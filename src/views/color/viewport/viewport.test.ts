@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { OrthographicCamera, PerspectiveCamera, Vector3, type DataTexture } from 'three';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { adjacencyOf } from '@/core/mesh/adjacency';
 import { boundsOf } from '@/core/mesh/measure';
 import { triangulate } from '@/core/mesh/triangulate';
@@ -127,5 +127,36 @@ describe('framing', () => {
 
   it('draws the floor in powers of ten that suit the model', () => {
     expect([0.3, 5, 17, 150].map(gridStep)).toEqual([0.1, 1, 1, 10]);
+  });
+});
+
+describe('eyes', () => {
+  it('are kept by model over visits, the latest ones; what is stored and makes no sense is as if nothing were', async () => {
+    vi.useFakeTimers();
+    const stored = new Map<string, string>();
+    vi.stubGlobal('localStorage', { getItem: (k: string) => stored.get(k) ?? null, setItem: (k: string, v: string) => stored.set(k, v) });
+    const visit = async () => {
+      vi.resetModules();
+      return import('./eyes');
+    };
+    const eye = (distance: number) => ({
+      target: [1, 2, 3] as [number, number, number],
+      direction: [0, 0, 1] as [number, number, number],
+      distance,
+      side: 'top' as const,
+    });
+    const first = await visit();
+    for (let i = 0; i <= 200; i++) first.keepEye(`model ${i}`, eye(i));
+    first.keepEye('model 1', eye(9));
+    expect(first.eyeOf('model 1')).toEqual(eye(9));
+    vi.runAllTimers();
+    const second = await visit();
+    expect([second.eyeOf('model 0'), second.eyeOf('model 1'), second.eyeOf('model 200')]).toEqual([undefined, eye(9), eye(200)]);
+    for (const bad of ['{', '[["a", {}]]', '[["a", {"target": ["x"], "direction": [], "distance": 1}]]']) {
+      stored.set('oligochrome eyes', bad);
+      expect((await visit()).eyeOf('a')).toBeUndefined();
+    }
+    vi.unstubAllGlobals();
+    vi.useRealTimers();
   });
 });
