@@ -106,15 +106,52 @@ test('full storage is reported, and the kit can still leave', async ({ page, con
     alert.getByRole('button', { name: 'Export the kit archive' }).click(),
   ]);
   expect((await bytesOf(download)).length).toBeGreaterThan(10_000);
-  // With room again, the next edit saves everything.
+  // Leaving is asked about while it is so.
+  page.once('dialog', (dialog) => void dialog.dismiss());
+  const [dialog] = await Promise.all([page.waitForEvent('dialog'), page.close({ runBeforeUnload: true })]);
+  expect(dialog.type()).toBe('beforeunload');
+  // A tab that was never asked takes over, and what could not be saved here is kept as a kit of its own.
   await devtools.send('Storage.overrideQuotaForOrigin', { origin: baseURL! });
   await page.evaluate(() => indexedDB.deleteDatabase('ballast'));
-  await page.keyboard.press('r');
-  await page.getByRole('button', { name: /^timber,/ }).click();
   await saved(page);
   const text = await tally(page).textContent();
   await page.reload();
   await expect(tally(page)).toHaveText(text!);
+});
+
+test('a tab that lost the kit does not write it, and offers its changes as a copy', async ({ page, context }) => {
+  await openBoxes(page, 1);
+  await saved(page);
+  // This tab alone finds no room until it is given back.
+  await page.evaluate(() => {
+    const { put } = IDBObjectStore.prototype;
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
+    window.addEventListener('room', () => (IDBObjectStore.prototype.put = put));
+  });
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Not saved.' })).toBeVisible();
+  const second = await context.newPage();
+  await second.goto(page.url());
+  await second.getByRole('button', { name: 'Edit here instead' }).click();
+  await expect(second.getByText('This kit is being edited in another tab.')).toBeHidden();
+  await second.keyboard.press('Control+a');
+  await second.getByRole('button', { name: /^slate, 0 faces/ }).click();
+  await saved(second);
+  await page.evaluate(() => window.dispatchEvent(new Event('room')));
+  const alert = page.getByRole('alert').filter({ hasText: 'Another tab edits this kit now' });
+  await alert.getByRole('button', { name: 'Keep them as a copy' }).click();
+  await expect(page.getByRole('button', { name: 'Kit boxes copy' }).or(page.getByRole('button', { name: /^Kit .* copy/ }))).toBeVisible();
+  await expect(page.getByRole('button', { name: /^moss, 6 faces/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(tally(page)).toContainText('6 uncolored');
+  await second.reload();
+  await expect(second.getByRole('button', { name: /^slate, 6 faces/ })).toBeVisible();
+  await second.getByRole('button', { name: /^Kit / }).click();
+  await second.getByRole('menuitem', { name: 'Storage' }).click();
+  await expect(second.getByRole('dialog', { name: 'Storage' })).toContainText('1 other kit');
 });
 
 test('an archive opens again to the same kit, in the Color view', async ({ page }) => {

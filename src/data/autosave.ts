@@ -1,117 +1,149 @@
 import Dexie from 'dexie';
-import { copySeats, sizeOfEdit, type Edit } from '@/core/edit/edit';
+import { copySeats, type Edit } from '@/core/edit/edit';
 import type { History } from '@/core/edit/history';
 import type { KitState } from '@/core/kit/kit';
-import { db, isStorageFull } from './db';
-import { putSeats, summaryOf } from './kits';
+import { db, isStorageFull, type KitRow } from './db';
+import type { StoredKit } from './kits';
+import { summaryOf } from './summary';
+import { dropEdits, KitLost, putEdits, putSnapshot, writeAsOwner } from './write';
 
-export type SaveStatus = 'saved' | 'saving' | 'full' | 'failed';
+/** `lost`: another tab has the kit now, and what is not saved can only be kept as a copy. */
+export type SaveStatus = 'saved' | 'saving' | 'full' | 'failed' | 'lost';
 
-/** Milliseconds after an edit at which it is written; with the write itself well under a quarter second. */
-const delay = 60;
-/** A snapshot is taken when so many edits lie between it and the cursor. */
-const snapshotEvery = 200;
-/** History kept over a reload, in bytes. */
-const historyBytes = 64 * 1024 * 1024;
+export const autosaveBounds = {
+  /** A snapshot is taken when so many edits lie between it and the cursor. */
+  snapshotEvery: 200,
+  /** History kept over a reload, in bytes. */
+  historyBytes: 64 * 1024 * 1024,
+  /** Milliseconds after which a write that failed is tried again by itself. */
+  retryAfter: 4000,
+};
 
 /**
- * Writes a kit's edits as they happen: only what is new since the last write, in one transaction with the cursor, so that a crash leaves
- * a whole kit. A failed write keeps everything in memory and is tried again with the next edit.
+ * Writes a kit's edits as they happen, and first: what is new since the last write and the small row of the kit, in one transaction, so that a crash leaves a
+ * whole kit. Snapshots follow in a transaction of their own. A failed write keeps everything in memory and is tried again, until another tab owns the kit.
  */
 export class Autosave {
   private written: readonly Edit[];
-  private cursor: number;
-  private snapshot: number;
+  private row: KitRow;
   private latest: { state: KitState; history: History };
+  private running: Promise<void> | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private running: Promise<void> = Promise.resolve();
   private isDirty = false;
+  private isLost = false;
+  /** Number of the first edit of the history in memory; what is stored may begin later. */
+  private readonly base: number;
 
   constructor(
-    start: { state: KitState; history: History },
-    private first: number,
+    { state, history, row }: StoredKit,
     private readonly onStatus: (status: SaveStatus) => void,
+    private readonly bounds = autosaveBounds,
   ) {
-    this.latest = start;
-    this.written = start.history.edits;
-    this.cursor = start.history.cursor;
-    this.snapshot = -1;
+    this.latest = { state, history };
+    this.written = history.edits;
+    this.row = row;
+    this.base = row.first;
+  }
+
+  /** Something is not in storage yet. */
+  get hasUnsaved(): boolean {
+    return this.isDirty || this.running !== null;
   }
 
   changed(latest: { state: KitState; history: History }): void {
     this.latest = latest;
     this.isDirty = true;
+    if (this.isLost) return;
     this.onStatus('saving');
-    this.timer ??= setTimeout(() => void this.flush(), delay);
+    void this.flush();
   }
 
-  /** Writes what is not yet written; resolves when it is. */
+  /** Writes what is not yet written; resolves when it is, or could not be. */
   flush(): Promise<void> {
     clearTimeout(this.timer);
-    this.timer = undefined;
-    this.running = this.running.then(() => this.write());
-    return this.running;
+    if (this.running) return this.running;
+    return this.isDirty && !this.isLost ? (this.running = this.writeAll()) : Promise.resolve();
   }
 
-  private async write(): Promise<void> {
-    if (!this.isDirty) return;
-    this.isDirty = false;
-    const { history } = this.latest;
-    // Seats are patched in place while this is being written: a snapshot is of this moment.
-    const state = momentOf(this.latest.state);
+  /** Writes no more. */
+  stop(): void {
+    clearTimeout(this.timer);
+    this.isLost = true;
+  }
+
+  private async writeAll(): Promise<void> {
     try {
-      await this.writeEdits(state, history);
-      this.onStatus(this.isDirty ? 'saving' : 'saved');
+      while (this.isDirty && !this.isLost) await this.write();
     } catch (error) {
       this.isDirty = true;
+      this.isLost ||= error instanceof KitLost;
+      if (this.isLost) return this.onStatus('lost');
       console.error(error);
+      this.timer = setTimeout(() => void this.flush(), this.bounds.retryAfter);
       this.onStatus(isStorageFull(error) ? 'full' : 'failed');
+    } finally {
+      this.running = null;
     }
   }
 
-  private async writeEdits(state: KitState, { edits, cursor }: History): Promise<void> {
-    const id = state.kit.id;
-    let same = 0;
-    while (same < edits.length && same < this.written.length && edits[same] === this.written[same]) same++;
-    const added = edits.slice(same);
-    const first = this.first;
-    await db.transaction('rw', db.kits, db.edits, db.seats, async () => {
-      const row = await db.kits.get(id);
-      if (!row) throw new Error('The kit is gone from storage.');
-      if (same < this.written.length)
-        await db.edits
-          .where('[kit+number]')
-          .between([id, first + same], [id, Dexie.maxKey])
-          .delete();
-      await db.edits.bulkPut(added.map((edit, i) => ({ kit: id, number: first + same + i, edit, size: sizeOfEdit(edit) })));
-      const change = { cursor: first + cursor, name: state.kit.name, updated: Date.now(), ...summaryOf(state.kit) };
-      // A snapshot that holds edits which are now forgotten must be replaced; so must one that lies far back.
-      const isStale = row.snapshot > first + same || Math.abs(row.snapshot - (first + cursor)) >= snapshotEvery;
-      if (isStale) await putSeats(state);
-      await db.kits.update(id, isStale ? { ...change, kit: state.kit, snapshot: first + cursor } : change);
-      if (isStale) this.snapshot = first + cursor;
+  private async write(): Promise<void> {
+    this.isDirty = false;
+    const { state, history } = this.latest;
+    const cursor = this.base + history.cursor;
+    const kept = this.base + sameAtStart(history.edits, this.written);
+    // Edits that had been forgotten in storage are needed again where they are undone.
+    const from = cursor < this.row.first ? Math.min(kept, cursor) : kept;
+    // A snapshot that holds edits which are now forgotten must be replaced with them; one that lies far back can wait until they are safe.
+    const isWrong = this.row.snapshot > kept;
+    const isFar = Math.abs(this.row.snapshot - cursor) >= this.bounds.snapshotEvery;
+    // Seats are patched in place while this is being written: a snapshot is of this moment.
+    const snapshot = isWrong || isFar ? momentOf(state) : null;
+    const first = Math.min(this.row.first, from);
+    const row = { ...this.row, ...summaryOf(state.kit), cursor, first, updated: Date.now(), ...(isWrong && { snapshot: cursor }) };
+    await this.own(row, (transaction) => {
+      putEdits(transaction, row.id, from, history.edits.slice(from - this.base));
+      if (isWrong) putSnapshot(transaction, snapshot!);
     });
-    this.written = edits;
-    this.cursor = cursor;
-    if (this.snapshot >= 0) await this.trim(id);
+    this.written = history.edits;
+    if (!this.isDirty) this.onStatus('saved');
+    if (isFar && !isWrong) await this.writeSnapshot(snapshot!);
+  }
+
+  /** The edits are safe already; where there is no room for a snapshot the next write tries again. */
+  private async writeSnapshot(snapshot: KitState): Promise<void> {
+    try {
+      await this.own({ ...this.row, snapshot: this.row.cursor }, (transaction) => putSnapshot(transaction, snapshot));
+      await this.trim();
+    } catch (error) {
+      if (error instanceof KitLost) throw error;
+      console.warn(error);
+    }
   }
 
   /** Drops the oldest edits past the size that is kept; those after the snapshot always stay. */
-  private async trim(id: string): Promise<void> {
-    const snapshot = this.snapshot;
-    this.snapshot = -1;
-    const rows = await db.edits.where('[kit+number]').between([id, Dexie.minKey], [id, Dexie.maxKey]).sortBy('number');
-    let bytes = rows.reduce((sum, r) => sum + r.size, 0);
-    let drop = 0;
-    while (bytes > historyBytes && rows[drop] && rows[drop]!.number < Math.min(snapshot, this.first + this.cursor))
-      bytes -= rows[drop++]!.size;
-    if (!drop) return;
-    const next = rows[drop - 1]!.number + 1;
-    await db.transaction('rw', db.kits, db.edits, async () => {
-      await db.edits.where('[kit+number]').between([id, Dexie.minKey], [id, next]).delete();
-      await db.kits.update(id, { first: next });
-    });
+  private async trim(): Promise<void> {
+    const { id, snapshot, cursor, first } = this.row;
+    const sizes: number[] = [];
+    await db.edits
+      .where('[kit+number]')
+      .between([id, Dexie.minKey], [id, Dexie.maxKey])
+      .each((r) => sizes.push(r.size));
+    let bytes = sizes.reduce((sum, size) => sum + size, 0);
+    let next = first;
+    while (bytes > this.bounds.historyBytes && next < Math.min(snapshot, cursor)) bytes -= sizes[next++ - first]!;
+    if (next > first) await this.own({ ...this.row, first: next }, (transaction) => dropEdits(transaction, id, next));
   }
+
+  private async own(row: KitRow, work: Parameters<typeof writeAsOwner>[1]): Promise<void> {
+    await writeAsOwner(row, work);
+    this.row = row;
+  }
+}
+
+function sameAtStart(a: readonly Edit[], b: readonly Edit[]): number {
+  let same = 0;
+  while (same < a.length && same < b.length && a[same] === b[same]) same++;
+  return same;
 }
 
 function momentOf({ kit, seats }: KitState): KitState {

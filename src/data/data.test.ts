@@ -1,148 +1,27 @@
 import 'fake-indexeddb/auto';
 import { unzipSync, zipSync } from 'fflate';
 import { afterEach, describe, expect, it } from 'vitest';
-import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
-import { group, type Edit } from '@/core/edit/edit';
-import { canUndo, perform, redo, undo, type Step } from '@/core/edit/history';
-import { seatFaces } from '@/core/edit/seatFaces';
+import { perform, undo } from '@/core/edit/history';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
-import { newColor } from '@/core/sheet/newColor';
-import { newKit } from '@/core/sheet/starter';
-import { box } from '@tests/meshes';
+import { emptySeats } from '@/core/kit/kit';
+import { address, colorFace, packed, plain, someKit } from '@tests/savedKits';
 import { readArchive, writeArchive } from './archive';
-import { Autosave, type SaveStatus } from './autosave';
+import { Autosave } from './autosave';
 import { db } from './db';
 import { keepBlobs } from './blobs';
-import { binKit, createKit, duplicateKit, listKits, loadKit, renameKit, tidy, unbinKit } from './kits';
-
-const packed = pack(box());
-const address = await contentAddress(packed);
-
-function someKit(): KitState {
-  const kit = newKit('Brindle Skerry');
-  const model: Model = {
-    id: 'mBell',
-    name: 'Fog bell',
-    mesh: address,
-    faces: 6,
-    sheet: kit.sheets[0]!.id,
-    regions: [],
-    slots: [],
-    seams: [],
-    source: { format: 'made', name: 'Fog bell', files: [] },
-  };
-  return { kit: { ...kit, models: [model] }, seats: { mBell: emptySeats(6) } };
-}
-
-const plain = ({ kit, seats }: KitState) => ({ kit, seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, [...s.cell]])) });
-const colorFace = (step: Step, face: number, cell: number): Edit =>
-  seatFaces('mBell', step.state.seats.mBell!.cell, Uint32Array.of(face), cell)!;
+import { binKit, claimKit, createKit, duplicateKit, forgetHistory, listKits, loadKit, renameKit, unbinKit } from './kits';
+import { clearBin, storageUse, tidy } from './storage';
 
 afterEach(async () => {
   await Promise.all(db.tables.map((t) => t.clear()));
-});
-
-describe('autosave', () => {
-  async function session(initial: KitState) {
-    await createKit(initial);
-    const stored = (await loadKit(initial.kit.id))!;
-    const statuses: SaveStatus[] = [];
-    let step: Step = { state: stored.state, history: stored.history };
-    const autosave = new Autosave(step, stored.first, (s) => statuses.push(s));
-    const then = (next: Step) => {
-      step = next;
-      autosave.changed(step);
-    };
-    return {
-      statuses,
-      do: (make: (s: Step) => Edit) => then(perform(step, make(step))),
-      undo: () => then(undo(step)),
-      redo: () => then(redo(step)),
-      flush: () => autosave.flush(),
-      get state() {
-        return step.state;
-      },
-    };
-  }
-
-  it('brings a kit back as it was left, with undo and redo, however it was saved', async () => {
-    const s = await session(someKit());
-    for (let i = 0; i < 6; i++) s.do((step) => colorFace(step, i % 6, (i % 3) + 1));
-    await s.flush();
-    s.undo();
-    s.undo();
-    s.do((step) => newColor(step.state, { sheet: step.state.kit.sheets[0]!.id, color: '#334455', role: 'tar' }).edit);
-    s.undo();
-    await s.flush();
-    const loaded = (await loadKit(s.state.kit.id))!;
-    expect(plain(loaded.state)).toEqual(plain(s.state));
-    expect([loaded.history.cursor, loaded.history.edits.length]).toEqual([4, 5]);
-    let back: Step = redo(loaded);
-    expect(back.state.kit.sheets[0]!.cells.map((c) => c.role)).toContain('tar');
-    while (canUndo(back.history)) back = undo(back);
-    expect([...back.state.seats.mBell!.cell]).toEqual([0, 0, 0, 0, 0, 0]);
-    expect(s.statuses.at(-1)).toBe('saved');
-  });
-
-  it('takes snapshots without cutting undo, also where a snapshot holds what is then forgotten', async () => {
-    const s = await session(someKit());
-    for (let i = 0; i < 260; i++) s.do((step) => colorFace(step, i % 6, (i % 12) + 1));
-    await s.flush();
-    expect((await db.kits.get(s.state.kit.id))!.snapshot).toBe(260);
-    for (let i = 0; i < 40; i++) s.undo();
-    s.do((step) => colorFace(step, 1, 15));
-    await s.flush();
-    const loaded = (await loadKit(s.state.kit.id))!;
-    expect(plain(loaded.state)).toEqual(plain(s.state));
-    expect(loaded.history.edits).toHaveLength(221);
-    let back: Step = loaded;
-    while (canUndo(back.history)) back = undo(back);
-    expect([...back.state.seats.mBell!.cell].every((c) => c === 0)).toBe(true);
-  });
-
-  it('keeps everything in memory when the storage is full, says so, and writes it when there is room', async () => {
-    const s = await session(someKit());
-    const put = db.edits.bulkPut;
-    db.edits.bulkPut = (() => Promise.reject(new DOMException('no room', 'QuotaExceededError'))) as never;
-    s.do((step) => colorFace(step, 2, 4));
-    await s.flush();
-    expect(s.statuses.at(-1)).toBe('full');
-    db.edits.bulkPut = put;
-    s.do((step) => colorFace(step, 3, 4));
-    await s.flush();
-    expect(s.statuses.at(-1)).toBe('saved');
-    expect(plain((await loadKit(s.state.kit.id))!.state)).toEqual(plain(s.state));
-  });
-});
-
-it('takes a snapshot of one moment, whatever is colored while it is written', async () => {
-  const kit = someKit();
-  await createKit(kit);
-  const stored = (await loadKit(kit.kit.id))!;
-  let step: Step = stored;
-  const autosave = new Autosave(step, stored.first, () => undefined);
-  for (let i = 0; i < 260; i++) step = perform(step, colorFace(step, i % 6, (i % 12) + 1));
-  autosave.changed(step);
-  const put = db.seats.bulkPut;
-  // Coloring goes on in the very moment before the seats are written.
-  db.seats.bulkPut = ((rows: never) => {
-    db.seats.bulkPut = put;
-    step = perform(step, colorFace(step, 0, 15));
-    return put.call(db.seats, rows);
-  }) as never;
-  await autosave.flush();
-  // A crash: the edit was not written, and so its color is not there.
-  const after = (await loadKit(kit.kit.id))!;
-  expect(after.state.seats.mBell!.cell[0]).not.toBe(15);
-  expect(after.history.cursor).toBe(260);
 });
 
 it('renames a kit from outside for good, and undo inside takes even that back', async () => {
   const kit = someKit();
   await createKit(kit);
   const { id } = kit.kit;
-  const stored = (await loadKit(id))!;
-  const autosave = new Autosave(stored, stored.first, () => undefined);
+  const stored = (await claimKit(id))!;
+  const autosave = new Autosave(stored, () => undefined);
   const inside = perform(stored, { kind: 'set', of: 'kit', before: { name: 'Brindle Skerry' }, after: { name: 'Inside' } });
   const colored = perform(inside, colorFace(inside, 1, 2));
   autosave.changed(undo(colored));
@@ -168,6 +47,33 @@ it('tidies away what nothing names, but not what another tab is bringing in', as
   ]);
   await tidy();
   expect((await db.blobs.toArray()).map((b) => b.id).sort()).toEqual([address, 'fresh'].sort());
+});
+
+it('measures what is stored, each byte once, and clears what is in the bin', async () => {
+  const kit = someKit();
+  const [id, other] = [kit.kit.id, 'kOther'];
+  await createKit(kit);
+  await createKit({ ...kit, kit: { ...kit.kit, id: other, models: [{ ...kit.kit.models[0]!, mesh: 'lamp' }] } });
+  await db.blobs.bulkPut([
+    { id: address, bytes: packed, added: 1 },
+    { id: 'lamp', bytes: new Uint8Array(70), added: 1 },
+    { id: 'stray', bytes: new Uint8Array(9), added: 1 },
+  ]);
+  const stored = (await claimKit(id))!;
+  const autosave = new Autosave(stored, () => undefined);
+  autosave.changed(perform(stored, colorFace(stored, 1, 2)));
+  await autosave.flush();
+  const seats = 6 * 2 * 2;
+  const sizes = { kit: packed.length + seats, history: 64 + 16, others: 70 + seats, otherKits: 1, bin: 0, binnedKits: 0, unused: 9 };
+  expect(await storageUse(id)).toMatchObject(sizes);
+  await binKit(other);
+  expect(await storageUse(id)).toMatchObject({ ...sizes, others: 0, otherKits: 0, bin: 70 + seats, binnedKits: 1 });
+  await clearBin();
+  expect(await storageUse(id)).toMatchObject({ ...sizes, others: 0, otherKits: 0, unused: 0 });
+  await forgetHistory(id);
+  expect(await storageUse(id)).toMatchObject({ kit: sizes.kit, history: 0 });
+  const again = (await loadKit(id))!;
+  expect([again.state.seats.mBell!.cell[1], again.history.edits.length]).toEqual([2, 0]);
 });
 
 it('lists, duplicates and bins kits, and takes them out of the bin', async () => {
@@ -262,17 +168,4 @@ describe('the archive', () => {
     expect(() => unpack(pack(value).slice(0, -8))).toThrow('broken');
     expect(() => unpack(new TextEncoder().encode('\u0020\0\0\0{"$array":"constructor","at":0}'))).toThrow('broken');
   });
-});
-
-it('groups keep their label through storage', async () => {
-  const state = someKit();
-  await createKit(state);
-  const autosave = new Autosave({ state, history: { edits: [], cursor: 0 } }, 0, () => undefined);
-  const step = perform(
-    { state, history: { edits: [], cursor: 0 } },
-    group('Wash the walls', [colorFace({ state, history: { edits: [], cursor: 0 } }, 0, 3)]),
-  );
-  autosave.changed(step);
-  await autosave.flush();
-  expect((await loadKit(state.kit.id))!.history.edits[0]).toMatchObject({ label: 'Wash the walls' });
 });

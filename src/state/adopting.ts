@@ -10,7 +10,8 @@ import { addPalette } from '@/core/palette/usePalette';
 import { stemOf } from '@/core/io/text';
 import { freeName } from '@/core/kit/freeName';
 import { keepBlob } from '@/data/blobs';
-import { isStorageFull } from '@/data/db';
+import { wordsOf } from '@/core/wordsOf';
+import { withStorageWords } from '@/data/db';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
 import { boardSheet, selectCells, useBoard } from './board';
@@ -24,12 +25,7 @@ export const isPicture = (name: string): boolean => /\.(png|jpe?g|webp)$/i.test(
 
 type AdoptPanel = Extract<ColoringState['panel'], { kind: 'adopt' }>;
 
-const words = (error: unknown): string =>
-  isStorageFull(error)
-    ? 'The storage of this browser is full, so the picture was not kept. Make room, then try again.'
-    : error instanceof Error
-      ? error.message
-      : String(error);
+const words = (error: unknown): string => wordsOf(withStorageWords(error, 'the picture was not kept'));
 
 /** Looks at a picture that may be a palette, and shows what was found; the kit stays as it is until it is decided. */
 export async function openPalettePicture(file: File): Promise<void> {

@@ -19,7 +19,7 @@ import { moveFaces } from '@/core/seat/moveFaces';
 import { announce } from './announce';
 import { useColoring } from './coloringState';
 import { current, dispatch, useEditor } from './editor';
-import { notify } from './notices';
+import { notifyError } from './notices';
 import { perKit } from './session';
 
 /** How the colors of the sheet are shown. */
@@ -87,7 +87,7 @@ export function attempt(make: () => Edit | null, done?: string): boolean {
     if (isDone && done) announce(done);
     return isDone;
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
     return false;
   }
 }

@@ -6,12 +6,13 @@ import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
 import type { Model } from '@/core/kit/kit';
 import { keepBlobs } from '@/data/blobs';
-import { isStorageFull } from '@/data/db';
+import { wordsOf } from '@/core/wordsOf';
+import { withStorageWords } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
-import { dispatch, flushEdits, keepMesh, meshOf, showModel, useEditor } from './editor';
+import { dispatch, flushEdits, keepMesh, meshOf, refusedAsReadOnly, showModel, useEditor } from './editor';
 import { useImport } from './importing';
 import { notify } from './notices';
 import { frame } from './viewState';
@@ -46,17 +47,12 @@ export const cancelCarrying = (): void => endTask?.();
 
 /** Runs work that may fail, telling meanwhile what is done. */
 async function working(what: string, work: () => Promise<void>): Promise<void> {
-  if (useEditor.getState().readOnly) {
-    notify('This kit is open in another tab. Take over to edit it here.', { isError: true });
-    return;
-  }
+  if (refusedAsReadOnly()) return;
   useCarried.setState({ busy: what, report: null });
   try {
     await work();
   } catch (error) {
-    const message = isStorageFull(error)
-      ? 'The storage of this browser is full, so the file was not taken in. Make room, then try again.'
-      : String(error instanceof Error ? error.message : error);
+    const message = wordsOf(withStorageWords(error, 'the file was not taken in'));
     notify(message, { isError: true });
   } finally {
     useCarried.setState({ busy: '' });

@@ -15,7 +15,7 @@ import { sheetInHand } from './board';
 import { current, currentOf, dispatch, useEditor, type CurrentModel } from './editor';
 import { middle, noDrafts, useColoring, type Point } from './coloringState';
 import { countWords, letPickGo, pickedFaces, usePick } from './pickState';
-import { notify } from './notices';
+import { notify, notifyError } from './notices';
 
 /** Seats faces of the model in view. Returns the edit, for what joins it. */
 export function colorFaces(
@@ -137,7 +137,7 @@ export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
       if (seated) edits.push(seated);
     }
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
     return;
   }
   if (edits.length) dispatch(group(`One step ${word}`, edits));
@@ -206,7 +206,7 @@ export function addColor(wanted: Hex, role: string, from: number): void {
       notify(`No cell was spare, so the sheet grew to ${after.width} × ${after.height} texels. Nothing moved.`);
     announce(`New color ${role}`);
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
   }
 }
 

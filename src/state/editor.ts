@@ -1,12 +1,16 @@
+import { wordsOf } from '@/core/wordsOf';
 import { create } from 'zustand';
 import { EditRefused } from '@/core/edit/checkEdit';
 import { group, type Edit } from '@/core/edit/edit';
 import { canRedo, canUndo, emptyHistory, labelOf, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
-import type { KitState, Model, Sheet } from '@/core/kit/kit';
+import { freeName } from '@/core/kit/freeName';
+import { newId, type KitState, type Model, type Sheet } from '@/core/kit/kit';
 import { putSlots, slotsAfter } from '@/core/slots/slots';
 import { Autosave, type SaveStatus } from '@/data/autosave';
 import { readBlob } from '@/data/blobs';
-import { loadKit } from '@/data/kits';
+import { claimKit, createKit, forgetHistory, listKits, loadKit } from '@/data/kits';
+import { withStorageWords } from '@/data/db';
+import { askToPersist, dropUnused } from '@/data/storage';
 import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
 import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
@@ -15,7 +19,7 @@ import { closeColoring } from './coloringState';
 import { endSession } from './session';
 import { forgetPictures, preparePictures } from './pictures';
 import { pickedFaces, usePick } from './pickState';
-import { notify } from './notices';
+import { notify, notifyError } from './notices';
 import { useView } from './viewState';
 
 export interface EditorState extends Step {
@@ -26,8 +30,8 @@ export interface EditorState extends Step {
   /** The model in the viewport. */
   modelId: string | null;
   save: SaveStatus;
-  /** Another tab has the kit. */
-  readOnly: boolean;
+  /** Why the kit may only be looked at: another tab has it, or there is no room even to take it. */
+  readOnly: false | 'taken' | 'full';
   /** Models whose mesh is still being prepared. */
   preparing: number;
 }
@@ -49,8 +53,15 @@ export const useEditor = create<EditorState>(() => ({
   preparing: 0,
 }));
 
-/** Work of the last moment is written before the page goes. */
-if (typeof window !== 'undefined') window.addEventListener('pagehide', () => void autosave?.flush());
+if (typeof window !== 'undefined') {
+  // Edits are written at once, so that seldom one is left when the page goes: then the artist is asked.
+  window.addEventListener('beforeunload', (event) => {
+    const { save } = useEditor.getState();
+    if (save !== 'saved') event.preventDefault();
+  });
+  // Room may have been made in another window.
+  window.addEventListener('focus', () => void autosave?.flush());
+}
 
 let autosave: Autosave | null = null;
 let lock: TabLock | null = null;
@@ -63,21 +74,28 @@ export async function openKit(id: string): Promise<void> {
   useEditor.setState({ status: 'loading', problem: '', state: { ...emptyState, kit: { ...emptyState.kit, id } } });
   try {
     lock = await lockKit(id, letGo);
-    await readKit(id, lock === null);
+    await readKit(id, lock === null && 'taken');
   } catch (error) {
-    useEditor.setState({ status: 'failed', problem: error instanceof Error ? error.message : String(error) });
+    useEditor.setState({ status: 'failed', problem: wordsOf(error) });
   }
 }
 
-async function readKit(id: string, readOnly: boolean): Promise<void> {
-  const stored = await loadKit(id);
+async function readKit(id: string, readOnly: EditorState['readOnly']): Promise<void> {
+  const stored = await (readOnly
+    ? loadKit(id)
+    : claimKit(id).catch((error: unknown) => {
+        notifyError(withStorageWords(error, 'the kit can only be looked at and exported'));
+        readOnly = 'full';
+        return loadKit(id);
+      }));
   if (!isOpen(id)) return;
   if (!stored) {
     useEditor.setState({ status: 'missing' });
     return;
   }
-  const { state, history, first } = stored;
-  autosave = new Autosave({ state, history }, first, (save) => useEditor.setState({ save }));
+  const { state, history } = stored;
+  autosave?.stop();
+  autosave = new Autosave(stored, (save) => useEditor.setState({ save, ...(save === 'lost' && { readOnly: 'taken' }) }));
   const current = useEditor.getState().modelId;
   const modelId = state.kit.models.some((m) => m.id === current) ? current : (state.kit.models[0]?.id ?? null);
   useEditor.setState({ status: 'ready', state, history, modelId, readOnly, save: 'saved' });
@@ -90,7 +108,7 @@ async function readKit(id: string, readOnly: boolean): Promise<void> {
 async function letGo(): Promise<void> {
   await autosave?.flush();
   lock = null;
-  useEditor.setState({ readOnly: true });
+  useEditor.setState({ readOnly: 'taken' });
 }
 
 export async function takeOverKit(): Promise<void> {
@@ -100,8 +118,40 @@ export async function takeOverKit(): Promise<void> {
   notify('This tab now edits the kit; the other one only reads it.');
 }
 
+/** Keeps the kit as it stands here, with its history, beside the one that another tab has. Returns the copy's id. */
+export async function keepAsCopy(): Promise<string> {
+  const { state, history } = useEditor.getState();
+  const names = (await listKits()).map((k) => k.name);
+  const kit = { ...state.kit, id: newId('k'), name: freeName(`${state.kit.name} copy`, names) };
+  try {
+    await createKit({ kit, seats: state.seats }, { history });
+  } catch (error) {
+    throw withStorageWords(error, 'the copy was not kept');
+  }
+  autosave?.stop();
+  useEditor.setState({ save: 'saved' });
+  return kit.id;
+}
+
+/** Makes room: what was done until now can no longer be undone. */
+export async function forgetUndo(): Promise<void> {
+  const { id } = useEditor.getState().state.kit;
+  await autosave?.flush();
+  if (autosave?.hasUnsaved) throw new Error('The last changes are not saved yet, so undo was kept. Make room in another way first.');
+  // Nothing may be changed until the history begins anew.
+  useEditor.setState({ status: 'loading' });
+  autosave?.stop();
+  await forgetHistory(id);
+  await dropUnused();
+  await readKit(id, false);
+}
+
+/** Waits until all is written, and tries again at once what could not be. */
+export const flushEdits = (): Promise<void> => autosave?.flush() ?? Promise.resolve();
+
 export async function closeKit(): Promise<void> {
   await autosave?.flush();
+  autosave?.stop();
   autosave = null;
   lock?.release();
   lock = null;
@@ -112,6 +162,7 @@ export async function closeKit(): Promise<void> {
     history: emptyHistory,
     meshes: {},
     modelId: null,
+    save: 'saved',
     readOnly: false,
     preparing: 0,
   });
@@ -146,7 +197,7 @@ export async function prepareMeshes(): Promise<void> {
       keepMesh(loaded);
     } catch (error) {
       if (!isOpen(state.kit.id)) return;
-      notify(`“${model.name}” cannot be shown: ${error instanceof Error ? error.message : String(error)}`, { isError: true });
+      notify(`“${model.name}” cannot be shown: ${wordsOf(error)}`, { isError: true });
     }
     underway.delete(model.mesh);
     count();
@@ -202,12 +253,9 @@ export const filesOf = (model: Model) =>
  * read or the edit was refused, which is said.
  */
 export function dispatch(edit: Edit | null, { joins = null }: { joins?: Edit | null } = {}): Edit | null {
-  const { state, history, readOnly } = useEditor.getState();
+  const { state, history } = useEditor.getState();
   if (!edit) return null;
-  if (readOnly) {
-    notify('This kit is open in another tab. Take over to edit it here.', { isError: true });
-    return null;
-  }
+  if (refusedAsReadOnly()) return null;
   const used = usedCells(state, edit);
   const step = guarded(() => {
     const done = performWith({ state, history }, edit, joins);
@@ -217,7 +265,28 @@ export function dispatch(edit: Edit | null, { joins = null }: { joins?: Edit | n
   });
   if (!step) return null;
   settle(step);
+  persistOnce();
   return step.history.edits[step.history.cursor - 1]!;
+}
+
+/** Says so where the kit may only be looked at. */
+export function refusedAsReadOnly(): boolean {
+  const { readOnly } = useEditor.getState();
+  if (readOnly)
+    notify(
+      readOnly === 'taken'
+        ? 'This kit is open in another tab. Take over to edit it here.'
+        : 'There was no room to open this kit for editing. Make room, then choose to edit it.',
+      { isError: true },
+    );
+  return readOnly !== false;
+}
+
+let hasAsked = false;
+/** The browser is asked once, when there is something to keep. */
+function persistOnce(): void {
+  if (!hasAsked && typeof navigator !== 'undefined') void askToPersist().catch(() => undefined);
+  hasAsked = true;
 }
 
 /** The cells that faces sit on now, of the models whose faces an edit moves. Seats change in place, so this is asked before. */
@@ -250,10 +319,11 @@ function guarded(make: () => Step): Step | null {
 function settle(step: { state: KitState; history: History }): void {
   const { modelId } = useEditor.getState();
   const stays = step.state.kit.models.some((m) => m.id === modelId);
+  // The disk writes while the page draws.
+  autosave?.changed(step);
   useEditor.setState(step);
   if (!stays) showModel(step.state.kit.models[0]?.id ?? null);
   else if (usePick.getState().picked.length !== step.state.kit.models.find((m) => m.id === modelId)!.faces) showModel(modelId);
-  autosave?.changed(step);
   void preparePictures(step.state.kit);
   if (step.state.kit.models.some((m) => !useEditor.getState().meshes[m.mesh])) void prepareMeshes();
 }
@@ -293,8 +363,6 @@ export function showModel(modelId: string | null): void {
   usePick.getState().set((picked) => here!.forEach((f) => f < faces && (picked[f] = 1)));
   usePick.setState({ elsewhere: left.length ? { ...others, [before]: left } : others });
 }
-
-export const flushEdits = (): Promise<void> => autosave?.flush() ?? Promise.resolve();
 
 export interface CurrentModel {
   model: Model;

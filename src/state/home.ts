@@ -1,18 +1,25 @@
 import { newKit } from '@/core/sheet/starter';
 import { archiveExtension } from '@/core/kit/contents';
 import { newId } from '@/core/kit/kit';
-import { isStorageFull } from '@/data/db';
+import { withStorageWords } from '@/data/db';
 import { keepBlobs } from '@/data/blobs';
-import { createKit, listKits, renameKit as renameStored } from '@/data/kits';
+import { createKit, duplicateKit as duplicateStored, listKits, renameKit as renameStored } from '@/data/kits';
 import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
 import { coreWorker } from '@/workers/client';
 
 export async function makeKit(name: string): Promise<string> {
   const kit = newKit(name);
-  await createKit({ kit, seats: {} });
+  await createKit({ kit, seats: {} }).catch(refuse('the kit was not made'));
   return kit.id;
 }
+
+export const duplicateKit = (id: string, name: string): Promise<string | null> =>
+  duplicateStored(id, name).catch(refuse('the kit was not duplicated'));
+
+const refuse = (notDone: string) => (error: unknown) => {
+  throw withStorageWords(error, notDone);
+};
 
 /** Renames a kit from outside. Throws where a tab has it open, which would write its own name over this one. */
 export async function renameKit(id: string, name: string): Promise<void> {
@@ -35,8 +42,7 @@ export async function openArchive(name: string, bytes: Uint8Array): Promise<stri
     await createKit({ kit, seats: state.seats });
     return kit.id;
   } catch (error) {
-    if (isStorageFull(error)) throw new Error('The storage of this browser is full, so the kit was not opened. Make room, then try again.');
-    throw error;
+    throw withStorageWords(error, 'the kit was not opened');
   }
 }
 

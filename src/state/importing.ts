@@ -9,13 +9,14 @@ import { emptySeats, newId, type Model } from '@/core/kit/kit';
 import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
 import { keepBlobs } from '@/data/blobs';
-import { isStorageFull } from '@/data/db';
+import { wordsOf } from '@/core/wordsOf';
+import { withStorageWords } from '@/data/db';
 import { coreWorker, proxy, startTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
-import { dispatch, filesOf, flushEdits, keepMesh, kitMoment, prepareMeshes, showModel, useEditor } from './editor';
-import { notify } from './notices';
+import { dispatch, filesOf, flushEdits, keepMesh, kitMoment, prepareMeshes, refusedAsReadOnly, showModel, useEditor } from './editor';
+import { notify, notifyError } from './notices';
 import { onKitClosed, perKit } from './session';
 
 export interface ImportState {
@@ -36,10 +37,7 @@ let endTask: (() => void) | null = null;
 
 /** Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can be read. */
 export async function importFiles(files: readonly File[]): Promise<void> {
-  if (useEditor.getState().readOnly) {
-    notify('This kit is open in another tab. Take over to edit it here.', { isError: true });
-    return;
-  }
+  if (refusedAsReadOnly()) return;
   if (useImport.getState().busy) {
     notify('Files are being read already; wait for them or cancel.');
     return;
@@ -73,9 +71,7 @@ export async function importFiles(files: readonly File[]): Promise<void> {
     useImport.setState({ errors: [...errors, ...outcome.errors] });
     if (outcome.models.length) await takeIn(outcome.models, files);
   } catch (error) {
-    const message = isStorageFull(error)
-      ? 'The storage of this browser is full, so the model was not brought in. Make room, then try again.'
-      : String(error instanceof Error ? error.message : error);
+    const message = wordsOf(withStorageWords(error, 'the model was not brought in'));
     useImport.setState({ errors: [...errors, { file: '', message }] });
   } finally {
     task.end();
@@ -191,7 +187,7 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
     updateReport(id, loaded, problems, proposedScale);
     announce(`${repairWords[repair].label}: ${changed} changed`);
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
   }
 }
 
@@ -283,7 +279,7 @@ function takeColors(make: () => Edit | null): void {
   try {
     dispatch(make());
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
   }
 }
 

@@ -8,7 +8,7 @@ import { isPicture } from './adopting';
 import { announce } from './announce';
 import { attempt } from './board';
 import { dispatch, kitMoment, useEditor } from './editor';
-import { notify } from './notices';
+import { notifyError } from './notices';
 
 /** Any palette file as the list of colors to keep to. */
 export async function openList(file: File): Promise<void> {
@@ -20,7 +20,7 @@ export async function openList(file: File): Promise<void> {
     const list = { name: file.name, colors };
     if (setList(list)) announce(`Keeping to ${file.name}`);
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
   }
 }
 

@@ -1,4 +1,5 @@
 import { toast } from 'sonner';
+import { isRuntimeError, wordsOf } from '@/core/wordsOf';
 
 /** A short message at the edge of the screen; with an action where there is one. */
 export function notify(
@@ -14,3 +15,9 @@ export function notify(
 export const dismissNotices = (): void => {
   toast.dismiss();
 };
+
+/** What went wrong, in words for the artist; what a runtime says of it stands in the console. */
+export function notifyError(error: unknown): void {
+  if (isRuntimeError(error)) console.error(error);
+  notify(wordsOf(error), { isError: true });
+}

@@ -11,7 +11,7 @@ import { closePanel, noDrafts, useColoring } from './coloringState';
 import { sheetInHand } from './board';
 import { dispatch, kitMoment, useEditor } from './editor';
 import { download } from './exporting';
-import { notify } from './notices';
+import { notifyError } from './notices';
 
 /** Kinds of file that are surely palettes when they are dropped; pictures and text may be something else. */
 export const isPaletteFile = (name: string): boolean => ['gpl', 'pal', 'hex', 'css', 'json'].includes(extensionOf(name));
@@ -24,7 +24,7 @@ export async function openPalette(file: File): Promise<void> {
     if (!isNow()) return;
     useColoring.setState({ panel: { kind: 'palette', file: file.name, palette }, drafts: noDrafts });
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
   }
 }
 
@@ -46,7 +46,7 @@ export function takePalette(file: string, palette: Palette, use: PaletteUse): vo
     if (dispatch(edit)) announce(use === 'add' ? `Colors of ${file} added` : `Colors replaced by those of ${file}`);
     closePanel();
   } catch (error) {
-    notify(error instanceof Error ? error.message : String(error), { isError: true });
+    notifyError(error);
   }
 }
 

@@ -6,7 +6,7 @@ import type { Raster } from '@/core/sheet/raster';
 import { readBlob } from '@/data/blobs';
 import { coreWorker } from '@/workers/client';
 import type { PictureFile } from '@/workers/pictures';
-import { notify } from './notices';
+import { notifyError } from './notices';
 
 /** Decoded pictures of the open kit, and addresses under which the page can show them; by content address. */
 export const usePictures = create<{ rasters: ReadonlyMap<string, Raster>; urls: Readonly<Record<string, string>> }>(() => ({
@@ -26,7 +26,7 @@ export async function preparePictures(kit: Kit): Promise<void> {
       const bytes = await readBlob(address);
       keepPicture(address, bytes, await coreWorker().decodePicture('A picture of this kit', bytes));
     } catch (error) {
-      notify(error instanceof Error ? error.message : String(error), { isError: true });
+      notifyError(error);
     } finally {
       underway.delete(address);
     }

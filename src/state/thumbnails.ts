@@ -86,7 +86,7 @@ async function draw(): Promise<void> {
       size,
       paint,
     );
-    await db.kits.update(kit.id, { picture }).catch(() => 0);
+    await db.portraits.put({ kit: kit.id, bytes: picture }).catch(() => 0);
   } finally {
     isDrawing = false;
   }

@@ -1,3 +1,4 @@
+import { wordsOf } from '@/core/wordsOf';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { costAsRead, type Cost } from '@/core/budget/tally';
 import { cornersBy } from '@/core/carry/carryColors';
@@ -78,7 +79,7 @@ export const importing = {
         await onProgress((i + 0.7) / models.length, `Checking ${file.name}`);
         outcome.models.push(await finishImport(file, result));
       } catch (error) {
-        outcome.errors.push({ file: file.name, message: error instanceof Error ? error.message : String(error) });
+        outcome.errors.push({ file: file.name, message: wordsOf(error) });
       }
     }
     return outcome;

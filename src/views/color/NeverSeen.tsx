@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { facesByPart } from '@/core/mesh/facesByPart';
 import { announce } from '@/state/announce';
 import { currentOf, useEditor } from '@/state/editor';
-import { notify } from '@/state/notices';
+import { notifyError } from '@/state/notices';
 import { pickFaces } from '@/state/picking';
 import { swatch } from '@/state/pictures';
 import { colorUnseenDark, darkestCell, stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
@@ -28,7 +28,7 @@ export function NeverSeen({ isOffered }: { isOffered: boolean }) {
       open={isOpen}
       onOpenChange={(is) => {
         setOpen(is);
-        if (is) void unseenFaces(loaded).catch((e: Error) => notify(e.message, { isError: true }));
+        if (is) void unseenFaces(loaded).catch(notifyError);
       }}
     >
       <Popover.Trigger className="border-b border-ink hover:bg-wash">faces never seen</Popover.Trigger>

@@ -5,7 +5,7 @@ import { leftOutOfPalette } from '@/core/palette/sheetPalette';
 import { useEditor } from '@/state/editor';
 import { downloadArchive, downloadGlb, downloadObj, downloadSheet, type What } from '@/state/exporting';
 import { useHandOff } from '@/state/handOff';
-import { notify } from '@/state/notices';
+import { notifyError } from '@/state/notices';
 import { downloadPalette } from '@/state/palettes';
 import { setSlotsFrom } from '@/state/slots';
 import { Button } from '@/ui/Button';
@@ -15,7 +15,7 @@ import { Losses } from './Losses';
 import { SlotTable } from './SlotTable';
 import type { Accounts } from './useAccounts';
 
-const run = (work: () => Promise<void>) => () => void work().catch((e: Error) => notify(e.message, { isError: true }));
+const run = (work: () => Promise<void>) => () => void work().catch(notifyError);
 
 /** Everything in which a kit leaves. */
 export function Formats({ what, losses }: { what: What; losses: Accounts }) {

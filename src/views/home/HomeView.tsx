@@ -4,13 +4,14 @@ import { MoreHorizontal } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { binKit, duplicateKit, listKits, tidy, unbinKit, type KitEntry } from '@/data/kits';
+import { binKit, listKits, unbinKit, type KitEntry } from '@/data/kits';
+import { tidy } from '@/data/storage';
 import { isModelFile } from '@/core/io/fileKinds';
 import { closeKit, openKit } from '@/state/editor';
-import { isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/home';
+import { duplicateKit, isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/home';
 import { freeName } from '@/core/kit/freeName';
 import { importFiles } from '@/state/importing';
-import { notify } from '@/state/notices';
+import { notify, notifyError } from '@/state/notices';
 import { Button } from '@/ui/Button';
 import { droppedFiles } from '@/ui/droppedFiles';
 import { Menu } from '@/ui/Menu';
@@ -36,7 +37,7 @@ export function HomeView() {
       const path = await work();
       if (path) router.push(path);
     } catch (error) {
-      notify(error instanceof Error ? error.message : String(error), { isError: true });
+      notifyError(error);
     } finally {
       setBusy('');
     }
@@ -179,7 +180,7 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
   return (
     <li className="group relative border border-hairline bg-white hover:border-ink">
       <Link href={`/kit/${kit.id}/${kit.models ? 'color' : 'gather'}`} aria-label={`Open ${kit.name}`} className="block">
-        <KitPicture bytes={kit.picture} />
+        <KitPicture bytes={kit.portrait} />
         <span aria-hidden className="flex h-2.5">
           {kit.colors.map((c, i) => (
             <span key={i} className="flex-1" style={{ background: c }} />
@@ -194,7 +195,7 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
               label="Kit name"
               onDone={(name) => {
                 setRenaming(false);
-                if (name) renameKit(kit.id, name).catch((e: Error) => notify(e.message, { isError: true }));
+                if (name) renameKit(kit.id, name).catch(notifyError);
               }}
             />
           ) : (
@@ -210,7 +211,7 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
           trigger={<MoreHorizontal size={16} aria-hidden />}
           items={[
             { label: 'Rename', run: () => setTimeout(() => setRenaming(true)) },
-            { label: 'Duplicate', run: () => void duplicateKit(kit.id, freeName(`${kit.name} copy`, names)) },
+            { label: 'Duplicate', run: () => void duplicateKit(kit.id, freeName(`${kit.name} copy`, names)).catch(notifyError) },
             'line',
             { label: 'Remove', run: () => void remove(), hint: 'undoable' },
           ]}

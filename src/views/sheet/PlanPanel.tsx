@@ -1,4 +1,5 @@
 'use client';
+import { wordsOf } from '@/core/wordsOf';
 import { Minus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
@@ -119,7 +120,7 @@ function tryPlan(make: () => Edit): Edit | string {
   try {
     return make();
   } catch (error) {
-    return error instanceof Error ? error.message : String(error);
+    return wordsOf(error);
   }
 }
 

@@ -1,4 +1,5 @@
 'use client';
+import { wordsOf } from '@/core/wordsOf';
 import { useEffect, useMemo, useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import type { Cell, Sheet } from '@/core/kit/kit';
@@ -177,7 +178,7 @@ function attempt(make: () => Relay): Relay | string {
   try {
     return make();
   } catch (error) {
-    return error instanceof Error ? error.message : String(error);
+    return wordsOf(error);
   }
 }
 

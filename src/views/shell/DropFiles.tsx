@@ -6,7 +6,7 @@ import { useEditor } from '@/state/editor';
 import { isArchive, openArchive } from '@/state/home';
 import { addReferences, isPicture, openPalettePicture } from '@/state/adopting';
 import { cancelImport, importFiles, useImport } from '@/state/importing';
-import { notify } from '@/state/notices';
+import { notify, notifyError } from '@/state/notices';
 import { isPaletteFile, openPalette } from '@/state/palettes';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
@@ -43,7 +43,7 @@ export function DropFiles() {
         try {
           router.push(`/kit/${await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer()))}/color`);
         } catch (error) {
-          notify(error instanceof Error ? error.message : String(error), { isError: true });
+          notifyError(error);
         }
       } else if (files.length === 1 && isPaletteFile(files[0]!.name)) {
         if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);

@@ -6,10 +6,12 @@ import { renameKit } from '@/state/kitActions';
 import { useEditor } from '@/state/editor';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
+import { StorageDialog } from './StorageDialog';
 
 export function KitName() {
   const name = useEditor((s) => s.state.kit.name);
   const [isRenaming, setRenaming] = useState(false);
+  const [isStorageOpen, setStorageOpen] = useState(false);
   const router = useRouter();
   if (isRenaming)
     return (
@@ -25,20 +27,25 @@ export function KitName() {
       </span>
     );
   return (
-    <Menu
-      label={`Kit ${name}`}
-      align="start"
-      className="ml-5 flex max-w-52 items-center gap-1 text-[#444] hover:text-ink"
-      trigger={
-        <>
-          <span className="truncate">{name}</span>
-          <ChevronDown size={13} aria-hidden />
-        </>
-      }
-      items={[
-        { label: 'Rename the kit', run: () => setTimeout(() => setRenaming(true)) },
-        { label: 'All kits', run: () => router.push('/') },
-      ]}
-    />
+    <>
+      <Menu
+        label={`Kit ${name}`}
+        align="start"
+        className="ml-5 flex max-w-52 items-center gap-1 text-[#444] hover:text-ink"
+        trigger={
+          <>
+            <span className="truncate">{name}</span>
+            <ChevronDown size={13} aria-hidden />
+          </>
+        }
+        items={[
+          { label: 'Rename the kit', run: () => setTimeout(() => setRenaming(true)) },
+          { label: 'Storage', run: () => setTimeout(() => setStorageOpen(true)) },
+          'line',
+          { label: 'All kits', run: () => router.push('/') },
+        ]}
+      />
+      <StorageDialog open={isStorageOpen} onClose={() => setStorageOpen(false)} />
+    </>
   );
 }

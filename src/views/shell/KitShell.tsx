@@ -2,15 +2,14 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
-import { openKit, takeOverKit, useEditor } from '@/state/editor';
-import { downloadArchive } from '@/state/exporting';
-import { dismissNotices, notify } from '@/state/notices';
+import { openKit, useEditor } from '@/state/editor';
+import { dismissNotices } from '@/state/notices';
 import { watchThumbnails } from '@/state/thumbnails';
-import { Button } from '@/ui/Button';
 import { DropFiles } from './DropFiles';
 import { KitName } from './KitName';
 import { Mark } from './Mark';
 import { SaveState } from './SaveState';
+import { SavingBar } from './SavingBar';
 import { TallyLine } from './TallyLine';
 import { UndoButtons } from './UndoButtons';
 
@@ -62,8 +61,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
           {status === 'ready' && <SaveState />}
         </div>
       </header>
-      <ReadOnlyBar />
-      <FullBar />
+      <SavingBar />
       <main className="relative flex min-h-0 flex-1 flex-col">
         {status === 'ready' && children}
         {(status === 'loading' || status === 'none') && <Message title="Opening the kit…" />}
@@ -89,38 +87,6 @@ function Message({ title, children }: { title: string; children?: ReactNode }) {
           Back to all kits
         </Link>
       )}
-    </div>
-  );
-}
-
-function ReadOnlyBar() {
-  const readOnly = useEditor((s) => s.readOnly);
-  if (!readOnly) return null;
-  return (
-    <div role="alert" className="flex items-center gap-4 bg-ink px-5 py-1.5 text-paper">
-      <span>
-        <strong>Read only.</strong> This kit is being edited in another tab.
-      </span>
-      <Button kind="line" className="ml-auto text-ink" onClick={() => void takeOverKit()}>
-        Edit here instead
-      </Button>
-    </div>
-  );
-}
-
-function FullBar() {
-  const save = useEditor((s) => s.save);
-  if (save !== 'full' && save !== 'failed') return null;
-  return (
-    <div role="alert" className="flex items-center gap-4 bg-ink px-5 py-1.5 text-paper">
-      <span>
-        <strong>Not saved.</strong>{' '}
-        {save === 'full' ? 'The storage of this browser is full.' : 'The storage of this browser did not take the last changes.'} Your work
-        is still here, in this tab: keep it as an archive, then make room.
-      </span>
-      <Button className="ml-auto text-ink" onClick={() => void downloadArchive().catch((e: Error) => notify(e.message, { isError: true }))}>
-        Export the kit archive
-      </Button>
     </div>
   );
 }

@@ -2,12 +2,12 @@
 import { Check } from 'lucide-react';
 import { useEditor } from '@/state/editor';
 
-const words = { saved: 'Saved', saving: 'Saving…', full: 'Not saved', failed: 'Not saved' } as const;
+const words = { saved: 'Saved', saving: 'Saving…', full: 'Not saved', failed: 'Not saved', lost: 'Not saved' } as const;
 
 export function SaveState() {
   const save = useEditor((s) => s.save);
   const readOnly = useEditor((s) => s.readOnly);
-  const isBad = save === 'full' || save === 'failed';
+  const isBad = save !== 'saved' && save !== 'saving';
   return (
     <span
       role="status"
@@ -15,7 +15,7 @@ export function SaveState() {
       className={`flex w-[68px] items-center whitespace-nowrap gap-1 ${isBad ? 'font-bold' : 'text-[#444]'}`}
     >
       {save === 'saved' && !readOnly && <Check size={13} aria-hidden />}
-      {readOnly ? 'Read only' : words[save]}
+      {readOnly && !isBad ? 'Read only' : words[save]}
     </span>
   );
 }

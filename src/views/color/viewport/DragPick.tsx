@@ -6,7 +6,7 @@ import { facesSeenInside, isNearLine, projectVertices, type Outline } from '@/co
 import type { PresentView } from '@/core/view/presentView';
 import { takeDragged, useDrag, type DragKeys } from '@/state/dragging';
 import { moment } from '@/state/editor';
-import { notify } from '@/state/notices';
+import { notifyError } from '@/state/notices';
 import { usePhrase } from '@/state/phrase';
 import { usePick } from '@/state/pickState';
 import { provideView } from '@/state/viewState';
@@ -150,7 +150,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
         useDrag.setState({ outline: null });
         await takeOutline(outlineOf(s), s, keys);
       } catch (error) {
-        notify(error instanceof Error ? error.message : String(error), { isError: true });
+        notifyError(error);
       }
     };
     const stop = () => {

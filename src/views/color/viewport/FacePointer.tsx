@@ -3,7 +3,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { Raycaster, Vector2, Vector3 } from 'three';
 import { announce } from '@/state/announce';
-import { notify } from '@/state/notices';
+import { notifyError } from '@/state/notices';
 import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/picking';
 import { usePick } from '@/state/pickState';
 import { castRay, Hovering, type PointerRay } from '@/state/pointing';
@@ -58,7 +58,7 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
         spotOfClick(hit.face, hit);
         await clickFace(hit.face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
       } catch (error) {
-        notify(error instanceof Error ? error.message : String(error), { isError: true });
+        notifyError(error);
       }
     };
     const onLeave = () => hovering.leave();

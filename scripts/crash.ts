@@ -1,0 +1,183 @@
+/**
+ * Kills the browser at random moments while a kit is being colored, and looks at what is there afterwards: `npm run crash -- 100 --load 6`.
+ * An edit that was shown as "Saved" must be there; no kit may fail to open. Prints how long edits took to be durable. Needs a build.
+ */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
+import { chromium, type Page } from '@playwright/test';
+import { boxesObj, file } from '../e2e/kit';
+import { browserPaths } from './prepare.mjs';
+
+const rounds = Number(process.argv[2] ?? 20);
+const load = process.argv.includes('--load') ? Number(process.argv[process.argv.indexOf('--load') + 1]) : 0;
+const port = Number(process.env.PORT ?? 3219);
+const address = `http://localhost:${port}`;
+const profile = mkdtempSync(join(tmpdir(), 'crash-'));
+/** What one round did: the edits that were there and the color of all faces, the colors given one after another, and how many of them were shown as saved. */
+interface Round {
+  start: number;
+  color: string;
+  colors: string[];
+  saved: number;
+}
+const colors = ['moss', 'slate', 'straw', 'rust'];
+
+const server = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port)], { stdio: 'ignore' });
+const burners = Array.from({ length: load }, () => spawn('node', ['-e', 'for(;;);'], { stdio: 'ignore' }));
+const latencies: number[] = [];
+let acts = 0;
+let wrong = 0;
+try {
+  await until(async () => (await fetch(address)).ok);
+  let kit = '';
+  let last: Round | null = null;
+  for (let round = 0; round <= rounds; round++) {
+    const browser = await start();
+    const page = await browser.open(kit || address);
+    if (!kit) kit = await makeKit(page);
+    const found = { color: await colorOf(page), acts: await page.evaluate(cursorOf) };
+    if (last && (found.acts < last.start + last.saved || found.color !== (last.colors[found.acts - last.start - 1] ?? last.color))) {
+      wrong++;
+      console.log(`round ${round}: ${found.acts - last.start} acts and ${found.color} are there, of ${JSON.stringify(last)}`);
+    }
+    if (round < rounds) {
+      // Each differs from the one before, or it would be no act.
+      const at = colors.indexOf(found.color);
+      const made = Array.from({ length: 100 }, (_, i) => colors[(at + 2 * i + 2 + Math.floor(Math.random() * 2)) % colors.length]!);
+      const doing: Round = { start: found.acts, color: found.color, colors: made, saved: 0 };
+      page.on('console', (m) => {
+        if (!m.text().startsWith('{"saved"')) return;
+        const told = JSON.parse(m.text()) as { saved: number; latencies: number[] };
+        doing.saved = told.saved;
+        latencies.push(...told.latencies);
+      });
+      // The compiler's helper for names is not there in the page.
+      await page.evaluate(`{ const __name = (f) => f; (${colorInTurn.toString()})(${JSON.stringify(made)}); }`);
+      await wait(200 + Math.random() * 1500);
+      last = doing;
+    }
+    browser.kill();
+    await wait(300);
+    acts += last!.saved;
+  }
+} finally {
+  for (const child of [server, ...burners]) child.kill('SIGKILL');
+  rmSync(profile, { recursive: true, force: true, maxRetries: 5 });
+}
+latencies.sort((a, b) => a - b);
+const at = (share: number) => `${(latencies[Math.floor(share * (latencies.length - 1))] ?? NaN).toFixed(0)} ms`;
+console.log(
+  `${rounds} crashes, ${acts} saved acts, load ${load}; from edit to durable: median ${at(0.5)}, 99 % ${at(0.99)}, most ${at(1)}`,
+);
+console.log(wrong ? `${wrong} rounds lost what was saved` : 'nothing that was saved is lost');
+process.exitCode = wrong ? 1 : 0;
+
+/** In the page: gives all faces one color after another at random moments, and tells how many acts are called saved, and how long each took to be durable. */
+function colorInTurn(names: string[]): void {
+  const status = document.querySelector('[role=status][aria-label=Saving]')!;
+  const times: number[] = [];
+  let saved = 0;
+  let durable = 0;
+  const act = () => {
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: 'a', code: 'KeyA', ctrlKey: true, bubbles: true }));
+    times.push(performance.now());
+    document.querySelector<HTMLElement>(`button[aria-label^="${names[times.length - 1]},"]`)!.click();
+    if (times.length < names.length) setTimeout(act, Math.random() * (Math.random() < 0.3 ? 8 : 160));
+  };
+  // Each write begins by looking at who owns the kit: what was done until then is in it.
+  const get = IDBObjectStore.prototype.get;
+  IDBObjectStore.prototype.get = function (this: IDBObjectStore, key: IDBValidKey) {
+    const written = times.length;
+    const complete = () => {
+      const took = times.slice(durable, written).map((t) => performance.now() - t);
+      durable = Math.max(durable, written);
+      console.log(JSON.stringify({ saved, latencies: took }));
+    };
+    if (this.name === 'kits' && this.transaction.mode === 'readwrite') this.transaction.addEventListener('complete', complete);
+    return get.call(this, key);
+  };
+  new MutationObserver(() => {
+    if (status.textContent !== 'Saved') return;
+    saved = times.length;
+    console.log(JSON.stringify({ saved, latencies: [] }));
+  }).observe(status, { childList: true, characterData: true, subtree: true });
+  act();
+}
+
+/** In the page: how many edits are in force, as the storage has it. */
+function cursorOf(): Promise<number> {
+  return new Promise((resolve) => {
+    const open = indexedDB.open('oligochrome');
+    open.onsuccess = () => {
+      const all = open.result.transaction('kits').objectStore('kits').getAll();
+      all.onsuccess = () => {
+        open.result.close();
+        resolve((all.result as { cursor: number }[])[0]!.cursor);
+      };
+    };
+  });
+}
+
+async function makeKit(page: Page): Promise<string> {
+  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
+  await page.getByLabel('Bring in model files').setInputFiles([file('boxes.obj', boxesObj(2))]);
+  await page.getByRole('button', { name: 'Color it' }).click();
+  await page.getByRole('application').waitFor();
+  return page.url();
+}
+
+/** The color that all faces have, or "none". */
+async function colorOf(page: Page): Promise<string> {
+  await page.getByRole('application').waitFor();
+  await page.getByRole('status', { name: 'Saving' }).getByText('Saved').waitFor();
+  const [label] = await page
+    .getByRole('button', { name: /, 12 faces on 1 model/ })
+    .or(page.getByText('12 uncolored'))
+    .first()
+    .evaluateAll((found) => found.map((e) => e.getAttribute('aria-label')));
+  return label?.split(',')[0] ?? 'none';
+}
+
+/** A browser with the profile, and how to kill it. */
+async function start() {
+  const executable = browserPaths.find((path) => path !== undefined && existsSync(path))!;
+  const portFile = join(profile, 'DevToolsActivePort');
+  rmSync(portFile, { force: true });
+  const flags = ['--headless=new', '--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'];
+  const child: ChildProcess = spawn(
+    executable,
+    [
+      ...flags,
+      '--ignore-gpu-blocklist',
+      '--disable-background-networking',
+      '--remote-debugging-port=0',
+      `--user-data-dir=${profile}`,
+      'about:blank',
+    ],
+    { stdio: 'ignore', detached: true },
+  );
+  await until(() => Promise.resolve(existsSync(portFile) && readFileSync(portFile, 'utf8').includes('\n')));
+  const browser = await chromium.connectOverCDP(`http://localhost:${readFileSync(portFile, 'utf8').split('\n')[0]}`);
+  return {
+    async open(url: string): Promise<Page> {
+      const page = browser.contexts()[0]!.pages()[0]!;
+      await page.goto(url);
+      return page;
+    },
+    kill: () => {
+      process.kill(-child.pid!, 'SIGKILL');
+      void browser.close().catch(() => undefined);
+    },
+  };
+}
+
+async function until(isTrue: () => Promise<boolean>): Promise<void> {
+  for (let tries = 0; tries < 300; tries++) {
+    if (await isTrue().catch(() => false)) return;
+    await wait(100);
+  }
+  throw new Error('The browser or the server did not start.');
+}

@@ -1,0 +1,35 @@
+import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
+import type { Edit } from '@/core/edit/edit';
+import type { Step } from '@/core/edit/history';
+import { seatFaces } from '@/core/edit/seatFaces';
+import { contentAddress, pack } from '@/core/io/pack';
+import { newKit } from '@/core/sheet/starter';
+import { box } from './meshes';
+
+export const packed = pack(box());
+export const address = await contentAddress(packed);
+
+/** A kit with one model of six faces, as it is kept. */
+export function someKit(): KitState {
+  const kit = newKit('Brindle Skerry');
+  const model: Model = {
+    id: 'mBell',
+    name: 'Fog bell',
+    mesh: address,
+    faces: 6,
+    sheet: kit.sheets[0]!.id,
+    regions: [],
+    slots: [],
+    seams: [],
+    source: { format: 'made', name: 'Fog bell', files: [] },
+  };
+  return { kit: { ...kit, models: [model] }, seats: { mBell: emptySeats(6) } };
+}
+
+export const plain = ({ kit, seats }: KitState) => ({
+  kit,
+  seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, [...s.cell]])),
+});
+/** An edit that colors one face of it. */
+export const colorFace = (step: Step, face: number, cell: number): Edit =>
+  seatFaces('mBell', step.state.seats.mBell!.cell, Uint32Array.of(face), cell)!;
