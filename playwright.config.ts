@@ -27,6 +27,8 @@ export default defineConfig({
         '--ignore-gpu-blocklist',
         '--disable-quic',
         '--disable-background-networking',
+        // An address that is not this computer's own name, to which browsers give less over plain http.
+        '--host-resolver-rules=MAP skerry.test 127.0.0.1',
       ],
     },
   },

@@ -12,6 +12,7 @@ export const test = base.extend<{ watched: void }>({
         const url = new URL(r.url());
         if (!['data:', 'blob:'].includes(url.protocol) && url.origin !== new URL(baseURL!).origin) strays.push(r.url());
       });
+      context.on('console', (m) => /Content.Security.Policy/i.test(m.text()) && errors.push(m.text()));
       context.on('weberror', (e) => errors.push(String(e.error())));
       await use();
       expect(strays, 'requests to another origin').toEqual([]);

@@ -41,6 +41,7 @@ if (built) {
   count(true, stats?.expected ?? 0);
   count(false, (stats?.unexpected ?? 0) + (stats?.flaky ?? 0));
   if (!ran && !stats?.unexpected) count(false);
+  count(step('crashes', ['crash', '--', '20']));
 }
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exitCode = failed ? 1 : 0;

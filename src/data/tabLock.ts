@@ -1,4 +1,7 @@
-/** One tab writes a kit; others read it until they take over. Built on Web Locks, with a channel to ask the writer to let go. */
+/**
+ * One tab writes a kit; others read it until they take over. Built on Web Locks, with a channel to ask the writer to let go. A page that came over plain http has no locks: there
+ * the tabs ask each other, and two that ask in the same moment are told apart by the kit's owner number.
+ */
 export interface TabLock {
   release(): void;
 }
@@ -9,11 +12,18 @@ const channelName = (kit: string) => `oligochrome tabs of ${kit}`;
 /** Milliseconds after which a tab that does not answer loses the kit. */
 const patience = 4000;
 
+/** Milliseconds in which a tab that has the kit answers, where there are no locks. */
+const answerTime = 250;
+
+const hasLocks = () => (navigator.locks as LockManager | undefined) !== undefined;
+
 /** Takes the lock, or `null` where another tab has it. `onAsked` is called when another tab takes over: finish writing, then the lock goes. */
-export const lockKit = (kit: string, onAsked: () => Promise<void>): Promise<TabLock | null> => request(kit, onAsked, { ifAvailable: true });
+export const lockKit = (kit: string, onAsked: () => Promise<void>): Promise<TabLock | null> =>
+  hasLocks() ? request(kit, onAsked, { ifAvailable: true }) : hold(kit, onAsked, 'who has it', answerTime, 'me');
 
 /** Asks the tab that has the kit to finish and let go, then takes the lock; from a tab that does not answer it is taken. */
 export async function takeOver(kit: string, onAsked: () => Promise<void>): Promise<TabLock> {
+  if (!hasLocks()) return (await hold(kit, onAsked, 'let go', patience))!;
   const channel = new BroadcastChannel(channelName(kit));
   channel.postMessage('let go');
   channel.close();
@@ -41,7 +51,7 @@ function request(kit: string, onAsked: () => Promise<void>, options: LockOptions
         let release!: () => void;
         const held = new Promise<void>((done) => (release = done));
         const channel = new BroadcastChannel(channelName(kit));
-        channel.onmessage = () => void onAsked().finally(release);
+        channel.onmessage = ({ data }) => data === 'let go' && void onAsked().finally(release);
         resolve({ release });
         await held;
         channel.close();
@@ -49,4 +59,28 @@ function request(kit: string, onAsked: () => Promise<void>, options: LockOptions
       // A lock that was held and is lost all the same has been taken by another tab.
       .catch((error: unknown) => (isHeld ? void onAsked() : reject(error instanceof Error ? error : new Error(String(error)))));
   });
+}
+
+/** Without locks: asks the other tabs, and has the kit when one says that it is gone or when none answers in time; `null` where one says `no`. */
+async function hold(kit: string, onAsked: () => Promise<void>, question: string, time: number, no?: string): Promise<TabLock | null> {
+  const channel = new BroadcastChannel(channelName(kit));
+  const answer = await new Promise<unknown>((resolve) => {
+    channel.onmessage = ({ data }) => (data === no || data === 'gone') && resolve(data);
+    channel.postMessage(question);
+    setTimeout(resolve, time);
+  });
+  if (answer !== undefined && answer === no) {
+    channel.close();
+    return null;
+  }
+  const release = () => {
+    channel.onmessage = null;
+    channel.postMessage('gone');
+    channel.close();
+  };
+  channel.onmessage = ({ data }) => {
+    if (data === 'who has it') channel.postMessage('me');
+    if (data === 'let go') void onAsked().finally(release);
+  };
+  return { release };
 }

@@ -12,7 +12,7 @@ import { freeName } from '@/core/kit/freeName';
 import { keepBlob } from '@/data/blobs';
 import { wordsOf } from '@/core/wordsOf';
 import { withStorageWords } from '@/data/db';
-import { coreWorker } from '@/workers/client';
+import { coreWorker, readingWorker } from '@/workers/client';
 import { announce } from './announce';
 import { boardSheet, selectCells, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from './coloringState';
@@ -32,7 +32,7 @@ export async function openPalettePicture(file: File): Promise<void> {
   const isNow = kitMoment();
   try {
     const bytes = new Uint8Array(await file.arrayBuffer());
-    const { raster, finding } = await coreWorker().openPalettePicture(file.name, bytes);
+    const { raster, finding } = await readingWorker().openPalettePicture(file.name, bytes);
     if (!isNow()) return;
     if (finding.kind === 'pixels') {
       const colors = colorsOfFinding(finding).map((color) => ({ color }));
@@ -48,7 +48,7 @@ export async function openPalettePicture(file: File): Promise<void> {
 
 /** Reads the open picture again between other lines. */
 export async function moveLines(lines: Lines): Promise<void> {
-  const finding = await coreWorker().readBlocks(lines);
+  const finding = await readingWorker().readBlocks(lines);
   useColoring.setState(({ panel }) => (panel?.kind === 'adopt' ? { panel: { ...panel, finding } } : {}));
 }
 
@@ -165,7 +165,7 @@ export async function addReferences(files: readonly File[]): Promise<void> {
 
 export async function keepReference(name: string, bytes: Uint8Array): Promise<void> {
   const isNow = kitMoment();
-  const raster = await coreWorker().decodePicture(name, bytes);
+  const raster = await readingWorker().decodePicture(name, bytes);
   const picture = await keepBlob(bytes);
   if (!isNow()) return;
   const { kit } = useEditor.getState().state;

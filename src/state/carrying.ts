@@ -88,7 +88,7 @@ async function readOne(files: readonly File[], mend: boolean): Promise<ImportedM
   useCarried.setState({ canCancel: true });
   try {
     const progress = proxy(async (_: number, doing: string) => useCarried.setState({ busy: doing }));
-    const outcome = await Promise.race([task.worker.importFiles(named, mend, progress), isEnded]);
+    const outcome = await Promise.race([task.worker.importFiles(named, mend, progress), isEnded, task.lost]);
     if (outcome && !outcome.models[0]) throw new Error(outcome.errors[0]?.message ?? 'The file holds no model.');
     return outcome?.models[0] ?? null;
   } finally {

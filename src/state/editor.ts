@@ -12,8 +12,8 @@ import { claimKit, createKit, forgetHistory, listKits, loadKit } from '@/data/ki
 import { withStorageWords } from '@/data/db';
 import { askToPersist, dropUnused } from '@/data/storage';
 import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
-import { coreWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/residents';
+import { coreWorker, onWorkerRestart } from '@/workers/client';
+import type { LoadedMesh, Shown } from '@/workers/residents';
 import { announce } from './announce';
 import { closeColoring } from './coloringState';
 import { endSession } from './session';
@@ -76,9 +76,12 @@ export async function openKit(id: string): Promise<void> {
     lock = await lockKit(id, letGo);
     await readKit(id, lock === null && 'taken');
   } catch (error) {
-    useEditor.setState({ status: 'failed', problem: wordsOf(error) });
+    useEditor.setState({ status: 'failed', problem: wordsOf(error, storageProblem) });
   }
 }
+
+const storageProblem =
+  'The storage of this browser could not be read: site data may be blocked for this address, or damaged. Reload the page; if that does not help, open the kit from its archive.';
 
 async function readKit(id: string, readOnly: EditorState['readOnly']): Promise<void> {
   const stored = await (readOnly
@@ -167,6 +170,7 @@ export async function closeKit(): Promise<void> {
     preparing: 0,
   });
   underway.clear();
+  shown = null;
   forgetPictures();
   endSession();
 }
@@ -207,6 +211,23 @@ export async function prepareMeshes(): Promise<void> {
 /** A mesh of a kit that was closed meanwhile goes, unless the kit that is open now has it as well. */
 function forgetLate(mesh: string): void {
   if (!useEditor.getState().meshes[mesh] && !underway.has(mesh)) void coreWorker().forget(mesh);
+}
+
+// A new worker is given the meshes that the page has, the one in view first.
+onWorkerRestart(async (remote) => {
+  notify('The part of the page that computes had stopped; it was started again, and nothing is lost.');
+  const { state, meshes, modelId } = useEditor.getState();
+  const held = state.kit.models.filter((m) => meshes[m.mesh]);
+  for (const model of held.sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId)))
+    await remote.load(model.mesh, await readBlob(model.mesh), await filesOf(model));
+  if (shown) await remote.setShown(...shown);
+});
+
+let shown: [string, Shown] | null = null;
+/** From now on only what is shown of a mesh is met by rays and outlines. */
+export function setShown(mesh: string, what: Shown): void {
+  shown = [mesh, what];
+  void coreWorker().setShown(mesh, what);
 }
 
 const isOpen = (kit: string): boolean => useEditor.getState().state.kit.id === kit;

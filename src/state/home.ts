@@ -6,7 +6,7 @@ import { keepBlobs } from '@/data/blobs';
 import { createKit, duplicateKit as duplicateStored, listKits, renameKit as renameStored } from '@/data/kits';
 import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
-import { coreWorker } from '@/workers/client';
+import { readingWorker } from '@/workers/client';
 
 export async function makeKit(name: string): Promise<string> {
   const kit = newKit(name);
@@ -34,7 +34,7 @@ export async function renameKit(id: string, name: string): Promise<void> {
 
 /** Opens an archive as a new kit beside those that are there. */
 export async function openArchive(name: string, bytes: Uint8Array): Promise<string> {
-  const { state, blobs } = await coreWorker().readArchive(name, bytes);
+  const { state, blobs } = await readingWorker().readArchive(name, bytes);
   try {
     await keepBlobs([...blobs].map(([id, b]) => ({ id, bytes: b })));
     const names = (await listKits()).map((k) => k.name);

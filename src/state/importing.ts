@@ -63,7 +63,7 @@ export async function importFiles(files: readonly File[]): Promise<void> {
       files.filter((f) => f.size <= limits.bytes).map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })),
     );
     const onProgress = proxy(async (share: number, doing: string) => useImport.setState({ busy: { share, doing } }));
-    const outcome = await Promise.race([task.worker.importFiles(named, useImport.getState().mend, onProgress), isEnded]);
+    const outcome = await Promise.race([task.worker.importFiles(named, useImport.getState().mend, onProgress), isEnded, task.lost]);
     if (!outcome) {
       announce('Reading was cancelled; the kit is as it was.');
       return;

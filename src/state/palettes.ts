@@ -5,7 +5,7 @@ import { colorsInOrder } from '@/core/sheet/order';
 import { findSheet, solid } from '@/core/kit/kit';
 import { extensionOf } from '@/core/io/text';
 import { safeName } from '@/core/io/fileNames';
-import { coreWorker } from '@/workers/client';
+import { coreWorker, readingWorker } from '@/workers/client';
 import { announce } from './announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';
 import { sheetInHand } from './board';
@@ -20,7 +20,7 @@ export const isPaletteFile = (name: string): boolean => ['gpl', 'pal', 'hex', 'c
 export async function openPalette(file: File): Promise<void> {
   const isNow = kitMoment();
   try {
-    const palette = await coreWorker().readPalette(file.name, new Uint8Array(await file.arrayBuffer()));
+    const palette = await readingWorker().readPalette(file.name, new Uint8Array(await file.arrayBuffer()));
     if (!isNow()) return;
     useColoring.setState({ panel: { kind: 'palette', file: file.name, palette }, drafts: noDrafts });
   } catch (error) {

@@ -1,3 +1,5 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+
 /**
  * A value of plain JSON and typed arrays as bytes: a length, the JSON with each array replaced by where it lies, then the arrays, aligned
  * to 8 bytes, little-endian. The same value always gives the same bytes, so their hash is the value's address.
@@ -58,8 +60,9 @@ function kindOf(value: unknown): Kind | null {
   return null;
 }
 
-/** The content address of bytes: the first 32 hex digits of their SHA-256. */
+/** The content address of bytes: the first 32 hex digits of their SHA-256. A page that came over plain http has no digest of the browser's (4 times as fast). */
 export async function contentAddress(bytes: Uint8Array): Promise<string> {
-  const digest = await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
-  return Array.from(new Uint8Array(digest, 0, 16), (b) => b.toString(16).padStart(2, '0')).join('');
+  const { subtle } = crypto as { subtle?: SubtleCrypto };
+  const digest = subtle ? new Uint8Array(await subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)) : sha256(bytes);
+  return Array.from(digest.subarray(0, 16), (b) => b.toString(16).padStart(2, '0')).join('');
 }

@@ -15,6 +15,7 @@ import { notify, notifyError } from '@/state/notices';
 import { Button } from '@/ui/Button';
 import { droppedFiles } from '@/ui/droppedFiles';
 import { Menu } from '@/ui/Menu';
+import { listen } from '@/ui/listen';
 import { Rename } from '@/ui/Rename';
 import { count } from '@/ui/words';
 import { Mark } from '../shell/Mark';
@@ -22,13 +23,20 @@ import { KitPicture } from './KitPicture';
 
 /** All kits of this browser. */
 export function HomeView() {
-  const kits = useLiveQuery(listKits);
+  // Another tab may have changed what is there.
+  const [visit, setVisit] = useState(0);
+  useEffect(() => listen(window, { focus: () => setVisit((n) => n + 1) }), []);
+  const found = useLiveQuery(() => listKits().catch(() => 'refused' as const), [visit]);
+  const kits = found === 'refused' ? undefined : found;
   const router = useRouter();
   const chooser = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState('');
 
   useEffect(() => {
-    void closeKit().then(tidy);
+    // Where storage is refused there is nothing to tidy, and the page says so.
+    void closeKit()
+      .then(tidy)
+      .catch(() => undefined);
   }, []);
 
   const attempt = async (doing: string, work: () => Promise<string | null>) => {
@@ -91,7 +99,9 @@ export function HomeView() {
         <span className="text-[#444]">Color low-poly models with a tiny shared texture</span>
       </header>
       <main className="mx-auto w-full max-w-[1120px] flex-1 px-6 pt-10 pb-16">
-        {kits === undefined ? null : kits.length === 0 ? (
+        {found === 'refused' ? (
+          <NoStorage />
+        ) : kits === undefined ? null : kits.length === 0 ? (
           <Invitation onDemo={demo} onChoose={() => chooser.current?.click()} onFresh={fresh} busy={busy} />
         ) : (
           <>
@@ -167,6 +177,19 @@ function Invitation({ onDemo, onChoose, onFresh, busy }: { onDemo: () => void; o
           <span>Or drop .obj, .glb, .gltf, .ply, .stl or a kit archive anywhere. Nothing leaves this computer.</span>
         </figcaption>
       </figure>
+    </div>
+  );
+}
+
+function NoStorage() {
+  return (
+    <div role="alert" className="max-w-[560px] pt-2">
+      <h1 className="text-[26px] font-bold">This browser lets no site keep anything.</h1>
+      <p className="mt-3">
+        Kits are kept in the storage of the browser, and it refused that: in a private window, or where cookies and site data are blocked.
+        Allow site data for this address, or open it in an ordinary window, and reload.
+      </p>
+      <p className="mt-2 text-quiet">The headless command works without a browser; kits that were exported as archives are not touched.</p>
     </div>
   );
 }

@@ -17,12 +17,11 @@ import { isDoubleSided } from '@/core/mesh/sides';
 import { isTextured } from '@/core/kit/kit';
 import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
-import { useEditor } from '@/state/editor';
+import { setShown, useEditor } from '@/state/editor';
 import { usePictures } from '@/state/pictures';
 import { pickedFaces, usePick } from '@/state/pickState';
 import { cellTable } from '@/state/thumbnails';
 import { useView } from '@/state/viewState';
-import { coreWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { cellColorTexture, faceTextures, pictureTexture, sheetTexture, updateTexels } from './faceTextures';
 import { sheetUvs } from './sheetUvs';
@@ -122,7 +121,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       material.uniforms.onlyBehind!.value = behind;
       const shown = hidden || cut ? edgeSegments(loaded, (f) => !hidden?.[f], cut) : edgeSegments(loaded);
       parts.edges.setAttribute('position', new BufferAttribute(shown, 3));
-      void coreWorker().setShown(loaded.id, { hidden, cut, behind });
+      setShown(loaded.id, { hidden, cut, behind });
       invalidate();
     };
     /** Faces that are seen from both sides in a game, by the model's setting or their materials. */
@@ -179,7 +178,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
       invalidate();
     };
     if (usePick.getState().hidden || useView.getState().cut || useView.getState().behind) hiding();
-    else void coreWorker().setShown(loaded.id, { hidden: null, cut: null });
+    else setShown(loaded.id, { hidden: null, cut: null });
     sides();
     seats();
     table();

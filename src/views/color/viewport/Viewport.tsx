@@ -1,6 +1,6 @@
 'use client';
 import { Canvas } from '@react-three/fiber';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { useView } from '@/state/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { CameraRig } from './CameraRig';
@@ -11,11 +11,23 @@ import { FacePointer } from './FacePointer';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
 import { ModelView } from './ModelView';
+import { ViewportGuard } from './ViewportGuard';
 import { Waiting } from '../Waiting';
 import { largestSide } from '@/core/mesh/measure';
 
-/** The model on its floor. Frames are drawn only when something changes. */
-export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh; modelId: string; name: string }) {
+interface Shown {
+  loaded: LoadedMesh;
+  modelId: string;
+  name: string;
+}
+
+/** The model on its floor, drawn anew where the graphics are lost. */
+export default function Viewport(shown: Shown) {
+  return <ViewportGuard>{(onLost, onDrawn) => <Scene {...shown} onLost={onLost} onDrawn={onDrawn} />}</ViewportGuard>;
+}
+
+/** Frames are drawn only when something changes. */
+function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () => void; onDrawn: () => void }) {
   const [surface, setSurface] = useState<HTMLDivElement | null>(null);
   const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
@@ -23,6 +35,14 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
   /** Nothing is drawn before the shaders are compiled, or the first frame would hold the page until they are. */
   const [isReady, setReady] = useState(false);
   const size = largestSide(loaded.bounds);
+  // Only what is lost while this is shown counts: a viewport that is left gives its graphics up itself.
+  const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
+  const tell = useEffectEvent(onLost);
+  useEffect(() => {
+    const onContextLost = () => tell();
+    canvas?.addEventListener('webglcontextlost', onContextLost);
+    return () => canvas?.removeEventListener('webglcontextlost', onContextLost);
+  }, [canvas]);
   return (
     <div
       ref={setSurface}
@@ -45,8 +65,12 @@ export default function Viewport({ loaded, modelId, name }: { loaded: LoadedMesh
         dpr={[1, 2]}
         gl={{ antialias: !navigator.webdriver, powerPreference: 'high-performance' }}
         onCreated={({ gl, scene, camera }) => {
+          setCanvas(gl.domElement);
           loseContextWhenIdle(gl);
-          const ready = () => setReady(true);
+          const ready = () => {
+            setReady(true);
+            if (!gl.getContext().isContextLost()) onDrawn();
+          };
           void compileShaders(gl, scene, camera).then(ready, ready);
         }}
       >
