@@ -1,17 +1,17 @@
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import Joi from 'joi';
 import { checkMesh } from '@/core/mesh/checkMesh';
-import { faceCount } from '@/core/mesh/polyMesh';
-import { FileError } from '@/core/io/errors';
+import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
+import { FileError, fileErrorOf, limits, parseJson } from '@/core/io/errors';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { contentsOfKit } from '@/core/kit/contents';
-import type { Kit, KitState, Seats } from '@/core/kit/kit';
+import type { Kit, KitState, Model, Seats } from '@/core/kit/kit';
 
 export const archiveVersion = 1;
 /** Longest name or role in an archive, in characters. */
 const longestText = 500;
 /** An archive unpacks to at most this many bytes. */
-const mostBytes = 1024 * 1024 * 1024;
+const mostBytes = 512 * 1024 * 1024;
 
 /**
  * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files, pictures). `blobs` must hold
@@ -32,15 +32,58 @@ export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string
 /** Texts longer than what is let in again are cut, so that whatever leaves opens. */
 const within = (_: string, value: unknown): unknown => (typeof value === 'string' ? value.slice(0, longestText) : value);
 
-/** Opens an archive. Throws `FileError`; every length, id and address is checked before the kit is believed. */
-export async function readArchive(file: string, bytes: Uint8Array): Promise<{ state: KitState; blobs: Map<string, Uint8Array> }> {
+export interface OpenedArchive {
+  state: KitState;
+  blobs: Map<string, Uint8Array>;
+  /** Models that are broken, and so were left out: which and why. */
+  leftOut: string[];
+}
+
+/** Opens an archive. Throws `FileError`; every length, id and address is checked before the kit is believed. A broken model is left out; the others are opened. */
+export async function readArchive(file: string, bytes: Uint8Array): Promise<OpenedArchive> {
+  const entries = unzip(file, bytes);
+  const kit = readDocument(file, entries['kit.json']);
+  const blobs = new Map<string, Uint8Array>();
+  const take = async (id: string): Promise<Uint8Array> => {
+    const blob = blobs.get(id) ?? entries[`blobs/${id}.bin`];
+    if (!blob || (await contentAddress(blob)) !== id) throw new FileError(file, 'a part of it is missing or damaged.', `blobs/${id}.bin`);
+    blobs.set(id, blob);
+    return blob;
+  };
+  for (const id of contentsOfKit({ ...kit, models: [] })) await take(id);
+  const cells = new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id)));
+  const seats: Record<string, Seats> = {};
+  const leftOut: FileError[] = [];
+  for (const model of kit.models) {
+    const where = `seats/${model.id}.bin`;
+    try {
+      for (const { content } of model.source.files) await take(content);
+      seats[model.id] = readSeats(model, checkMesh(unpack(await take(model.mesh))), entries[where], cells);
+    } catch (error) {
+      const problem = `“${model.name}” cannot be opened`;
+      leftOut.push(
+        error instanceof FileError
+          ? new FileError(file, `${problem}: ${error.problem}`, error.where)
+          : fileErrorOf(file, error, problem, where),
+      );
+    }
+  }
+  const models = kit.models.filter((m) => seats[m.id]);
+  if (leftOut.length && !models.length) throw leftOut[0]!;
+  // What is said of a model that is left out goes with it.
+  const variants = kit.variants
+    .filter((v) => v.model === undefined || seats[v.model])
+    .map((v) => ({ ...v, seats: v.seats.filter((s) => seats[s.model]) }));
+  return { state: { kit: { ...kit, models, variants }, seats }, blobs, leftOut: leftOut.map((e) => e.message) };
+}
+
+function unzip(file: string, bytes: Uint8Array): Record<string, Uint8Array> {
   let total = 0;
-  let entries: Record<string, Uint8Array>;
   try {
-    entries = unzipSync(bytes, {
+    return unzipSync(bytes, {
       filter: ({ originalSize }) => {
         total += originalSize;
-        if (total > mostBytes) throw new FileError(file, 'it unpacks to more than 1 GB.');
+        if (total > mostBytes) throw new FileError(file, 'it unpacks to more than 512 MB.');
         return true;
       },
     });
@@ -48,38 +91,27 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<{ st
     if (error instanceof FileError) throw error;
     throw new FileError(file, 'it is not a zip archive, or it is damaged.');
   }
-  const kit = readDocument(file, entries['kit.json']);
-  const blobs = new Map<string, Uint8Array>();
-  for (const id of contentsOfKit(kit)) {
-    const blob = entries[`blobs/${id}.bin`];
-    if (!blob || (await contentAddress(blob)) !== id) throw new FileError(file, 'a part of it is missing or damaged.', `blobs/${id}.bin`);
-    blobs.set(id, blob);
-  }
-  const cells = new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id)));
-  const seats: Record<string, Seats> = {};
-  for (const model of kit.models) {
-    const where = `seats/${model.id}.bin`;
-    try {
-      const mesh = checkMesh(unpack(blobs.get(model.mesh)!));
-      const entry = entries[where];
-      const value = entry && (unpack(entry) as Seats);
-      const faces = faceCount(mesh);
-      const isWhole =
-        value?.cell instanceof Uint16Array &&
-        value.region instanceof Uint16Array &&
-        value.cell.length === faces &&
-        value.region.length === faces &&
-        model.faces === faces;
-      if (!isWhole || value.cell.some((c) => c !== 0 && !cells.has(c))) throw new Error('the colors do not fit the model');
-      if (value.at && value.at.length !== mesh.cornerVertex.length * 2) throw new Error('the seats do not fit the model');
-      if (model.seams.some((c) => c >= mesh.cornerVertex.length)) throw new Error('its seams do not fit the model');
-      if (model.picks?.some(({ spans }) => !isWithin(spans, faces))) throw new Error('its named picks do not fit the model');
-      seats[model.id] = value;
-    } catch (error) {
-      throw new FileError(file, `“${model.name}” cannot be opened (${error instanceof Error ? error.message : String(error)}).`, where);
-    }
-  }
-  return { state: { kit, seats }, blobs };
+}
+
+/** A model's seats, as far as they fit to its mesh. */
+function readSeats(model: Model, mesh: PolyMesh, entry: Uint8Array | undefined, cells: ReadonlySet<number>): Seats {
+  const value = entry && (unpack(entry) as Partial<Seats> | null);
+  const faces = faceCount(mesh);
+  const corners = mesh.cornerVertex.length;
+  const { cell, region, at, rule } = value ?? {};
+  const isWhole =
+    cell instanceof Uint16Array &&
+    region instanceof Uint16Array &&
+    cell.length === faces &&
+    region.length === faces &&
+    model.faces === faces &&
+    (rule === undefined || (rule instanceof Uint16Array && rule.length === faces));
+  if (!isWhole || cell.some((c) => c !== 0 && !cells.has(c))) throw new Error('the colors do not fit the model');
+  if (at !== undefined && !(at instanceof Float32Array && at.length === corners * 2 && at.every(Number.isFinite)))
+    throw new Error('the seats do not fit the model');
+  if (model.seams.some((c) => c >= corners)) throw new Error('its seams do not fit the model');
+  if (model.picks?.some(({ spans }) => !isWithin(spans, faces))) throw new Error('its named picks do not fit the model');
+  return { cell, region, ...(at && { at }), ...(rule && { rule }) };
 }
 
 /** Whether pairs of first face and count ascend and stay below a number of faces. */
@@ -94,13 +126,12 @@ function isWithin(spans: readonly number[], faces: number): boolean {
 
 function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
   if (!bytes) throw new FileError(file, 'it is a zip archive, but no Oligochrome kit (kit.json is missing).');
-  let value: { format?: unknown; version?: unknown; kit?: unknown };
-  try {
-    value = JSON.parse(strFromU8(bytes)) as typeof value;
-  } catch {
-    throw new FileError(file, 'its document is damaged.', 'kit.json');
-  }
-  if (value.format !== 'oligochrome kit') throw new FileError(file, 'it is no Oligochrome kit.', 'kit.json');
+  const value = parseJson(file, strFromU8(bytes), 'its document is damaged', 'kit.json') as {
+    format?: unknown;
+    version?: unknown;
+    kit?: unknown;
+  } | null;
+  if (value?.format !== 'oligochrome kit') throw new FileError(file, 'it is no Oligochrome kit.', 'kit.json');
   if (typeof value.version !== 'number' || value.version > archiveVersion)
     throw new FileError(file, 'it was made by a newer version of Oligochrome.', 'kit.json');
   const { error } = kitSchema.validate(value.kit, { allowUnknown: false });
@@ -113,6 +144,8 @@ function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
 
 /** What a schema cannot say: unique ids, cells inside their sheet and apart, names that exist. */
 function inconsistency(kit: Kit): string | null {
+  if (kit.sheets.reduce((sum, s) => sum + s.width * s.height, 0) > limits.texels)
+    return 'its sheets are larger than two of 4,096 × 4,096 texels.';
   const ids = kit.sheets.flatMap((s) => s.cells.map((c) => c.id));
   if (new Set(ids).size !== ids.length) return 'two cells have the same number.';
   if (ids.some((id) => id >= kit.nextCell)) return 'a cell has a number that was not given out.';
@@ -179,7 +212,7 @@ const named = { id: id.required(), name: text.required() };
 const model = Joi.object({
   ...named,
   mesh: address.required(),
-  faces: Joi.number().integer().min(1).max(3_000_000).required(),
+  faces: Joi.number().integer().min(1).max(limits.faces).required(),
   sheet: id.required(),
   regions: Joi.array()
     .items(

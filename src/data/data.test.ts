@@ -162,6 +162,31 @@ describe('the archive', () => {
     await expect(bell({ picks: [{ id: 1, name: 'lip', spans: [3, 1, 2, 1] }] })).rejects.toThrow('picks do not fit');
   });
 
+  it('opens the other models where one is broken, and says which', async () => {
+    const state = someKit();
+    const [bell] = state.kit.models;
+    state.kit.models.push({ ...bell!, id: 'mPot', name: 'Crab pot' });
+    const both = { ...state, seats: { ...state.seats, mPot: emptySeats(6) } };
+    state.kit.variants.push({ id: 'vSalt', name: 'Salt-worn', model: 'mPot', fills: {}, seats: [] });
+    const entries: Record<string, Uint8Array> = unzipSync(writeArchive(both, blobs));
+    entries['seats/mPot.bin'] = pack({ cell: new Uint16Array(5), region: new Uint16Array(5) });
+    const { state: opened, leftOut } = await readArchive('a.zip', zipSync(entries));
+    expect(opened.kit.models.map((m) => m.name)).toEqual(['Fog bell']);
+    expect([Object.keys(opened.seats), opened.kit.variants]).toEqual([['mBell'], []]);
+    expect(leftOut).toEqual(['a.zip, seats/mPot.bin: “Crab pot” cannot be opened (the colors do not fit the model).']);
+    const huge = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { kit: { sheets: object[] } };
+    huge.kit.sheets = Array.from({ length: 64 }, (_, i) => ({
+      ...huge.kit.sheets[0],
+      id: `s${i}`,
+      cells: [],
+      ramps: [],
+      width: 4096,
+      height: 4096,
+    }));
+    entries['kit.json'] = new TextEncoder().encode(JSON.stringify(huge));
+    await expect(readArchive('a.zip', zipSync(entries))).rejects.toThrow('its sheets are larger than two of');
+  });
+
   it('packs any arrays and refuses what reaches past its end', () => {
     const value = { a: Float32Array.of(1.5, -2), b: [Uint8Array.of(7)], c: 'x', d: Int32Array.of(-1) };
     expect(unpack(pack(value))).toEqual(value);

@@ -27,7 +27,11 @@ export async function createKit(
     putEdits(transaction, kit.id, 0, history.edits);
   });
   if (portrait) await db.portraits.put({ kit: kit.id, bytes: portrait });
+  await tellLists(kit.id);
 }
+
+/** Lists that are shown, in this tab or another, follow what is written by the database's package alone. */
+const tellLists = (id: string) => db.kits.update(id, { updated: Date.now() });
 
 const stored = { isReplay: true, ignoreLocks: true };
 const tables = () => [db.kits, db.documents, db.edits, db.seats];
@@ -86,6 +90,7 @@ export async function renameKit(id: string, name: string): Promise<void> {
     putEdits(transaction, id, cursor - 1, history.edits.slice(history.cursor - 1));
     putSnapshot(transaction, state);
   });
+  await tellLists(id);
 }
 
 /** Makes what is in force now all that there is: nothing before it can be undone. For a kit that no tab is writing. */

@@ -7,6 +7,7 @@ import { createKit, duplicateKit as duplicateStored, listKits, renameKit as rena
 import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
 import { readingWorker } from '@/workers/client';
+import { notifyNextView } from './notices';
 
 export async function makeKit(name: string): Promise<string> {
   const kit = newKit(name);
@@ -34,12 +35,13 @@ export async function renameKit(id: string, name: string): Promise<void> {
 
 /** Opens an archive as a new kit beside those that are there. */
 export async function openArchive(name: string, bytes: Uint8Array): Promise<string> {
-  const { state, blobs } = await readingWorker().readArchive(name, bytes);
+  const { state, blobs, leftOut } = await readingWorker().readArchive(name, bytes);
   try {
     await keepBlobs([...blobs].map(([id, b]) => ({ id, bytes: b })));
     const names = (await listKits()).map((k) => k.name);
     const kit = { ...state.kit, id: newId('k'), name: freeName(state.kit.name, names) };
     await createKit({ kit, seats: state.seats });
+    leftOut.forEach(notifyNextView);
     return kit.id;
   } catch (error) {
     throw withStorageWords(error, 'the kit was not opened');

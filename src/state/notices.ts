@@ -11,9 +11,14 @@ export function notify(
   else toast(message, options);
 }
 
+const forNextView: string[] = [];
+/** A refusal that is to be read in the view that is about to open. */
+export const notifyNextView = (message: string): number => forNextView.push(message);
+
 /** What was said in one view does not stand over the next. */
 export const dismissNotices = (): void => {
   toast.dismiss();
+  for (const message of forNextView.splice(0)) setTimeout(() => notify(message, { isError: true }));
 };
 
 /** What went wrong, in words for the artist; what a runtime says of it stands in the console. */

@@ -35,8 +35,8 @@ function loaded(id: string, mesh: PolyMesh) {
 }
 type Loaded = ReturnType<typeof loaded>;
 
-vi.mock('@/workers/client', () => ({
-  coreWorker: () => ({
+vi.mock('@/workers/client', () => {
+  const worker = {
     load: async (id: string) => held.meshes.get(id),
     forget: async (id: string) => void held.forgotten.push(id),
     readPalette: async () => {
@@ -54,9 +54,9 @@ vi.mock('@/workers/client', () => ({
       const { mesh, adjacency } = held.meshes.get(id) as Loaded;
       return facesOf({ mesh, adjacency, cells }, request);
     },
-  }),
-  proxy: (f: unknown) => f,
-}));
+  };
+  return { coreWorker: () => worker, readingWorker: () => worker, onWorkerRestart: () => 0, proxy: (f: unknown) => f };
+});
 vi.mock('@/data/tabLock', () => ({ lockKit: async () => (held.tabHasKit ? null : { release: () => undefined }) }));
 vi.mock('sonner', () => ({ toast: Object.assign(() => undefined, { error: () => undefined }) }));
 
@@ -485,7 +485,7 @@ describe('coloring', () => {
     await closeKit();
     held.tabHasKit = true;
     await openKit(id);
-    expect(useEditor.getState().readOnly).toBe(true);
+    expect(useEditor.getState().readOnly).toBe('taken');
     pickEverything();
     chooseCell(ramp(0)[0]!);
     expect(cells().some(Boolean)).toBe(false);

@@ -43,7 +43,9 @@ function startWorker(): Started<Remote> {
     raw.onerror = (event) => resolve(event.message || 'its script could not be loaded');
     raw.onmessageerror = () => resolve('a message could not be read');
     // The worker holds a lock for as long as it lives. Who gets it knows that the worker is no more, at once.
-    if (navigator.locks as LockManager | undefined) void remote.ping().then(() => navigator.locks.request(name, () => resolve('it ended')));
+    raw.addEventListener('message', ({ data }) => {
+      if (data === 'held') void navigator.locks.request(name, () => resolve('it ended'));
+    });
   });
   return { remote, lost, end: () => raw.terminate() };
 }

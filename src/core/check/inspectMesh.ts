@@ -95,21 +95,25 @@ export function degenerateFaces(mesh: PolyMesh): Uint32Array {
   return Uint32Array.from(found);
 }
 
+/** Faces at edges that only one face uses, or more than two. */
 function facesWith(mesh: PolyMesh, what: 'open' | 'crowded'): Uint32Array {
   const adjacency = adjacencyOf(mesh);
   const { neighbour, cornerFace, cornerPoint, faceStart } = adjacency;
   if ((what === 'open' ? adjacency.openEdges : adjacency.nonManifoldEdges) === 0) return new Uint32Array(0);
-  // Only edges without a neighbour, or next to such edges' points, can be open or crowded: count their uses by a key of both points.
-  const uses = new Map<number, number>();
+  const next = (c: number) => (c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!);
+  // An edge that one face uses has no neighbour: only edges between the points of such are counted, by a key of both. Crowded ones may all be paired.
+  const isNear = new Uint8Array(adjacency.pointCount).fill(what === 'open' ? 0 : 1);
+  for (let c = 0; c < neighbour.length; c++) if (neighbour[c]! < 0) isNear[cornerPoint[c]!] = isNear[cornerPoint[next(c)]!] = 1;
+  const near: number[] = [];
+  for (let c = 0; c < neighbour.length; c++) if (isNear[cornerPoint[c]!] && isNear[cornerPoint[next(c)]!]) near.push(c);
   const key = (c: number) => {
-    const f = cornerFace[c]!;
-    const p = cornerPoint[c]!;
-    const q = cornerPoint[c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!]!;
+    const [p, q] = [cornerPoint[c]!, cornerPoint[next(c)]!];
     return Math.min(p, q) * adjacency.pointCount + Math.max(p, q);
   };
-  for (let c = 0; c < neighbour.length; c++) uses.set(key(c), (uses.get(key(c)) ?? 0) + 1);
+  const uses = new Map<number, number>();
+  for (const c of near) uses.set(key(c), (uses.get(key(c)) ?? 0) + 1);
   const faces = new Set<number>();
-  for (let c = 0; c < neighbour.length; c++) {
+  for (const c of near) {
     const n = uses.get(key(c))!;
     if (what === 'open' ? n === 1 : n > 2) faces.add(cornerFace[c]!);
   }

@@ -1,12 +1,11 @@
-import { PhotonImage, initPhoton } from '@cf-wasm/photon/others';
+import { PhotonImage } from '@cf-wasm/photon/others';
 import type { Raster } from '../sheet/raster';
-import { FileError } from './errors';
+import { FileError, fileErrorOf } from './errors';
+import { renewPhoton, startPhoton } from './photon';
 import { pictureLimits, probePicture } from './picture';
 
 /** Gives the decoder its code (the package's `photon.wasm`): from our own server in a browser, from the disk in Node.js. */
-export function startPictureDecoder(wasm: BufferSource): void {
-  if (!initPhoton.initialized) initPhoton.sync({ module: new WebAssembly.Module(wasm) });
-}
+export const startPictureDecoder: (wasm: BufferSource) => void = startPhoton;
 
 /** PNG, JPEG or WebP as 8 bits of sRGB and alpha. Throws `FileError`. The decoder must have been started. */
 export function decodePicture(file: string, bytes: Uint8Array): Raster {
@@ -23,13 +22,14 @@ export function decodePicture(file: string, bytes: Uint8Array): Raster {
       file,
       `it has ${width} × ${height} pixels; pictures up to ${pictureLimits.side} a side and 32 million pixels are read.`,
     );
-  let image: PhotonImage;
+  let image: PhotonImage | null = null;
   try {
     image = PhotonImage.new_from_byteslice(bytes);
+    const raster = { width: image.get_width(), height: image.get_height(), data: image.get_raw_pixels() };
+    image.free();
+    return raster;
   } catch (error) {
-    throw new FileError(file, `it cannot be read as a picture (${error instanceof Error ? error.message : String(error)}).`);
+    if (error instanceof WebAssembly.RuntimeError) renewPhoton(image);
+    throw fileErrorOf(file, error, 'it cannot be read as a picture');
   }
-  const raster = { width: image.get_width(), height: image.get_height(), data: image.get_raw_pixels() };
-  image.free();
-  return raster;
 }

@@ -1,3 +1,5 @@
+import { isRuntimeError } from '../wordsOf';
+
 /** A file that cannot be read, in words for the artist: which file, where in it, what is wrong. */
 export class FileError extends Error {
   constructor(
@@ -11,11 +13,87 @@ export class FileError extends Error {
   }
 }
 
-export const limits = { bytes: 150 * 1024 * 1024, faces: 3_000_000 } as const;
+/**
+ * What a reader threw, as a `FileError`: one that names the file already stays; what else has words of ours or of a format's package is put behind `problem`; and the words of a
+ * runtime ("undefined", "unreachable", "call stack") are kept from the artist, to whom they say nothing.
+ */
+export function fileErrorOf(file: string, error: unknown, problem: string, where?: string): FileError {
+  if (error instanceof FileError) return error;
+  const advice = 'Its contents do not fit together: it may be damaged, or cut short. Export it again, and try that.';
+  return new FileError(
+    file,
+    isRuntimeError(error) || /undefined|\[object/.test((error as Error).message)
+      ? `${problem}. ${advice}`
+      : `${problem} (${(error as Error).message}).`,
+    where,
+  );
+}
+
+/** JSON, or a `FileError` that names the line. */
+export function parseJson(file: string, text: string, problem: string, where?: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    const at = text.length < 1 << 20 ? ` at line ${text.slice(0, brokenAt(text)).split('\n').length}` : '';
+    throw new FileError(file, `${problem}: its JSON is broken${at}. It may be damaged, or cut short.`, where);
+  }
+}
+
+/** How much of a broken JSON text is good: runtimes say it in ways of their own or not at all, but all tell a text that only ends too early. */
+function brokenAt(text: string): number {
+  const isGood = (length: number): boolean => {
+    try {
+      JSON.parse(text.slice(0, length));
+      return true;
+    } catch (error) {
+      return /end of|unterminated/i.test((error as Error).message);
+    }
+  };
+  let [good, bad] = [0, text.length + 1];
+  while (bad - good > 1) {
+    const middle = (good + bad) >> 1;
+    if (isGood(middle)) good = middle;
+    else bad = middle;
+  }
+  return good;
+}
+
+/** What is read at most; more is refused before the work begins. `docs/reliability.md` states why. */
+export const limits = {
+  /** Of one file. */
+  bytes: 150 * 1024 * 1024,
+  faces: 1_000_000,
+  /** Corners of one face, and the sum of their squares over faces of more than 256: cutting self-crossing outlines into triangles takes that long. */
+  corners: 2_048,
+  cornersSquared: 2 ** 26,
+  /** Of a glTF file, and how deep they hang below each other. */
+  nodes: 65_535,
+  nodeDepth: 512,
+  /** Texels of all sheets of an archive together. */
+  texels: 2 * 4096 * 4096,
+} as const;
+
+const many = (n: number): string => n.toLocaleString('en');
 
 export function checkFaceLimit(file: string, faces: number): void {
-  if (faces > limits.faces)
-    throw new FileError(file, `more than ${limits.faces.toLocaleString('en')} faces. Split the model, or reduce it first.`);
+  if (faces > limits.faces) throw new FileError(file, `more than ${many(limits.faces)} faces. Split the model, or reduce it first.`);
+}
+
+/** Refuses faces with so many corners that cutting them into triangles could take for ever. `faceStart`: first corner of each face, and the end. */
+export function checkCornerLimits(file: string, faceStart: Uint32Array): void {
+  let squares = 0;
+  for (let f = 0; f + 1 < faceStart.length; f++) {
+    const corners = faceStart[f + 1]! - faceStart[f]!;
+    if (corners > limits.corners)
+      throw new FileError(
+        file,
+        `it has ${many(corners)} corners; faces of up to ${many(limits.corners)} are read. Cut it into smaller ones.`,
+        `face ${f + 1}`,
+      );
+    if (corners > 256) squares += corners * corners;
+  }
+  if (squares > limits.cornersSquared)
+    throw new FileError(file, 'too many of its faces have hundreds of corners. Cut them into smaller ones.');
 }
 
 export interface ReadContext {

@@ -1,7 +1,8 @@
 import { takeFaces } from '../mesh/build';
 import { isAllTriangles, mendQuads } from '../mesh/mendQuads';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
-import { FileError, limits, type ReadContext } from './errors';
+import { checkMesh } from '../mesh/checkMesh';
+import { checkCornerLimits, checkFaceLimit, FileError, fileErrorOf, limits, type ReadContext } from './errors';
 import { modelExtensions, type NamedFile } from './fileKinds';
 import { openGltf, type GltfCodecs } from './gltf/openGltf';
 import { readGltf } from './gltf/readGltf';
@@ -50,14 +51,21 @@ export async function readModel(
     keep,
     notes,
   } = await readAs(file, main, beside, options).catch((error: unknown) => {
-    if (error instanceof FileError) throw error;
-    throw new FileError(file, `it cannot be read (${error instanceof Error ? error.message : String(error)}).`);
+    throw fileErrorOf(file, error, 'it cannot be read');
   });
+  checkFaceLimit(file, faceCount(raw));
+  checkCornerLimits(file, raw.faceStart);
   const { mesh, dropped } = dropUnusable(raw);
   if (dropped) notes.push(`${count(dropped, 'face')} with positions that are not numbers: left out.`);
   if (!faceCount(mesh)) throw new FileError(file, 'none of its faces has usable positions.');
   options.onProgress?.(0.9, 'Mending quads of');
   const mended = options.mendQuads === false ? mesh : mendQuads(mesh);
+  try {
+    // Whatever is let in has passed the same check as what is opened again.
+    checkMesh(mended);
+  } catch (error) {
+    throw fileErrorOf(file, error, 'it cannot be read');
+  }
   return {
     name: stemOf(file) || file,
     format,

@@ -63,6 +63,7 @@ export function readPly(file: string, bytes: Uint8Array, context: ReadContext = 
   };
   for (const element of elements) {
     source.checkRoom(element);
+    if (element.name === 'vertex' && vertices) throw new FileError(file, 'it has “vertex” twice; only one is allowed.', 'header');
     if (element.name === 'vertex') vertices = readVertices(file, element, source);
     else if (element.name === 'face') {
       checkFaceLimit(file, element.count);
@@ -260,13 +261,15 @@ function readHeader(file: string, bytes: Uint8Array) {
       if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format)) fail(`the format “${format}” is not known.`);
     } else if (words[0] === 'element') {
       const count = Number(words[2]);
-      if (!Number.isInteger(count) || count < 0 || count > 100_000_000) fail(`the count of “${words[1]}” is “${words[2]}”.`);
-      elements.push({ name: words[1]!, count, properties: [] });
+      if (!Number.isInteger(count) || count < 0 || count > 100_000_000)
+        fail(`the count of “${words[1] ?? ''}” is “${words[2] ?? ''}”, which is no number.`);
+      elements.push({ name: words[1] ?? '', count, properties: [] });
     } else if (words[0] === 'property') {
       const list = words[1] === 'list';
-      const types = list ? [words[2]!, words[3]!] : [words[1]!];
+      const types = list ? [words[2] ?? '', words[3] ?? ''] : [words[1] ?? ''];
       const unknown = types.find((t) => !(t in sizes));
-      if (unknown !== undefined || !elements.length) fail(`the property type “${unknown}” is not known.`);
+      if (unknown !== undefined) fail(`the property type “${unknown}” is not known.`);
+      if (!elements.length) fail('a property stands before any element.');
       elements
         .at(-1)!
         .properties.push(

@@ -1,5 +1,5 @@
 import { hexFromRgb, rgbFromHex } from '../color/hex';
-import { FileError } from '../io/errors';
+import { FileError, fileErrorOf } from '../io/errors';
 import { decodePng, encodePng } from '../io/png';
 import type { Palette, PaletteColor } from './paletteFile';
 
@@ -19,7 +19,7 @@ export function readPixels(file: string, bytes: Uint8Array): Palette {
   try {
     ({ data } = decodePng(bytes));
   } catch (error) {
-    throw new FileError(file, `it cannot be read as a PNG (${error instanceof Error ? error.message : String(error)}).`);
+    throw fileErrorOf(file, error, 'it cannot be read as a PNG');
   }
   const colors: PaletteColor[] = [];
   for (let i = 0; i < data.length; i += 4) {

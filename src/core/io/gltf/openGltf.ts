@@ -1,9 +1,10 @@
 import { Logger, WebIO, type Document, type GLTF, type JSONDocument } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { MeshoptDecoder } from 'meshoptimizer';
-import { FileError } from '../errors';
+import { FileError, fileErrorOf, parseJson } from '../errors';
 import type { NamedFile } from '../fileKinds';
 import { baseName } from '../text';
+import { checkGltf } from './checkGltf';
 
 /** Decoders that each platform loads in its own way. */
 export interface GltfCodecs {
@@ -45,8 +46,8 @@ export async function openGltf(
   codecs: GltfCodecs = {},
 ): Promise<OpenedGltf> {
   const isBinary = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
-  const { json, bin } = isBinary ? readChunks(file, bytes) : { json: parseJson(file, bytes, 'the file'), bin: undefined };
-  checkDocument(file, json);
+  const { json, bin } = isBinary ? readChunks(file, bytes) : { json: readDocument(file, bytes, 'the file'), bin: undefined };
+  checkGltf(file, json);
   const resources: JSONDocument['resources'] = {};
   if (bin) resources[glbBin] = bin.slice();
   const used: string[] = [];
@@ -102,7 +103,7 @@ export async function openGltf(
   try {
     return { document: await io.readJSON({ json, resources }), used, notes, unknownExtensions };
   } catch (error) {
-    throw new FileError(file, `it cannot be read as glTF (${error instanceof Error ? error.message : String(error)}).`);
+    throw fileErrorOf(file, error, 'it cannot be read as glTF');
   }
 }
 
@@ -128,7 +129,7 @@ function readChunks(file: string, bytes: Uint8Array): { json: GLTF.IGLTF; bin?: 
     if (at + 8 + length > bytes.length)
       throw new FileError(file, `${length} bytes are announced, ${bytes.length - at - 8} are there: the file is cut short.`, where);
     const data = bytes.subarray(at + 8, at + 8 + length);
-    if (type === 0x4e4f534a && !json) json = parseJson(file, data, where);
+    if (type === 0x4e4f534a && !json) json = readDocument(file, data, where);
     else if (type === 0x004e4942 && !bin) bin = data;
     at += 8 + length;
   }
@@ -136,87 +137,9 @@ function readChunks(file: string, bytes: Uint8Array): { json: GLTF.IGLTF; bin?: 
   return bin ? { json, bin } : { json };
 }
 
-function parseJson(file: string, bytes: Uint8Array, where: string): GLTF.IGLTF {
-  try {
-    const json = JSON.parse(new TextDecoder().decode(bytes)) as GLTF.IGLTF;
-    if (typeof json !== 'object' || json === null || Array.isArray(json)) throw new Error('not an object');
-    return json;
-  } catch (error) {
-    throw new FileError(file, `it does not read as glTF (${error instanceof Error ? error.message : String(error)}).`, where);
-  }
-}
-
-/** What the library below takes for granted: versions, indices within their lists, a node graph without cycles, lengths that fit. */
-function checkDocument(file: string, json: GLTF.IGLTF): void {
-  const version = json.asset?.version;
-  if (typeof version !== 'string' || !version.startsWith('2'))
-    throw new FileError(file, `it is glTF version ${version ?? 'unknown'}; version 2.0 can be read. Save it as glTF 2.0.`, 'asset');
-  const lists = [
-    'nodes',
-    'meshes',
-    'accessors',
-    'bufferViews',
-    'buffers',
-    'materials',
-    'textures',
-    'images',
-    'scenes',
-    'skins',
-    'samplers',
-    'cameras',
-    'animations',
-  ] as const;
-  for (const name of lists)
-    if (json[name] !== undefined && !Array.isArray(json[name])) throw new FileError(file, 'it is not a list.', name);
-  const check = (index: unknown, list: (typeof lists)[number], where: string) => {
-    if (index === undefined) return;
-    if (!Number.isInteger(index) || (index as number) < 0 || (index as number) >= (json[list]?.length ?? 0))
-      throw new FileError(file, `it names entry ${String(index)} of “${list}”, which does not exist.`, where);
-  };
-  const nodes = json.nodes ?? [];
-  const parents = new Int32Array(nodes.length).fill(-1);
-  nodes.forEach((node, i) => {
-    check(node.mesh, 'meshes', `node ${i}`);
-    check(node.skin, 'skins', `node ${i}`);
-    for (const child of node.children ?? []) {
-      check(child, 'nodes', `node ${i}`);
-      if (parents[child]! >= 0) throw new FileError(file, `it has two parents.`, `node ${child}`);
-      parents[child] = i;
-    }
-  });
-  nodes.forEach((_, i) => {
-    let steps = 0;
-    for (let n = i; n >= 0; n = parents[n]!) if (steps++ > nodes.length) throw new FileError(file, 'it is its own ancestor.', `node ${i}`);
-  });
-  json.scenes?.forEach((scene, i) => scene.nodes?.forEach((n) => check(n, 'nodes', `scene ${i}`)));
-  check(json.scene, 'scenes', 'scene');
-  json.meshes?.forEach((mesh, i) => {
-    if (!Array.isArray(mesh.primitives)) throw new FileError(file, 'it has no list of primitives.', `mesh ${i}`);
-    mesh.primitives.forEach((primitive, k) => {
-      const where = `mesh ${i}, primitive ${k}`;
-      check(primitive.indices, 'accessors', where);
-      check(primitive.material, 'materials', where);
-      for (const accessor of Object.values(primitive.attributes ?? {})) check(accessor, 'accessors', where);
-    });
-  });
-  const widths: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
-  const bytesOf: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
-  json.accessors?.forEach((accessor, i) => {
-    const where = `accessor ${i}`;
-    check(accessor.bufferView, 'bufferViews', where);
-    const element = (widths[accessor.type] ?? 0) * (bytesOf[accessor.componentType] ?? 0);
-    if (!element || !Number.isInteger(accessor.count) || accessor.count < 0 || accessor.count > 50_000_000)
-      throw new FileError(file, 'its type or count makes no sense.', where);
-    const view = accessor.bufferView === undefined ? undefined : json.bufferViews![accessor.bufferView]!;
-    if (!view || view.extensions) return;
-    const stride = view.byteStride ?? element;
-    if (accessor.count > 0 && (accessor.byteOffset ?? 0) + (accessor.count - 1) * stride + element > view.byteLength)
-      throw new FileError(file, 'it reaches past the end of its data.', where);
-  });
-  json.bufferViews?.forEach((view, i) => {
-    check(view.buffer, 'buffers', `buffer view ${i}`);
-    const buffer = json.buffers?.[view.buffer];
-    if (buffer && !view.extensions && (view.byteOffset ?? 0) + view.byteLength > buffer.byteLength)
-      throw new FileError(file, 'it reaches past the end of its buffer.', `buffer view ${i}`);
-  });
+function readDocument(file: string, bytes: Uint8Array, where: string): GLTF.IGLTF {
+  const problem = 'it does not read as glTF';
+  const json = parseJson(file, new TextDecoder().decode(bytes), problem, where);
+  if (typeof json !== 'object' || json === null || Array.isArray(json)) throw new FileError(file, `${problem}.`, where);
+  return json as GLTF.IGLTF;
 }
