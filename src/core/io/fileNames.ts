@@ -1,4 +1,6 @@
-const reserved = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
+import { extensionOf, stemOf } from './text';
+
+const reserved = /^(con|prn|aux|nul|(com|lpt)[\d¹²³])$/i;
 
 /** A file name without extension that every file system takes: letters, digits, dots, dashes and underscores; at most 80 characters. */
 export function safeName(name: string, fallback = 'model'): string {
@@ -11,6 +13,21 @@ export function safeName(name: string, fallback = 'model'): string {
   if (!short) return fallback;
   return reserved.test(short.split('.')[0]!) ? `${short.split('.')[0]}-${fallback}` : short;
 }
+
+/** The same for a file with its extension. */
+export function safeFile(file: string, fallback: string): string {
+  const extension = extensionOf(file);
+  return safeName(stemOf(file), fallback) + (extension && `.${extension}`);
+}
+
+/** A name as one line of text shows it: without what controls, such as ends of lines. */
+export const printable = (name: string): string => name.replace(/[\p{Cc}\p{Cs}\u2028\u2029]+/gu, ' ').trim();
+
+/** A name as one word of a file of lines: no space, nothing that begins a comment, and no backslash at the end, which would join the next line to it. */
+export const lineWord = (name: string): string =>
+  printable(name)
+    .replace(/\s+/g, '_')
+    .replace(/^#+|\\+$/g, '') || 'unnamed';
 
 /** Names that stay apart on a file system that does not tell upper from lower case. */
 export function uniqueNames(names: readonly string[], between = '-'): string[] {
@@ -28,7 +45,9 @@ export class NamesOnce<Key> {
     const known = this.known.get(key);
     if (known !== undefined) return known;
     let name = wanted;
-    for (let n = 2; this.taken.has(name.toLowerCase()); n++) name = `${wanted}${this.between}${n}`;
+    // The number of a second file goes before its extension.
+    const [, stem, extension] = (this.between === '-' && /^(.+)(\.[a-z0-9]{1,5})$/i.exec(wanted)) || [wanted, wanted, ''];
+    for (let n = 2; this.taken.has(name.toLowerCase()); n++) name = `${stem}${this.between}${n}${extension}`;
     this.taken.add(name.toLowerCase());
     this.known.set(key, name);
     return name;

@@ -1,3 +1,4 @@
+import { WebIO } from '@gltf-transform/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { emptySeats, type Model } from '../kit/kit';
@@ -5,7 +6,8 @@ import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import { box, grid } from '@tests/meshes';
 import type { ExportModel } from './exportModel';
-import { safeName, uniqueNames } from './fileNames';
+import { lineWord, safeFile, safeName, uniqueNames } from './fileNames';
+import { writeGlb } from './gltf/writeGlb';
 import { lossesOf } from './losses';
 import { decodePng, encodePng } from './png';
 import { readModel } from './readModel';
@@ -135,8 +137,37 @@ describe('names of files', () => {
     );
     expect(safeName('Keeper’s cottage / 2: "new"')).toBe('Keeper-s-cottage-2-new');
     expect([safeName('CON'), safeName('??'), safeName('früh')]).toEqual(['CON-model', 'model', 'früh']);
-    expect(uniqueNames(['Buoy', 'buoy', 'Buoy-2'])).toEqual(['Buoy', 'buoy-2', 'Buoy-2-2']);
+    expect([safeName('COM¹'), safeFile('lpt³.tar.PNG', 'picture'), safeFile('a/b\u0085c .png', 'picture')]).toEqual([
+      'COM¹-model',
+      'lpt³-picture.png',
+      'b-c.png',
+    ]);
+    expect(uniqueNames(['Buoy', 'buoy', 'Buoy-2', 'a.png', 'A.png'])).toEqual(['Buoy', 'buoy-2', 'Buoy-2-2', 'a.png', 'A-2.png']);
   });
+});
+
+it('materials that differ leave with names that differ, also where they are equal once they are clean, or called as the sheet is', async () => {
+  const kit = newKit('Skerry');
+  const names = ['dark red', 'dark_red', 'Sheet'];
+  const slots = names.map((name, i) => ({ name, color: `#10203${i}`, given: true }));
+  const mesh = { ...box(1), slots, faceSlot: Uint16Array.of(0, 0, 1, 1, 2, 2) };
+  const pot = item('pot', mesh, (f) => (f === 5 ? 3 : 0));
+  const materials = (text: string) => [...text.matchAll(/newmtl (.*)/g)].map((m) => m[1]);
+  const [, mtl] = writeObj(kit, [{ ...pot, model: { ...pot.model, sheet: kit.sheets[0]!.id } }], 'pot');
+  expect(materials(new TextDecoder().decode(mtl!.bytes)).sort()).toEqual(['Sheet', 'Sheet_2', 'dark_red', 'dark_red_2']);
+  const { json } = await new WebIO().binaryToJSON(await writeGlb(kit, [pot]));
+  expect(json.materials!.map((m) => m.name).sort()).toEqual(['Sheet', 'Sheet_2', 'dark red', 'dark_red']);
+});
+
+it('names stay one word of one line, whatever a file or the artist called things', () => {
+  expect(['dark red', 'a\u0085b\0c', 'tar\\\\', '#7', ' \n', 'früh'].map(lineWord)).toEqual([
+    'dark_red',
+    'a_b_c',
+    'tar',
+    '7',
+    'unnamed',
+    'früh',
+  ]);
 });
 
 it('PNG keeps every texel, with alpha only where there is some', () => {

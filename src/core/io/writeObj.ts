@@ -5,10 +5,9 @@ import type { Kit } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { encodeSheet, extensionOfMime, rastersOf } from '../sheet/encode';
 import { groupFaces, groupUvs, type ExportModel, type FaceGroup, type LeaveAs } from './exportModel';
-import { NamesOnce, safeName } from './fileNames';
+import { lineWord, NamesOnce, safeFile, safeName } from './fileNames';
 import type { KitPictures } from './picture';
 import type { NamedFile } from './fileKinds';
-import { extensionOf, stemOf } from './text';
 
 export interface WriteObjOptions {
   as?: LeaveAs;
@@ -34,6 +33,7 @@ export function writeObj(
   const materials = new Materials(kit, sheetPictures, pictureOfSlot);
   const out: string[] = ['# Oligochrome', `mtllib ${stem}.mtl`];
   const base = { v: 1, vt: 1, vn: 1 };
+  const objectNames = new NamesOnce<string>('_');
   for (const item of models) writeModel(item);
   const encode = (lines: string[]) => new TextEncoder().encode(lines.join('\n') + '\n');
   return [
@@ -59,7 +59,9 @@ export function writeObj(
       for (const f of group.faces) {
         if (mesh.faceObject[f] !== object) {
           object = mesh.faceObject[f]!;
-          faces.push(`o ${word(mesh.objects.length > 1 ? mesh.objects[object]! : model.name)}`);
+          faces.push(
+            `o ${objectNames.of(`${model.id} ${object}`, lineWord(mesh.objects.length > 1 ? mesh.objects[object]! : model.name))}`,
+          );
         }
         let line = 'f';
         for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
@@ -95,7 +97,7 @@ class Materials {
     private readonly pictureOfSlot: NonNullable<WriteObjOptions['pictureOfSlot']>,
   ) {
     // The sheets come first, so that they keep their names.
-    for (const sheet of kit.sheets) this.names.of(`sheet ${sheet.id} false`, word(sheet.name));
+    for (const sheet of kit.sheets) this.names.of(`sheet ${sheet.id} false`, lineWord(sheet.name));
   }
 
   of(item: ExportModel, { flat, sheet, slot, seeThrough }: FaceGroup): string {
@@ -113,7 +115,7 @@ class Materials {
   }
 
   private named(key: string, wanted: string, lines: string): string {
-    const name = this.names.of(key, word(wanted));
+    const name = this.names.of(key, lineWord(wanted));
     this.bodies.set(name, lines);
     return name;
   }
@@ -133,12 +135,7 @@ class Materials {
     const same = [...this.files.values()].find((f) => equalArrays(f.bytes, bytes));
     if (same) return same.name;
     const key = `file ${this.files.size}`;
-    const extension = extensionOf(name);
-    // The number of a second one goes before the extension.
-    const taken = new Set([...this.files.values()].map((f) => f.name.toLowerCase()));
-    let free = name;
-    for (let n = 2; taken.has(free.toLowerCase()); n++) free = `${stemOf(name)}-${n}${extension && `.${extension}`}`;
-    this.files.set(key, { name: this.pictureNames.of(key, free), bytes });
+    this.files.set(key, { name: this.pictureNames.of(key, safeFile(name, 'picture')), bytes });
     return this.files.get(key)!.name;
   }
 
@@ -165,7 +162,6 @@ const tint = (colors: Uint8Array, c: number): number[] => [0, 1, 2].map((k) => N
 /** Nine significant digits tell all float32 values apart, so as to keep shared positions shared. */
 const short = (v: number): string => String(Number(v.toPrecision(9)));
 const numbers = (values: ArrayLike<number>): string => Array.from(values, short).join(' ');
-const word = (name: string): string => name.trim().replace(/\s+/g, '_') || 'unnamed';
 
 /** Distinct tuples, numbered as they come. */
 class Numbering {

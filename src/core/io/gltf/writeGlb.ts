@@ -33,6 +33,7 @@ import {
 import type { KitPicture, KitPictures } from '../picture';
 import { extensionOf } from '../text';
 import { createAccessor, setIndices } from './accessor';
+import { NamesOnce, printable } from '../fileNames';
 import { openKept, type GltfCodecs } from './openGltf';
 import { joinMeshes } from './joinMeshes';
 import { shownRoots } from './scenes';
@@ -84,6 +85,7 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
   if ((options.meshes ?? 'joined') === 'joined')
     for (const { item, top, nodes } of rebuilt) joinMeshes(document, nodes, top, item.model.name);
   for (const { item, top } of rebuilt) if (item.model.placement) place(document, top, item.model.placement);
+  nameApart(document, materials.all());
   const asset = root.getAsset();
   asset.generator = 'Oligochrome';
   if (rights.length) asset.copyright = rights.join('; ');
@@ -91,6 +93,15 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
   if (!root.listBuffers().length) document.createBuffer();
   await dropUnused(document);
   return new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);
+}
+
+/** Programs that know materials by their names would take two of one name for one. Ours, which several models share, keep theirs. */
+function nameApart(document: Document, ours: readonly Material[]): void {
+  const names = new NamesOnce<Material>('_');
+  for (const material of [...ours, ...document.getRoot().listMaterials()]) {
+    const name = printable(material.getName());
+    if (name) material.setName(names.of(material, name));
+  }
 }
 
 /** The scene that is shown; where the file names none, one of all that it shows. */
@@ -168,6 +179,8 @@ class GroupMaterials {
     }
     return material;
   };
+
+  all = (): Material[] => [...this.made.values()];
 
   private flat({ number, name, color, alpha }: FlatMaterial): Material {
     const [r, g, b] = color.map(linearFromByte) as [number, number, number];
