@@ -24,6 +24,7 @@ const raster = {
   data: Uint8Array.from({ length: 12 * 9 * 4 }, (_, i) => (i % 4 === 3 ? 255 : (i * 37) % 256)),
 };
 const png = encodePng(raster);
+export const goodPicture = png;
 const photon = PhotonImage.new_from_byteslice(png);
 const pictures = [
   { name: 'a.png', bytes: png },

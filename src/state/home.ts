@@ -6,7 +6,7 @@ import { keepBlobs } from '@/data/blobs';
 import { createKit, duplicateKit as duplicateStored, listKits, renameKit as renameStored } from '@/data/kits';
 import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
-import { readingWorker } from '@/workers/client';
+import { startTask } from '@/workers/client';
 import { notifyNextView } from './notices';
 
 export async function makeKit(name: string): Promise<string> {
@@ -33,10 +33,18 @@ export async function renameKit(id: string, name: string): Promise<void> {
   }
 }
 
-/** Opens an archive as a new kit beside those that are there. */
-export async function openArchive(name: string, bytes: Uint8Array): Promise<string> {
-  const { state, blobs, leftOut } = await readingWorker().readArchive(name, bytes);
+let cancel: (() => void) | null = null;
+/** Stops opening an archive. */
+export const cancelOpening = (): void => cancel?.();
+
+/** Opens an archive as a new kit beside those that are there; `null` where it was cancelled. */
+export async function openArchive(name: string, bytes: Uint8Array): Promise<string | null> {
+  const task = startTask();
+  const cancelled = new Promise<null>((resolve) => (cancel = () => resolve(null)));
   try {
+    const opened = await Promise.race([task.worker.readArchive(name, bytes), cancelled, task.lost]);
+    if (!opened) return null;
+    const { state, blobs, leftOut } = opened;
     await keepBlobs([...blobs].map(([id, b]) => ({ id, bytes: b })));
     const names = (await listKits()).map((k) => k.name);
     const kit = { ...state.kit, id: newId('k'), name: freeName(state.kit.name, names) };
@@ -45,12 +53,15 @@ export async function openArchive(name: string, bytes: Uint8Array): Promise<stri
     return kit.id;
   } catch (error) {
     throw withStorageWords(error, 'the kit was not opened');
+  } finally {
+    task.end();
+    cancel = null;
   }
 }
 
 export const demoAddress = `/demo/brindle-skerry${archiveExtension}`;
 
-export async function openDemo(): Promise<string> {
+export async function openDemo(): Promise<string | null> {
   const response = await fetch(demoAddress);
   if (!response.ok) throw new Error('The demo kit is missing from this installation. Run “npm run demo-kit”, then try again.');
   return openArchive('Brindle Skerry', new Uint8Array(await response.arrayBuffer()));

@@ -8,7 +8,7 @@ import { binKit, listKits, unbinKit, type KitEntry } from '@/data/kits';
 import { tidy } from '@/data/storage';
 import { isModelFile } from '@/core/io/fileKinds';
 import { closeKit, openKit } from '@/state/editor';
-import { duplicateKit, isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/home';
+import { cancelOpening, duplicateKit, isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/home';
 import { freeName } from '@/core/kit/freeName';
 import { importFiles } from '@/state/importing';
 import { notify, notifyError } from '@/state/notices';
@@ -53,7 +53,7 @@ export function HomeView() {
   const takeFiles = (files: File[]) =>
     attempt('Opening…', async () => {
       const archive = files.find(isArchive);
-      if (archive) return `/kit/${await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer()))}/color`;
+      if (archive) return colorView(await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer())));
       const model = files.find((f) => isModelFile(f.name));
       if (!model) {
         notify(`${files[0]?.name ?? 'This'}: drop models (.obj, .glb, .gltf, .ply, .stl) or a kit archive.`, { isError: true });
@@ -69,7 +69,7 @@ export function HomeView() {
       void importFiles(files);
       return `/kit/${id}/gather`;
     });
-  const demo = () => attempt('Opening the demo kit…', async () => `/kit/${await openDemo()}/color`);
+  const demo = () => attempt('Opening the demo kit…', async () => colorView(await openDemo()));
   const fresh = () =>
     attempt(
       '',
@@ -109,7 +109,7 @@ export function HomeView() {
               <h1 className="mr-auto text-[26px] font-bold" style={{ fontStretch: '108%' }}>
                 Kits
               </h1>
-              {busy && <span className="mr-3 text-quiet">{busy}</span>}
+              {busy && <Busy doing={busy} />}
               <Button kind="bare" onClick={demo}>
                 Open the demo kit afresh
               </Button>
@@ -164,6 +164,11 @@ function Invitation({ onDemo, onChoose, onFresh, busy }: { onDemo: () => void; o
         <Button kind="bare" className="min-h-11 px-5 text-[15px]" onClick={onFresh}>
           Begin an empty kit
         </Button>
+        {busy && (
+          <Button kind="bare" className="min-h-11 px-5 text-[15px]" onClick={cancelOpening}>
+            Cancel
+          </Button>
+        )}
       </div>
       <figure className="mt-9 border border-ink bg-surround">
         {/* eslint-disable-next-line @next/next/no-img-element */}
@@ -178,6 +183,19 @@ function Invitation({ onDemo, onChoose, onFresh, busy }: { onDemo: () => void; o
         </figcaption>
       </figure>
     </div>
+  );
+}
+
+const colorView = (kit: string | null) => kit && `/kit/${kit}/color`;
+
+function Busy({ doing }: { doing: string }) {
+  return (
+    <span role="status" className="mr-3 flex items-center gap-2 text-quiet">
+      {doing}
+      <Button kind="bare" onClick={cancelOpening}>
+        Cancel
+      </Button>
+    </span>
   );
 }
 
