@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { boxesObj, bringIn, bytesOf, expect, file, openBoxes, openDemo, pickAt, saved, tally, test, viewport } from './kit';
+import { boxesObj, bringIn, bytesOf, expect, file, openBoxes, openDemo, saved, tally, test, viewport } from './kit';
 
 test('a file that cannot be read is named with its line, and the kit stays as it was', async ({ page }) => {
   await openBoxes(page, 1);
@@ -50,6 +50,16 @@ test('a second tab only reads until it takes over', async ({ page, context }) =>
   await saved(second);
 });
 
+/** This page alone finds no room from now on, until it is sent `room`. */
+const withoutRoom = (page: Page) =>
+  page.evaluate(() => {
+    const { put } = IDBObjectStore.prototype;
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
+    window.addEventListener('room', () => (IDBObjectStore.prototype.put = put));
+  });
+
 /** Fills the origin's storage to the last kilobyte with a database of its own. */
 async function fillStorage(page: Page): Promise<void> {
   await page.evaluate(async () => {
@@ -92,6 +102,7 @@ test('full storage is reported, and the kit can still leave', async ({ page, con
   expect(dialog.type()).toBe('beforeunload');
   const home = await context.newPage();
   await home.goto('/');
+  await withoutRoom(home);
   await home.getByRole('button', { name: 'New kit' }).click();
   await expect(home.getByText('so the kit was not made. Make room')).toBeVisible();
   await home.close();
@@ -107,14 +118,7 @@ test('full storage is reported, and the kit can still leave', async ({ page, con
 test('a tab that lost the kit does not write it, and offers its changes as a copy', async ({ page, context }) => {
   await openBoxes(page, 1);
   await saved(page);
-  // This tab alone finds no room until it is given back.
-  await page.evaluate(() => {
-    const { put } = IDBObjectStore.prototype;
-    IDBObjectStore.prototype.put = () => {
-      throw new DOMException('no room', 'QuotaExceededError');
-    };
-    window.addEventListener('room', () => (IDBObjectStore.prototype.put = put));
-  });
+  await withoutRoom(page);
   await page.keyboard.press('Control+a');
   await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Not saved.' })).toBeVisible();

@@ -41,7 +41,8 @@ export function DropFiles() {
       const archive = files.find(isArchive);
       if (archive) {
         try {
-          router.push(`/kit/${await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer()))}/color`);
+          const kit = await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer()));
+          if (kit) router.push(`/kit/${kit}/color`);
         } catch (error) {
           notifyError(error);
         }
