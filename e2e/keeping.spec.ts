@@ -100,6 +100,8 @@ test('full storage is reported, and the kit can still leave', async ({ page, con
   page.once('dialog', (dialog) => void dialog.dismiss());
   const [dialog] = await Promise.all([page.waitForEvent('dialog'), page.close({ runBeforeUnload: true })]);
   expect(dialog.type()).toBe('beforeunload');
+  await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
+  await page.getByRole('dialog', { name: 'Leave without your last changes?' }).getByRole('button', { name: 'Stay' }).click();
   const home = await context.newPage();
   await home.goto('/');
   await withoutRoom(home);

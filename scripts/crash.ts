@@ -62,6 +62,7 @@ try {
     browser.kill();
     await wait(300);
     acts += last!.saved;
+    if (round && round % 20 === 0) console.log(`${round} crashes, ${acts} saved acts, ${wrong} rounds lost any`);
   }
 } finally {
   for (const child of [server, ...burners]) child.kill('SIGKILL');

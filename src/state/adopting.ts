@@ -17,7 +17,8 @@ import { announce } from './announce';
 import { boardSheet, selectCells, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from './coloringState';
 import { useDropper } from './drawing';
-import { dispatch, kitMoment, useEditor } from './editor';
+import { dispatch } from './edits';
+import { kitMoment, useEditor } from './editor';
 import { notify } from './notices';
 import { keepPicture, usePictures } from './pictures';
 

@@ -18,7 +18,8 @@ import { mergeCells, mergeColors, spareColors } from '@/core/sheet/mergeColors';
 import { moveFaces } from '@/core/seat/moveFaces';
 import { announce } from './announce';
 import { useColoring } from './coloringState';
-import { current, dispatch, useEditor } from './editor';
+import { current, useEditor } from './editor';
+import { dispatch } from './edits';
 import { notifyError } from './notices';
 import { perKit } from './session';
 

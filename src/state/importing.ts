@@ -15,7 +15,10 @@ import { coreWorker, proxy, startTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
-import { dispatch, filesOf, flushEdits, keepMesh, kitMoment, prepareMeshes, refusedAsReadOnly, showModel, useEditor } from './editor';
+import { dispatch, refusedAsReadOnly } from './edits';
+import { filesOf, keepMesh, prepareMeshes } from './meshes';
+import { flushEdits } from './saving';
+import { kitMoment, showModel, useEditor } from './editor';
 import { notify, notifyError } from './notices';
 import { onKitClosed, perKit } from './session';
 

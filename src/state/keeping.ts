@@ -7,7 +7,8 @@ import { readingWorker } from '@/workers/client';
 import { isPicture } from './adopting';
 import { announce } from './announce';
 import { attempt } from './board';
-import { dispatch, kitMoment, useEditor } from './editor';
+import { dispatch } from './edits';
+import { kitMoment, useEditor } from './editor';
 import { notifyError } from './notices';
 
 /** Any palette file as the list of colors to keep to. */

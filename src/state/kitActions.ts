@@ -1,5 +1,6 @@
 import { group } from '@/core/edit/edit';
-import { dispatch, useEditor } from './editor';
+import { dispatch } from './edits';
+import { useEditor } from './editor';
 
 export function renameKit(name: string): void {
   const { kit } = useEditor.getState().state;

@@ -3,7 +3,8 @@ import type { Model, NamedPick } from '@/core/kit/kit';
 import { freeName } from '@/core/kit/freeName';
 import { facesOfSpans, spansOfFaces } from '@/core/pick/namedPicks';
 import { announce } from './announce';
-import { current, dispatch, useEditor } from './editor';
+import { current, useEditor } from './editor';
+import { dispatch } from './edits';
 import { notify } from './notices';
 import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
 

@@ -9,7 +9,8 @@ import { coreWorker, readingWorker } from '@/workers/client';
 import { announce } from './announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';
 import { sheetInHand } from './board';
-import { dispatch, kitMoment, useEditor } from './editor';
+import { dispatch } from './edits';
+import { kitMoment, useEditor } from './editor';
 import { download } from './exporting';
 import { notifyError } from './notices';
 

@@ -4,7 +4,8 @@ import { freeName } from '@/core/kit/freeName';
 import type { Sheet } from '@/core/kit/kit';
 import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
-import { dispatch, useEditor } from './editor';
+import { dispatch } from './edits';
+import { useEditor } from './editor';
 import { count } from '@/core/words';
 
 const kit = () => useEditor.getState().state.kit;

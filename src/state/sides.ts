@@ -1,6 +1,7 @@
 import { group, type Edit } from '@/core/edit/edit';
 import type { Model } from '@/core/kit/kit';
-import { dispatch, useEditor } from './editor';
+import { dispatch } from './edits';
+import { useEditor } from './editor';
 
 /** From which sides the faces of models are seen in a game; `undefined`: as each material came. */
 export function setSides(models: readonly Model[], sides: Model['sides']): void {

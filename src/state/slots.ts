@@ -2,7 +2,8 @@ import { group, type Edit } from '@/core/edit/edit';
 import type { LeavingSlot, Model } from '@/core/kit/kit';
 import { beginSlotsAt, keepSlots, leavingSlots, mergeSlots, recolorSlot, renumberSlot } from '@/core/slots/slots';
 import { attempt } from './board';
-import { dispatch, useEditor } from './editor';
+import { dispatch } from './edits';
+import { useEditor } from './editor';
 
 const slotsOf = (model: Model): LeavingSlot[] => {
   const { kit, seats } = useEditor.getState().state;

@@ -60,7 +60,9 @@ vi.mock('@/workers/client', () => {
 vi.mock('@/data/tabLock', () => ({ lockKit: async () => (held.tabHasKit ? null : { release: () => undefined }) }));
 vi.mock('sonner', () => ({ toast: Object.assign(() => undefined, { error: () => undefined }) }));
 
-const { openKit, closeKit, current, dispatch, redoEdit, showModel, undoEdit, useEditor } = await import('./editor');
+const { openKit, closeKit } = await import('./openKit');
+const { current, showModel, useEditor } = await import('./editor');
+const { dispatch, redoEdit, undoEdit } = await import('./edits');
 const { addColor, chooseCell, chooseOfRamp, makeSpare, proposeColor, setCellColor, sourceCell, stepFaces } = await import('./coloring');
 const { bringBackPick, clickFace, faceName, invertPick, pickEverything, pickNextUncolored, pointAtFace, takeCellUnderPointer } =
   await import('./picking');

@@ -1,7 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
-import { prepareMeshes, showModel, useEditor } from '@/state/editor';
+import { prepareMeshes } from '@/state/meshes';
+import { showModel, useEditor } from '@/state/editor';
 import { duplicateModel, importFiles, removeModel, reportOn, useImport } from '@/state/importing';
 import { useThumbnails } from '@/state/thumbnails';
 import { Button } from '@/ui/Button';

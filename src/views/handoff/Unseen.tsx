@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
-import { meshOf, useEditor } from '@/state/editor';
+import { meshOf } from '@/state/meshes';
+import { useEditor } from '@/state/editor';
 import { leavingModels, type What } from '@/state/exporting';
 import { stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
 import { Button } from '@/ui/Button';

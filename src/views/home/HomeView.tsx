@@ -7,7 +7,7 @@ import { useEffect, useRef, useState } from 'react';
 import { binKit, listKits, unbinKit, type KitEntry } from '@/data/kits';
 import { tidy } from '@/data/storage';
 import { isModelFile } from '@/core/io/fileKinds';
-import { closeKit, openKit } from '@/state/editor';
+import { closeKit, openKit } from '@/state/openKit';
 import { cancelOpening, duplicateKit, isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/home';
 import { freeName } from '@/core/kit/freeName';
 import { importFiles } from '@/state/importing';

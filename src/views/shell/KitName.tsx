@@ -1,18 +1,18 @@
 'use client';
 import { useState } from 'react';
 import { ChevronDown } from 'lucide-react';
-import { useRouter } from 'next/navigation';
 import { renameKit } from '@/state/kitActions';
 import { useEditor } from '@/state/editor';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { StorageDialog } from './StorageDialog';
+import { useLeave } from './useLeave';
 
 export function KitName() {
   const name = useEditor((s) => s.state.kit.name);
   const [isRenaming, setRenaming] = useState(false);
   const [isStorageOpen, setStorageOpen] = useState(false);
-  const router = useRouter();
+  const [leave, question] = useLeave();
   if (isRenaming)
     return (
       <span className="ml-5 flex w-48 items-center">
@@ -42,9 +42,10 @@ export function KitName() {
           { label: 'Rename the kit', run: () => setTimeout(() => setRenaming(true)) },
           { label: 'Storage', run: () => setTimeout(() => setStorageOpen(true)) },
           'line',
-          { label: 'All kits', run: () => router.push('/') },
+          { label: 'All kits', run: () => setTimeout(leave) },
         ]}
       />
+      {question}
       <StorageDialog open={isStorageOpen} onClose={() => setStorageOpen(false)} />
     </>
   );

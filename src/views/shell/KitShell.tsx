@@ -2,7 +2,8 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
-import { openKit, useEditor } from '@/state/editor';
+import { openKit } from '@/state/openKit';
+import { useEditor } from '@/state/editor';
 import { dismissNotices } from '@/state/notices';
 import { watchThumbnails } from '@/state/thumbnails';
 import { DropFiles } from './DropFiles';
@@ -12,6 +13,7 @@ import { SaveState } from './SaveState';
 import { SavingBar } from './SavingBar';
 import { TallyLine } from './TallyLine';
 import { UndoButtons } from './UndoButtons';
+import { useLeave } from './useLeave';
 
 const views = [
   ['gather', 'Gather'],
@@ -25,6 +27,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
   const status = useEditor((s) => s.status);
   const problem = useEditor((s) => s.problem);
   const path = usePathname();
+  const [leave, question] = useLeave();
   useEffect(() => {
     void openKit(id);
     return watchThumbnails();
@@ -33,7 +36,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
   return (
     <div className="flex h-screen min-h-[600px] min-w-[1100px] flex-col overflow-hidden">
       <header className="flex h-[46px] shrink-0 items-stretch border-b border-ink pr-5 pl-4">
-        <Link href="/" className="flex items-center gap-5" aria-label="Oligochrome, all kits">
+        <Link href="/" onClick={leave} className="flex items-center gap-5" aria-label="Oligochrome, all kits">
           <Mark />
           <span className="text-[15px] font-bold" style={{ fontStretch: '112%' }}>
             Oligochrome
@@ -62,6 +65,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
         </div>
       </header>
       <SavingBar />
+      {question}
       <main className="relative flex min-h-0 flex-1 flex-col">
         {status === 'ready' && children}
         {(status === 'loading' || status === 'none') && <Message title="Opening the kit…" />}

@@ -1,7 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { keepAsCopy, takeOverKit, useEditor } from '@/state/editor';
+import { keepAsCopy, takeOverKit } from '@/state/openKit';
+import { useEditor } from '@/state/editor';
 import { downloadArchive } from '@/state/exporting';
 import { notify, notifyError } from '@/state/notices';
 import { Button } from '@/ui/Button';

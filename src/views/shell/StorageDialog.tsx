@@ -1,7 +1,9 @@
 'use client';
 import { useCallback, useEffect, useState, type ReactNode } from 'react';
 import { clearBin, storageUse, type StorageUse } from '@/data/storage';
-import { flushEdits, forgetUndo, useEditor } from '@/state/editor';
+import { flushEdits } from '@/state/saving';
+import { forgetUndo } from '@/state/openKit';
+import { useEditor } from '@/state/editor';
 import { notifyError } from '@/state/notices';
 import { Button } from '@/ui/Button';
 import { Modal } from '@/ui/Modal';

@@ -2,7 +2,8 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect } from 'react';
 import { canRedo, canUndo, labelOf } from '@/core/edit/history';
-import { redoEdit, undoEdit, useEditor } from '@/state/editor';
+import { redoEdit, undoEdit } from '@/state/edits';
+import { useEditor } from '@/state/editor';
 import { isTyping } from '@/ui/isTyping';
 
 /** Undo and redo, in every view of a kit, by button and by key. */

@@ -1,0 +1,94 @@
+import type { Model } from '@/core/kit/kit';
+import { wordsOf } from '@/core/wordsOf';
+import { readBlob } from '@/data/blobs';
+import { coreWorker, onWorkerRestart } from '@/workers/client';
+import type { LoadedMesh, Shown } from '@/workers/residents';
+import { currentOf, isOpen, useEditor } from './editor';
+import { notify } from './notices';
+import { onKitClosed } from './session';
+
+/** Meshes that are being prepared, by address. */
+const underway = new Set<string>();
+
+/** Has the worker load the meshes of all models that are not there yet, the one in view first. */
+export async function prepareMeshes(): Promise<void> {
+  const { state, meshes } = useEditor.getState();
+  const missing = state.kit.models.filter(
+    (m, i, all) => !meshes[m.mesh] && !underway.has(m.mesh) && all.findIndex((o) => o.mesh === m.mesh) === i,
+  );
+  const count = () => useEditor.setState({ preparing: underway.size });
+  for (const m of missing) underway.add(m.mesh);
+  count();
+  while (missing.length) {
+    // Another model may have come into view meanwhile: it is next.
+    const inView = currentOf(useEditor.getState())?.model.mesh;
+    const at = Math.max(
+      0,
+      missing.findIndex((m) => m.mesh === inView),
+    );
+    const [model] = missing.splice(at, 1) as [Model];
+    try {
+      const loaded = await coreWorker().load(model.mesh, await readBlob(model.mesh), await filesOf(model));
+      if (!isOpen(state.kit.id)) return forgetLate(model.mesh);
+      keepMesh(loaded);
+    } catch (error) {
+      if (!isOpen(state.kit.id)) return;
+      notify(`“${model.name}” cannot be shown: ${wordsOf(error)}`, { isError: true });
+    }
+    underway.delete(model.mesh);
+    count();
+  }
+}
+
+/** A mesh of a kit that was closed meanwhile goes, unless the kit that is open now has it as well. */
+function forgetLate(mesh: string): void {
+  if (!useEditor.getState().meshes[mesh] && !underway.has(mesh)) void coreWorker().forget(mesh);
+}
+
+// A new worker is given the meshes that the page has, the one in view first.
+onWorkerRestart(async (remote) => {
+  notify('The part of the page that computes had stopped; it was started again, and nothing is lost.');
+  const { state, meshes, modelId } = useEditor.getState();
+  const held = state.kit.models.filter((m) => meshes[m.mesh]);
+  for (const model of held.sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId)))
+    await remote.load(model.mesh, await readBlob(model.mesh), await filesOf(model));
+  if (shown) await remote.setShown(...shown);
+});
+
+let shown: [string, Shown] | null = null;
+/** From now on only what is shown of a mesh is met by rays and outlines. */
+export function setShown(mesh: string, what: Shown): void {
+  shown = [mesh, what];
+  void coreWorker().setShown(mesh, what);
+}
+
+export const keepMesh = (loaded: LoadedMesh): void => useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
+
+/** The model's mesh as soon as it is prepared, as it may not yet be just after the kit was opened. */
+export function meshOf(model: Model): Promise<LoadedMesh> {
+  return new Promise((resolve, reject) => {
+    const look = () => {
+      const { meshes, preparing } = useEditor.getState();
+      const loaded = meshes[model.mesh];
+      if (!loaded && preparing) return;
+      stop();
+      if (loaded) resolve(loaded);
+      else reject(new Error(`“${model.name}” could not be prepared, so nothing can be done with it.`));
+    };
+    const stop = useEditor.subscribe(look);
+    look();
+  });
+}
+
+export const filesOf = (model: Model) =>
+  Promise.all(model.source.files.map(async ({ name, content }) => ({ name, bytes: await readBlob(content) })));
+
+/** Page and worker forget the meshes of the kit that is closed. */
+export function forgetMeshes(): void {
+  for (const mesh of Object.keys(useEditor.getState().meshes)) void coreWorker().forget(mesh);
+}
+
+onKitClosed(() => {
+  underway.clear();
+  shown = null;
+});

@@ -1,0 +1,7 @@
+import type { Autosave } from '@/data/autosave';
+
+/** What writes the open kit, while one is open that this tab may write. */
+export const saving: { autosave: Autosave | null } = { autosave: null };
+
+/** Waits until all is written, and tries again at once what could not be. */
+export const flushEdits = (): Promise<void> => saving.autosave?.flush() ?? Promise.resolve();

@@ -1,0 +1,36 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { useEditor } from '@/state/editor';
+import { Button } from '@/ui/Button';
+import { Modal } from '@/ui/Modal';
+
+/** How to go to all kits: asks first where changes could not be saved, since they would go. Returns what goes, and the question to show. */
+export function useLeave(): [leave: (event?: { preventDefault: () => void }) => void, question: ReactNode] {
+  const [isAsking, setAsking] = useState(false);
+  const router = useRouter();
+  const leave = (event?: { preventDefault: () => void }) => {
+    const { save } = useEditor.getState();
+    if (save === 'full' || save === 'failed' || save === 'lost') {
+      event?.preventDefault();
+      setAsking(true);
+    } else if (!event) router.push('/');
+    // A link that was pressed goes on by itself.
+  };
+  const question = (
+    <Modal
+      open={isAsking}
+      onClose={() => setAsking(false)}
+      title="Leave without your last changes?"
+      description="They could not be saved, and stand in this tab only. Stay to keep them as an archive, or to make room."
+    >
+      <div className="mt-5 flex justify-end gap-2">
+        <Button onClick={() => router.push('/')}>Leave without them</Button>
+        <Button kind="solid" onClick={() => setAsking(false)}>
+          Stay
+        </Button>
+      </div>
+    </Modal>
+  );
+  return [leave, question];
+}
