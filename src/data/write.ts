@@ -8,8 +8,7 @@ export class KitLost extends Error {}
 const stores = ['kits', 'documents', 'edits', 'seats'];
 
 /**
- * One transaction of which all requests leave before this returns, so that the disk writes while the page draws: with a promise for each request, as the
- * database's package has them, an edit takes about twice as long to be durable.
+ * One transaction of which all requests leave at once, so that the disk writes while the page draws; the database's package waits for a promise between requests.
  */
 export async function write(work: (transaction: IDBTransaction) => void): Promise<void> {
   if (!db.isOpen()) await db.open();
@@ -63,4 +62,4 @@ export const dropEdits = (transaction: IDBTransaction, kit: string, before: numb
   transaction.objectStore('edits').delete(IDBKeyRange.bound([kit, 0], [kit, before], false, true));
 
 /** All rows of a kit in a table keyed by kit and something: arrays come after all numbers and words. */
-export const allOf = (kit: string): IDBKeyRange => IDBKeyRange.bound([kit], [kit, []]);
+const allOf = (kit: string): IDBKeyRange => IDBKeyRange.bound([kit], [kit, []]);

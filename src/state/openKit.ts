@@ -1,6 +1,5 @@
 import { freeName } from '@/core/kit/freeName';
 import { newId } from '@/core/kit/kit';
-import { emptyHistory } from '@/core/edit/history';
 import { wordsOf } from '@/core/wordsOf';
 import { Autosave } from '@/data/autosave';
 import { withStorageWords } from '@/data/db';
@@ -104,9 +103,13 @@ export async function forgetUndo(): Promise<void> {
   // Nothing may be changed until the history begins anew.
   useEditor.setState({ status: 'loading' });
   saving.autosave?.stop();
-  await forgetHistory(id);
-  await dropUnused();
-  await readKit(id, false);
+  try {
+    await forgetHistory(id);
+    await dropUnused();
+  } finally {
+    // Also where there was no room even for that: the kit is open again.
+    await readKit(id, false);
+  }
 }
 
 export async function closeKit(): Promise<void> {
@@ -116,16 +119,7 @@ export async function closeKit(): Promise<void> {
   lock?.release();
   lock = null;
   forgetMeshes();
-  useEditor.setState({
-    status: 'none',
-    state: emptyState,
-    history: emptyHistory,
-    meshes: {},
-    modelId: null,
-    save: 'saved',
-    readOnly: false,
-    preparing: 0,
-  });
+  useEditor.setState(useEditor.getInitialState(), true);
   forgetPictures();
   endSession();
 }

@@ -1,13 +1,14 @@
 'use client';
 import { Check } from 'lucide-react';
 import { useEditor } from '@/state/editor';
+import { isUnsaved } from '@/state/saving';
 
 const words = { saved: 'Saved', saving: 'Saving…', full: 'Not saved', failed: 'Not saved', lost: 'Not saved' } as const;
 
 export function SaveState() {
   const save = useEditor((s) => s.save);
   const readOnly = useEditor((s) => s.readOnly);
-  const isBad = save !== 'saved' && save !== 'saving';
+  const isBad = isUnsaved(save);
   return (
     <span
       role="status"

@@ -5,6 +5,7 @@ import { keepAsCopy, takeOverKit } from '@/state/openKit';
 import { useEditor } from '@/state/editor';
 import { downloadArchive } from '@/state/exporting';
 import { notify, notifyError } from '@/state/notices';
+import { isUnsaved } from '@/state/saving';
 import { Button } from '@/ui/Button';
 import { StorageDialog } from './StorageDialog';
 
@@ -14,7 +15,6 @@ export function SavingBar() {
   const readOnly = useEditor((s) => s.readOnly);
   const [isStorageOpen, setStorageOpen] = useState(false);
   const router = useRouter();
-  const isUnsaved = save === 'full' || save === 'failed' || save === 'lost';
   const takeOver = () => void takeOverKit().catch(notifyError);
   const exportArchive = <BarButton run={() => void downloadArchive().catch(notifyError)}>Export the kit archive</BarButton>;
   const makeRoom = (
@@ -23,7 +23,7 @@ export function SavingBar() {
       <StorageDialog open={isStorageOpen} onClose={() => setStorageOpen(false)} />
     </>
   );
-  if (readOnly && isUnsaved)
+  if (readOnly && isUnsaved(save))
     return (
       <Bar
         title="Not saved."
@@ -55,7 +55,7 @@ export function SavingBar() {
         <BarButton run={takeOver}>{readOnly === 'taken' ? 'Edit here instead' : 'Edit it'}</BarButton>
       </Bar>
     );
-  if (!isUnsaved) return null;
+  if (!isUnsaved(save)) return null;
   return (
     <Bar
       title="Not saved."

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useEditor } from '@/state/editor';
+import { isUnsaved } from '@/state/saving';
 import { Button } from '@/ui/Button';
 import { Modal } from '@/ui/Modal';
 
@@ -10,8 +11,7 @@ export function useLeave(): [leave: (event?: { preventDefault: () => void }) => 
   const [isAsking, setAsking] = useState(false);
   const router = useRouter();
   const leave = (event?: { preventDefault: () => void }) => {
-    const { save } = useEditor.getState();
-    if (save === 'full' || save === 'failed' || save === 'lost') {
+    if (isUnsaved(useEditor.getState().save)) {
       event?.preventDefault();
       setAsking(true);
     } else if (!event) router.push('/');
