@@ -105,11 +105,29 @@ test('colors come to an altered copy, and a pick of one color goes through the w
   await bringIn(page, [file('large.obj', large)]);
   await page.getByRole('button', { name: 'Color it' }).first().click();
   await expect(viewport(page)).toBeVisible();
-  await modelAction(page, 'large', 'Take colors from another model');
-  await page
-    .getByRole('dialog')
-    .getByRole('button', { name: /^boxes/ })
-    .click();
+  const takeFromBoxes = async () => {
+    await modelAction(page, 'large', 'Take colors from another model');
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^boxes/ })
+      .click();
+  };
+  // Matching has a worker of its own, here one that starts late: faces can be picked meanwhile, and it can be cancelled.
+  await page.route(/\.js$/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 4000));
+    await route.continue();
+  });
+  await takeFromBoxes();
+  await expect(page.getByText('Matching faces')).toBeVisible();
+  await clickAt(page, 0.2, 0.5);
+  await expect(pickBar(page)).toContainText('6 faces picked');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText('Matching faces')).toBeHidden();
+  expect(await facesOn(page, 'rust')).toBe(6);
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+  await page.keyboard.press('Escape');
+
+  await takeFromBoxes();
   await expect(page.getByRole('region', { name: 'Colors came from boxes' })).toContainText('12 of 12 faces known again');
   await expect.poll(() => facesOn(page, 'rust')).toBe(12);
 

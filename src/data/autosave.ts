@@ -1,6 +1,6 @@
 import Dexie from 'dexie';
 import { copySeats, type Edit } from '@/core/edit/edit';
-import type { History } from '@/core/edit/history';
+import { emptyHistory, type History } from '@/core/edit/history';
 import type { KitState } from '@/core/kit/kit';
 import { db, isStorageFull, type KitRow } from './db';
 import type { StoredKit } from './kits';
@@ -32,7 +32,7 @@ export class Autosave {
   private isDirty = false;
   private isLost = false;
   /** Number of the first edit of the history in memory; what is stored may begin later. */
-  private readonly base: number;
+  private base: number;
 
   constructor(
     { state, history, row }: StoredKit,
@@ -63,6 +63,22 @@ export class Autosave {
     clearTimeout(this.timer);
     if (this.running) return this.running;
     return this.isDirty && !this.isLost ? (this.running = this.writeAll()) : Promise.resolve();
+  }
+
+  /**
+   * Makes what is in force all that there is: nothing before it can be undone from then on. For a moment at which all is written and nothing changes. Throws where it cannot be
+   * written, and the history stays as it was.
+   */
+  async forgetHistory(): Promise<void> {
+    const { state } = this.latest;
+    const { id, cursor } = this.row;
+    await this.own({ ...this.row, snapshot: cursor, first: cursor }, (transaction) => {
+      putEdits(transaction, id, 0, []);
+      putSnapshot(transaction, state);
+    });
+    this.latest = { state, history: emptyHistory };
+    this.written = emptyHistory.edits;
+    this.base = cursor;
   }
 
   /** Writes no more. */

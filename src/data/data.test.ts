@@ -9,7 +9,7 @@ import { readArchive, writeArchive } from './archive';
 import { Autosave } from './autosave';
 import { db } from './db';
 import { keepBlobs } from './blobs';
-import { binKit, claimKit, createKit, duplicateKit, forgetHistory, listKits, loadKit, renameKit, unbinKit } from './kits';
+import { binKit, claimKit, createKit, duplicateKit, listKits, loadKit, renameKit, unbinKit } from './kits';
 import { clearBin, storageUse, tidy } from './storage';
 
 afterEach(async () => {
@@ -70,7 +70,7 @@ it('measures what is stored, each byte once, and clears what is in the bin', asy
   expect(await storageUse(id)).toMatchObject({ ...sizes, others: 0, otherKits: 0, bin: 70 + seats, binnedKits: 1 });
   await clearBin();
   expect(await storageUse(id)).toMatchObject({ ...sizes, others: 0, otherKits: 0, unused: 0 });
-  await forgetHistory(id);
+  await autosave.forgetHistory();
   expect(await storageUse(id)).toMatchObject({ kit: sizes.kit, history: 0 });
   const again = (await loadKit(id))!;
   expect([again.state.seats.mBell!.cell[1], again.history.edits.length]).toEqual([2, 0]);

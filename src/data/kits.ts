@@ -93,17 +93,6 @@ export async function renameKit(id: string, name: string): Promise<void> {
   await tellLists(id);
 }
 
-/** Makes what is in force now all that there is: nothing before it can be undone. For a kit that no tab is writing. */
-export async function forgetHistory(id: string): Promise<void> {
-  const found = await claimKit(id);
-  if (!found) return;
-  const { cursor } = found.row;
-  await writeAsOwner({ ...found.row, snapshot: cursor, first: cursor }, (transaction) => {
-    putEdits(transaction, id, 0, []);
-    putSnapshot(transaction, found.state);
-  });
-}
-
 export const binKit = (id: string) => db.kits.update(id, { deleted: Date.now() });
 export const unbinKit = (id: string) =>
   db.kits

@@ -12,7 +12,7 @@ import { freeName } from '@/core/kit/freeName';
 import { keepBlob } from '@/data/blobs';
 import { wordsOf } from '@/core/wordsOf';
 import { withStorageWords } from '@/data/db';
-import { coreWorker, readingWorker } from '@/workers/client';
+import { longWorker } from '@/workers/client';
 import { announce } from './announce';
 import { boardSheet, selectCells, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from './coloringState';
@@ -33,7 +33,7 @@ export async function openPalettePicture(file: File): Promise<void> {
   const isNow = kitMoment();
   try {
     const bytes = new Uint8Array(await file.arrayBuffer());
-    const { raster, finding } = await readingWorker().openPalettePicture(file.name, bytes);
+    const { raster, finding } = await longWorker().openPalettePicture(file.name, bytes);
     if (!isNow()) return;
     if (finding.kind === 'pixels') {
       const colors = colorsOfFinding(finding).map((color) => ({ color }));
@@ -49,7 +49,7 @@ export async function openPalettePicture(file: File): Promise<void> {
 
 /** Reads the open picture again between other lines. */
 export async function moveLines(lines: Lines): Promise<void> {
-  const finding = await readingWorker().readBlocks(lines);
+  const finding = await longWorker().readBlocks(lines);
   useColoring.setState(({ panel }) => (panel?.kind === 'adopt' ? { panel: { ...panel, finding } } : {}));
 }
 
@@ -86,7 +86,7 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
       if (block.fill.kind !== 'art') continue;
       const isWhole = block.rect.w === raster.width && block.rect.h === raster.height;
       const crop = cropRaster(raster, block.rect);
-      const png = isWhole ? bytes : await coreWorker().encodePng(crop);
+      const png = isWhole ? bytes : await longWorker().encodePng(crop);
       const address = await keepBlob(png);
       keepPicture(address, png, crop);
       art.set(i, address);
@@ -122,7 +122,7 @@ export async function makeCellAt(rect: Rect): Promise<void> {
     let fill: Fill;
     if (blocks.length === 1 && blocks[0]!.fill.kind !== 'art') fill = blocks[0]!.fill as Fill;
     else {
-      const png = await coreWorker().encodePng(crop);
+      const png = await longWorker().encodePng(crop);
       const picture = await keepBlob(png);
       keepPicture(picture, png, crop);
       fill = { kind: 'art', picture };
@@ -166,7 +166,7 @@ export async function addReferences(files: readonly File[]): Promise<void> {
 
 export async function keepReference(name: string, bytes: Uint8Array): Promise<void> {
   const isNow = kitMoment();
-  const raster = await readingWorker().decodePicture(name, bytes);
+  const raster = await longWorker().decodePicture(name, bytes);
   const picture = await keepBlob(bytes);
   if (!isNow()) return;
   const { kit } = useEditor.getState().state;

@@ -8,7 +8,7 @@ import type { Model } from '@/core/kit/kit';
 import { keepBlobs } from '@/data/blobs';
 import { wordsOf } from '@/core/wordsOf';
 import { withStorageWords } from '@/data/db';
-import { coreWorker, proxy, startTask } from '@/workers/client';
+import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
@@ -45,8 +45,23 @@ export interface CarryState {
 
 export const useCarried = perKit(create<CarryState>(() => ({ report: null, busy: '', canCancel: false })));
 
-let endTask: (() => void) | null = null;
-export const cancelCarrying = (): void => endTask?.();
+let running: LongTask<unknown> | null = null;
+export const cancelCarrying = (): void => running?.cancel();
+
+/** Does a step in a worker of its own, which can be cancelled: `null` where it was. */
+async function step<T>(ask: Parameters<typeof startTask<T>>[0]): Promise<T | null> {
+  const task = startTask(ask);
+  running = task;
+  useCarried.setState({ canCancel: true });
+  try {
+    return await task.done;
+  } finally {
+    running = null;
+    useCarried.setState({ canCancel: false });
+  }
+}
+
+const matching = (share: number): void => useCarried.setState({ busy: `Matching faces, ${Math.round(share * 100)} %` });
 
 /** Runs work that may fail, telling meanwhile what is done. */
 async function working(what: string, work: () => Promise<void>): Promise<void> {
@@ -81,39 +96,27 @@ async function readOne(files: readonly File[], mend: boolean): Promise<ImportedM
   const named = await Promise.all(files.map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })));
   if (!named.some((f) => isModelFile(f.name)))
     throw new Error(`${named[0]!.name} is no model: choose an .obj, .glb, .gltf, .ply or .stl file.`);
-  const task = startTask();
-  const isEnded = new Promise<null>((resolve) => {
-    endTask = () => {
-      task.end();
-      resolve(null);
-    };
-  });
-  useCarried.setState({ canCancel: true });
-  try {
-    const progress = proxy(async (_: number, doing: string) => useCarried.setState({ busy: doing }));
-    const outcome = await Promise.race([task.worker.importFiles(named, mend, progress), isEnded, task.lost]);
-    if (outcome && !outcome.models[0]) throw new Error(outcome.errors[0]?.message ?? 'The file holds no model.');
-    return outcome?.models[0] ?? null;
-  } finally {
-    task.end();
-    endTask = null;
-    useCarried.setState({ canCancel: false });
-  }
+  const progress = proxy(async (_: number, doing: string) => useCarried.setState({ busy: doing }));
+  const outcome = await step((worker) => worker.importFiles(named, mend, progress));
+  if (outcome && !outcome.models[0]) throw new Error(outcome.errors[0]?.message ?? 'The file holds no model.');
+  return outcome?.models[0] ?? null;
 }
 
-/** Keeps what was read, and has the worker load it; with the corrections of axis and scale that stand in a node above a glTF's vertices made again. */
+/** Keeps what was read; with the corrections of axis and scale that stand in a node above a glTF's vertices made again. */
 async function keepRead(read: ImportedModel, { placement }: Model): Promise<LoadedMesh> {
-  await keepBlobs([{ id: read.address, bytes: read.packed }, ...read.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
-  let loaded = await coreWorker().load(read.address, read.packed, read.files);
+  await keepBlobs([{ id: read.loaded.id, bytes: read.packed }, ...read.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
+  let { loaded } = read;
   const { upFromZ = false, scale = 1 } = placement ?? {};
   const corrections = [...(upFromZ ? (['turn-up'] as const) : []), ...(scale === 1 ? [] : (['scale'] as const))];
   for (const repair of corrections) {
-    const corrected = await coreWorker().repair(loaded.id, read.files, repair, { factor: scale });
+    const corrected = await longWorker().repair(loaded.id, read.files, repair, { factor: scale });
     await keepBlobs([{ id: corrected.address, bytes: corrected.packed }]);
     loaded = corrected.loaded;
   }
   return loaded;
 }
+
+const cancelled = 'This was cancelled; the model is as it was.';
 
 /** The model's file as it is now, after a change outside: colors, regions, seams and named picks stay on the faces that are known again. */
 export const readFileAgain = (modelId: string, files: readonly File[]): Promise<void> =>
@@ -122,10 +125,7 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
     const isStill = sameMeshes(model);
     const old = await meshOf(model);
     const read = await readOne(files, (model.source.mended ?? 0) > 0 || useImport.getState().mend);
-    if (!read) {
-      announce('Reading was cancelled; the model is as it was.');
-      return;
-    }
+    if (!read) return announce(cancelled);
     const source: Model['source'] = {
       format: read.format,
       name: read.report.name,
@@ -144,10 +144,12 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
     const seats = copySeats(then.seats[modelId]!);
     const { seams, picks = [] } = then.kit.models.find((m) => m.id === modelId)!;
     const looks = looksOf(then.kit, seats, old.mesh.faceStart);
-    useCarried.setState({ busy: 'Matching faces' });
-    const { match, carried } = await coreWorker().matchMeshes(model.mesh, loaded.id, looks, { seams, picks }, seats);
+    const found = await step((worker) => worker.matchMeshes(model.mesh, loaded.id, looks, { seams, picks }, seats, proxy(matching)));
+    if (!found) return announce(cancelled);
+    const { match, carried } = found;
     isStill();
-    keepMesh(loaded);
+    await keepMesh(loaded);
+    isStill();
     const edit = reread({ ...useEditor.getState().state, seats: { ...then.seats, [modelId]: seats } }, modelId, carried, {
       address: loaded.id,
       source,
@@ -166,10 +168,13 @@ export const carryColorsFrom = (fromId: string, toId: string): Promise<void> =>
     const [given, own] = await Promise.all([meshOf(from!), meshOf(to!)]);
     const { seams, picks = [] } = from!;
     const looks = looksOf(state.kit, state.seats[fromId]!, given.mesh.faceStart);
-    const { match, carried } = await coreWorker().matchMeshes(given.id, own.id, looks, { seams, picks }, state.seats[fromId]!);
+    const seats = state.seats[fromId]!;
+    const found = await step((worker) => worker.matchMeshes(given.id, own.id, looks, { seams, picks }, seats, proxy(matching)));
+    if (!found) return announce(cancelled);
+    const { match, carried } = found;
     isStill();
     if (match.unmatched.length === to!.faces) throw new Error(`No face of ${to!.name} is like one of ${from!.name}; nothing was carried.`);
-    const { edit } = carryColors(useEditor.getState().state, fromId, toId, match, carried.seats, own.mesh.faceStart);
+    const { edit } = carryColors(useEditor.getState().state, fromId, toId, match.origins, carried.seats, own.mesh.faceStart);
     if (dispatch(edit)) report(toId, `Colors came from ${from!.name}`, 'kept', match, own);
   });
 

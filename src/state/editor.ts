@@ -19,6 +19,8 @@ export interface EditorState extends Step {
   readOnly: false | 'taken' | 'full';
   /** Models whose mesh is still being prepared. */
   preparing: number;
+  /** Share of the one that is being prepared now. */
+  prepared: number;
 }
 
 export const emptyState: KitState = {
@@ -36,6 +38,7 @@ export const useEditor = create<EditorState>(() => ({
   save: 'saved',
   readOnly: false,
   preparing: 0,
+  prepared: 0,
 }));
 
 /** Whether this kit is the one that is open. */

@@ -1,3 +1,4 @@
+import { create } from 'zustand';
 import { safeName } from '@/core/io/fileNames';
 import { keepSlotsOf } from './slots';
 import { findSheet, type Kit, type Model } from '@/core/kit/kit';
@@ -5,10 +6,12 @@ import { extensionOfMime } from '@/core/sheet/encode';
 import type { Cost } from '@/core/budget/tally';
 import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
 import { readBlob } from '@/data/blobs';
-import { coreWorker } from '@/workers/client';
+import { longWorker, startTask, type LongTask } from '@/workers/client';
+import { announce } from './announce';
 import { filesOf, meshOf } from './meshes';
 import { useEditor } from './editor';
 import { pictureFiles } from './pictures';
+import { onKitClosed, perKit } from './session';
 import { useHandOff } from './handOff';
 import { useUnseen } from './unseen';
 import type { LeaveOptions, Leaving, Measured } from '@/workers/leaving';
@@ -53,28 +56,52 @@ async function withItems<T>(
 
 /** Figures of the GLB that would leave, and what would not leave in it. */
 export const measureGlb = (what: What, options: LeaveOptions): Promise<Measured> =>
-  withItems(what, (kit, items, pictures, own) => coreWorker().measureGlb(kit, items, pictures, own), options);
+  withItems(what, (kit, items, pictures, own) => longWorker().measureGlb(kit, items, pictures, own), options);
 
 export const lossesAsObj = (what: What, options: LeaveOptions): Promise<Measured['losses']> =>
-  withItems(what, (kit, items, _, own) => coreWorker().losses(kit, items, 'obj', own), options);
+  withItems(what, (kit, items, _, own) => longWorker().losses(kit, items, 'obj', own), options);
+
+/** The file that is being written, once that takes a moment. */
+export const useWriting = perKit(create<{ name: string }>(() => ({ name: '' })));
+
+let running: LongTask<unknown> | null = null;
+export const cancelWriting = (): void => running?.cancel();
+onKitClosed(cancelWriting);
+
+/** Writes a file in a worker of its own, so that it can be cancelled. Throws while another one is written. */
+async function write(name: string, type: string, ask: Parameters<typeof startTask<Uint8Array>>[0]): Promise<void> {
+  if (running) throw new Error('A file is being written already; wait for it or cancel it.');
+  const task = startTask(ask);
+  running = task;
+  const slow = setTimeout(() => useWriting.setState({ name }), 300);
+  try {
+    const bytes = await task.done;
+    if (bytes) download(bytes, name, type);
+    else announce('This was cancelled; no file was written.');
+  } finally {
+    running = null;
+    clearTimeout(slow);
+    useWriting.setState({ name: '' });
+  }
+}
 
 export async function downloadGlb(what: What): Promise<void> {
   if (useHandOff.getState().as === 'slots') keepSlotsOf(chosen(what).models);
-  await withItems(what, async (kit, items, pictures, options, name) =>
-    download(await coreWorker().exportGlb(kit, items, pictures, options), `${name}.glb`, 'model/gltf-binary'),
+  await withItems(what, (kit, items, pictures, options, name) =>
+    write(`${name}.glb`, 'model/gltf-binary', (worker) => worker.exportGlb(kit, items, pictures, options)),
   );
 }
 
 export async function downloadObj(what: What): Promise<void> {
   if (useHandOff.getState().as === 'slots') keepSlotsOf(chosen(what).models);
-  await withItems(what, async (kit, items, pictures, options, name) =>
-    download(await coreWorker().exportObjZip(kit, items, pictures, name, options), `${name}-obj.zip`, 'application/zip'),
+  await withItems(what, (kit, items, pictures, options, name) =>
+    write(`${name}-obj.zip`, 'application/zip', (worker) => worker.exportObjZip(kit, items, pictures, name, options)),
   );
 }
 
 export async function downloadSheet(sheetId: string): Promise<void> {
   const sheet = findSheet(useEditor.getState().state.kit, sheetId);
-  const [encoded] = await coreWorker().encodeSheets([sheet], await pictureFiles(useEditor.getState().state.kit));
+  const [encoded] = await longWorker().encodeSheets([sheet], await pictureFiles(useEditor.getState().state.kit));
   const { bytes, mime } = encoded!;
   download(bytes, `${safeName(sheet.name.toLowerCase(), 'sheet')}.${extensionOfMime(mime)}`, mime);
 }
@@ -84,7 +111,8 @@ export async function downloadArchive(): Promise<void> {
   const { state } = useEditor.getState();
   const blobs = new Map<string, Uint8Array>();
   for (const id of contentsOfKit(state.kit)) blobs.set(id, await readBlob(id));
-  download(await coreWorker().writeArchive(state, blobs), `${safeName(state.kit.name, 'kit')}${archiveExtension}`, 'application/zip');
+  const name = `${safeName(state.kit.name, 'kit')}${archiveExtension}`;
+  await write(name, 'application/zip', (worker) => worker.writeArchive(state, blobs));
 }
 
 /** Cost of all models, or of the one in view, as they came in, with the bytes of all their files; `fileBytes` 0 where none came from a file. */
@@ -93,7 +121,7 @@ export async function costBefore(what: What): Promise<Cost & { fileBytes: number
   const sum = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0, fileBytes: 0 };
   for (const model of models) {
     const files = await filesOf(model);
-    const cost = await coreWorker().costBefore((await meshOf(model)).id, files);
+    const cost = await longWorker().costBefore(model.mesh, files);
     for (const key of Object.keys(cost) as (keyof Cost)[]) sum[key] += cost[key];
     // A glTF is kept among its files; of other formats only what lies beside them.
     const own = model.source.format === 'gltf' && files.length ? 0 : (model.source.bytes ?? 0);

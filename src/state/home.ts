@@ -6,7 +6,7 @@ import { keepBlobs } from '@/data/blobs';
 import { createKit, duplicateKit as duplicateStored, listKits, renameKit as renameStored } from '@/data/kits';
 import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
-import { startTask } from '@/workers/client';
+import { startTask, type LongTask } from '@/workers/client';
 import { notifyNextView } from './notices';
 
 export async function makeKit(name: string): Promise<string> {
@@ -33,16 +33,16 @@ export async function renameKit(id: string, name: string): Promise<void> {
   }
 }
 
-let cancel: (() => void) | null = null;
+let running: LongTask<unknown> | null = null;
 /** Stops opening an archive. */
-export const cancelOpening = (): void => cancel?.();
+export const cancelOpening = (): void => running?.cancel();
 
 /** Opens an archive as a new kit beside those that are there; `null` where it was cancelled. */
 export async function openArchive(name: string, bytes: Uint8Array): Promise<string | null> {
-  const task = startTask();
-  const cancelled = new Promise<null>((resolve) => (cancel = () => resolve(null)));
+  const task = startTask((worker) => worker.readArchive(name, bytes));
+  running = task;
   try {
-    const opened = await Promise.race([task.worker.readArchive(name, bytes), cancelled, task.lost]);
+    const opened = await task.done;
     if (!opened) return null;
     const { state, blobs, leftOut } = opened;
     await keepBlobs([...blobs].map(([id, b]) => ({ id, bytes: b })));
@@ -54,8 +54,7 @@ export async function openArchive(name: string, bytes: Uint8Array): Promise<stri
   } catch (error) {
     throw withStorageWords(error, 'the kit was not opened');
   } finally {
-    task.end();
-    cancel = null;
+    running = null;
   }
 }
 

@@ -11,12 +11,12 @@ import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMat
 import { keepBlobs } from '@/data/blobs';
 import { wordsOf } from '@/core/wordsOf';
 import { withStorageWords } from '@/data/db';
-import { coreWorker, proxy, startTask } from '@/workers/client';
+import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from './announce';
 import { dispatch, refusedAsReadOnly } from './edits';
-import { filesOf, keepMesh, prepareMeshes } from './meshes';
+import { filesOf, forgetLate, keepMesh } from './meshes';
 import { flushEdits } from './saving';
 import { kitMoment, showModel, useEditor } from './editor';
 import { notify, notifyError } from './notices';
@@ -36,7 +36,7 @@ export const useImport = perKit(
   ['mend'],
 );
 
-let endTask: (() => void) | null = null;
+let running: LongTask<unknown> | null = null;
 
 /** Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can be read. */
 export async function importFiles(files: readonly File[]): Promise<void> {
@@ -54,19 +54,14 @@ export async function importFiles(files: readonly File[]): Promise<void> {
   if (!models.length)
     errors.push(...files.filter((f) => f.size <= limits.bytes).map((f) => ({ file: f.name, message: notAModel(f.name) })));
   useImport.setState({ errors, busy: { share: 0, doing: 'Opening the files' } });
-  const task = startTask();
-  const isEnded = new Promise<null>((resolve) => {
-    endTask = () => {
-      task.end();
-      resolve(null);
-    };
-  });
   try {
     const named: NamedFile[] = await Promise.all(
       files.filter((f) => f.size <= limits.bytes).map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })),
     );
     const onProgress = proxy(async (share: number, doing: string) => useImport.setState({ busy: { share, doing } }));
-    const outcome = await Promise.race([task.worker.importFiles(named, useImport.getState().mend, onProgress), isEnded, task.lost]);
+    const task = startTask((worker) => worker.importFiles(named, useImport.getState().mend, onProgress));
+    running = task;
+    const outcome = await task.done;
     if (!outcome) {
       announce('Reading was cancelled; the kit is as it was.');
       return;
@@ -77,8 +72,7 @@ export async function importFiles(files: readonly File[]): Promise<void> {
     const message = wordsOf(withStorageWords(error, 'the model was not brought in'));
     useImport.setState({ errors: [...errors, { file: '', message }] });
   } finally {
-    task.end();
-    endTask = null;
+    running = null;
     useImport.setState({ busy: null });
   }
 }
@@ -89,21 +83,23 @@ function notAModel(name: string): string {
   return `${name}: models are read from .obj, .gltf, .glb, .ply and .stl files.`;
 }
 
-export const cancelImport = (): void => endTask?.();
+export const cancelImport = (): void => running?.cancel();
 
 // An import belongs to its kit, and ends with it.
 onKitClosed(() => {
-  if (!endTask) return;
+  if (!running) return;
   cancelImport();
   notify('Reading files was stopped, since their kit was closed. Open it and drop them again.');
 });
 
 async function takeIn(imported: ImportedModel[], files: readonly File[]): Promise<void> {
   const isNow = kitMoment();
-  const blobs = imported.flatMap((m) => [{ id: m.address, bytes: m.packed }, ...m.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
+  const blobs = imported.flatMap((m) => [{ id: m.loaded.id, bytes: m.packed }, ...m.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
   await keepBlobs(blobs);
-  const { state } = useEditor.getState();
   if (!isNow()) return;
+  for (const { loaded } of imported) await keepMesh(loaded);
+  if (!isNow()) return forgetLate(...imported.map((m) => m.loaded.id));
+  const { state } = useEditor.getState();
   const edits: Edit[] = [];
   const reports: ImportState['reports'] = [];
   let index = state.kit.models.length;
@@ -111,7 +107,7 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
     const model: Model = {
       id: newId('m'),
       name: freeName(item.name, [...state.kit.models.map((m) => m.name), ...reports.map((r) => r.report.name)]),
-      mesh: item.address,
+      mesh: item.loaded.id,
       faces: item.report.faces,
       sheet: state.kit.sheets[0]!.id,
       regions: [],
@@ -133,7 +129,6 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
   if (!dispatch(group(label, edits))) return;
   useImport.setState((s) => ({ reports: [...reports, ...s.reports] }));
   showModel(reports[0]!.model);
-  await prepareMeshes();
   await flushEdits();
 }
 
@@ -158,21 +153,18 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
   const isNow = kitMoment();
   try {
     const files = await filesOf(model);
-    const { address, packed, loaded, oldFaces, changed, turned } = await coreWorker().repair(model.mesh, files, repair, options);
+    const { address, packed, loaded, origins, changed } = await longWorker().repair(model.mesh, files, repair, options);
     await keepBlobs([{ id: address, bytes: packed }]);
     const { state } = useEditor.getState();
     const now = modelOf(id);
     if (!isNow()) return;
     // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
     if (now?.mesh !== model.mesh) throw new Error(`“${model.name}” changed while it was being repaired; nothing was done. Try again.`);
-    keepMesh(loaded);
+    await keepMesh(loaded);
     const { seams, picks = [] } = now;
     // Remembered before asking: where a face is colored meanwhile, the edit is refused, not wrong.
     const before = remeshedFrom(now, state.seats[id]!);
-    const carried = await coreWorker().carryRepaired(model.mesh, address, { seams, picks }, before.seats, {
-      oldFaces,
-      ...(turned && { turned }),
-    });
+    const carried = await longWorker().carryRepaired(model.mesh, address, { seams, picks }, before.seats, origins);
     const placement = placementAfter(now, repair, options);
     const edit: Edit = {
       kind: 'remesh',
@@ -180,13 +172,13 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
       before,
       after: {
         mesh: address,
-        faces: oldFaces.length,
+        faces: origins.from.length,
         ...carried,
         ...(placement && { placement }),
       },
     };
     if (!dispatch(group(repairWords[repair].label, [edit]))) return;
-    const { problems, proposedScale } = await coreWorker().problems(address);
+    const { problems, proposedScale } = await longWorker().problems(address);
     updateReport(id, loaded, problems, proposedScale);
     announce(`${repairWords[repair].label}: ${changed} changed`);
   } catch (error) {
@@ -239,8 +231,8 @@ export async function reportOn(id: string): Promise<void> {
   const model = modelOf(id);
   const loaded = model && useEditor.getState().meshes[model.mesh];
   if (!model || !loaded) return;
-  const { problems, proposedScale } = await coreWorker().problems(model.mesh);
-  const cost = await coreWorker().costBefore(model.mesh, await filesOf(model));
+  const { problems, proposedScale } = await longWorker().problems(model.mesh);
+  const cost = await longWorker().costBefore(model.mesh, await filesOf(model));
   const { mesh, adjacency, bounds } = loaded;
   const report: ModelReport = {
     name: model.source.name,
@@ -271,7 +263,7 @@ export function takeMaterialColors(id: string, mergeNear: boolean): void {
 }
 
 export const vertexColorsOf = async (id: string, count: number): Promise<VertexColors> =>
-  coreWorker().vertexColors(modelOf(id)!.mesh, count);
+  longWorker().vertexColors(modelOf(id)!.mesh, count);
 
 export async function takeVertexColors(id: string, count: number): Promise<void> {
   const { colors } = await vertexColorsOf(id, count);

@@ -3,7 +3,7 @@ import { findCell, type Kit, type Sheet } from '@/core/kit/kit';
 import { moveToList } from '@/core/palette/allowedColors';
 import { editCell } from '@/core/sheet/cells';
 import { colorsOfFinding } from '@/core/picture/readBlocks';
-import { readingWorker } from '@/workers/client';
+import { longWorker } from '@/workers/client';
 import { isPicture } from './adopting';
 import { announce } from './announce';
 import { attempt } from './board';
@@ -27,8 +27,8 @@ export async function openList(file: File): Promise<void> {
 
 async function colorsIn(file: File): Promise<Hex[]> {
   const bytes = new Uint8Array(await file.arrayBuffer());
-  if (isPicture(file.name)) return colorsOfFinding((await readingWorker().openPalettePicture(file.name, bytes)).finding);
-  return (await readingWorker().readPalette(file.name, bytes)).colors.map((c) => c.color);
+  if (isPicture(file.name)) return colorsOfFinding((await longWorker().openPalettePicture(file.name, bytes)).finding);
+  return (await longWorker().readPalette(file.name, bytes)).colors.map((c) => c.color);
 }
 
 export const forgetList = (): boolean => setList(undefined);

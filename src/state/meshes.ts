@@ -1,8 +1,9 @@
 import type { Model } from '@/core/kit/kit';
 import { wordsOf } from '@/core/wordsOf';
 import { readBlob } from '@/data/blobs';
-import { coreWorker, onWorkerRestart } from '@/workers/client';
-import type { LoadedMesh, Shown } from '@/workers/residents';
+import { coreWorker, longWorker, onWorkerRestart, proxy, stopLongWork } from '@/workers/client';
+import type { Shown } from '@/workers/rays';
+import type { LoadedMesh } from '@/workers/residents';
 import { currentOf, isOpen, useEditor } from './editor';
 import { notify } from './notices';
 import { onKitClosed } from './session';
@@ -10,13 +11,13 @@ import { onKitClosed } from './session';
 /** Meshes that are being prepared, by address. */
 const underway = new Set<string>();
 
-/** Has the worker load the meshes of all models that are not there yet, the one in view first. */
+/** Prepares the meshes of all models that are not there yet, the one in view first. */
 export async function prepareMeshes(): Promise<void> {
   const { state, meshes } = useEditor.getState();
   const missing = state.kit.models.filter(
     (m, i, all) => !meshes[m.mesh] && !underway.has(m.mesh) && all.findIndex((o) => o.mesh === m.mesh) === i,
   );
-  const count = () => useEditor.setState({ preparing: underway.size });
+  const count = () => useEditor.setState({ preparing: underway.size, prepared: 0 });
   for (const m of missing) underway.add(m.mesh);
   count();
   while (missing.length) {
@@ -28,9 +29,11 @@ export async function prepareMeshes(): Promise<void> {
     );
     const [model] = missing.splice(at, 1) as [Model];
     try {
-      const loaded = await coreWorker().load(model.mesh, await readBlob(model.mesh), await filesOf(model));
+      const onProgress = proxy((prepared: number) => underway.has(model.mesh) && useEditor.setState({ prepared }));
+      const loaded = await longWorker().prepare(model.mesh, await filesOf(model), onProgress);
+      if (!isOpen(state.kit.id)) return;
+      await keepMesh(loaded);
       if (!isOpen(state.kit.id)) return forgetLate(model.mesh);
-      keepMesh(loaded);
     } catch (error) {
       if (!isOpen(state.kit.id)) return;
       notify(`“${model.name}” cannot be shown: ${wordsOf(error)}`, { isError: true });
@@ -40,9 +43,14 @@ export async function prepareMeshes(): Promise<void> {
   }
 }
 
-/** A mesh of a kit that was closed meanwhile goes, unless the kit that is open now has it as well. */
-function forgetLate(mesh: string): void {
-  if (!useEditor.getState().meshes[mesh] && !underway.has(mesh)) void coreWorker().forget(mesh);
+/** Meshes of a kit that was closed meanwhile go, unless the kit that is open now has them as well. */
+export function forgetLate(...meshes: string[]): void {
+  const { models } = useEditor.getState().state.kit;
+  for (const mesh of meshes) {
+    if (models.some((m) => m.mesh === mesh)) continue;
+    void coreWorker().forget(mesh);
+    useEditor.setState((s) => ({ meshes: Object.fromEntries(Object.entries(s.meshes).filter(([id]) => id !== mesh)) }));
+  }
 }
 
 // A new worker is given the meshes that the page has, the one in view first.
@@ -50,8 +58,7 @@ onWorkerRestart(async (remote) => {
   notify('The part of the page that computes had stopped; it was started again, and nothing is lost.');
   const { state, meshes, modelId } = useEditor.getState();
   const held = state.kit.models.filter((m) => meshes[m.mesh]);
-  for (const model of held.sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId)))
-    await remote.load(model.mesh, await readBlob(model.mesh), await filesOf(model));
+  for (const model of held.sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId))) await remote.keep(meshes[model.mesh]!);
   if (shown) await remote.setShown(...shown);
 });
 
@@ -62,7 +69,11 @@ export function setShown(mesh: string, what: Shown): void {
   void coreWorker().setShown(mesh, what);
 }
 
-export const keepMesh = (loaded: LoadedMesh): void => useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
+/** Gives a mesh to the worker that picks, and to the page once it is there. */
+export async function keepMesh(loaded: LoadedMesh): Promise<void> {
+  await coreWorker().keep(loaded);
+  useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
+}
 
 /** The model's mesh as soon as it is prepared, as it may not yet be just after the kit was opened. */
 export function meshOf(model: Model): Promise<LoadedMesh> {
@@ -89,6 +100,8 @@ export function forgetMeshes(): void {
 }
 
 onKitClosed(() => {
+  // A large mesh that is being prepared would keep the next kit waiting.
+  if (underway.size) stopLongWork();
   underway.clear();
   shown = null;
 });

@@ -1,12 +1,13 @@
 import { freeName } from '@/core/kit/freeName';
 import { newId } from '@/core/kit/kit';
+import { emptyHistory } from '@/core/edit/history';
 import { wordsOf } from '@/core/wordsOf';
 import { Autosave } from '@/data/autosave';
 import { withStorageWords } from '@/data/db';
-import { claimKit, createKit, forgetHistory, listKits, loadKit } from '@/data/kits';
+import { claimKit, createKit, listKits, loadKit } from '@/data/kits';
 import { dropUnused } from '@/data/storage';
 import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
-import { emptyState, isOpen, useEditor, type EditorState } from './editor';
+import { emptyState, isOpen, kitMoment, useEditor, type EditorState } from './editor';
 import { forgetMeshes, prepareMeshes } from './meshes';
 import { notify, notifyError } from './notices';
 import { forgetPictures, preparePictures } from './pictures';
@@ -97,18 +98,21 @@ export async function keepAsCopy(): Promise<string> {
 
 /** Makes room: what was done until now can no longer be undone. */
 export async function forgetUndo(): Promise<void> {
-  const { id } = useEditor.getState().state.kit;
-  await saving.autosave?.flush();
-  if (saving.autosave?.hasUnsaved) throw new Error('The last changes are not saved yet, so undo was kept. Make room in another way first.');
+  const { autosave } = saving;
+  const isNow = kitMoment();
+  await autosave?.flush();
+  if (!autosave || !isNow()) return;
+  if (autosave.hasUnsaved) throw new Error('The last changes are not saved yet, so undo was kept. Make room in another way first.');
   // Nothing may be changed until the history begins anew.
   useEditor.setState({ status: 'loading' });
-  saving.autosave?.stop();
   try {
-    await forgetHistory(id);
+    await autosave.forgetHistory();
+    if (isNow()) useEditor.setState({ history: emptyHistory });
     await dropUnused();
+  } catch (error) {
+    throw withStorageWords(error, 'what can be undone was kept');
   } finally {
-    // Also where there was no room even for that: the kit is open again.
-    await readKit(id, false);
+    if (isNow()) useEditor.setState({ status: 'ready' });
   }
 }
 

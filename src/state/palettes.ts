@@ -5,7 +5,7 @@ import { colorsInOrder } from '@/core/sheet/order';
 import { findSheet, solid } from '@/core/kit/kit';
 import { extensionOf } from '@/core/io/text';
 import { safeName } from '@/core/io/fileNames';
-import { coreWorker, readingWorker } from '@/workers/client';
+import { longWorker } from '@/workers/client';
 import { announce } from './announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';
 import { sheetInHand } from './board';
@@ -21,7 +21,7 @@ export const isPaletteFile = (name: string): boolean => ['gpl', 'pal', 'hex', 'c
 export async function openPalette(file: File): Promise<void> {
   const isNow = kitMoment();
   try {
-    const palette = await readingWorker().readPalette(file.name, new Uint8Array(await file.arrayBuffer()));
+    const palette = await longWorker().readPalette(file.name, new Uint8Array(await file.arrayBuffer()));
     if (!isNow()) return;
     useColoring.setState({ panel: { kind: 'palette', file: file.name, palette }, drafts: noDrafts });
   } catch (error) {
@@ -63,6 +63,6 @@ const extensions: Record<WrittenKind, string> = {
 
 export async function downloadPalette(sheetId: string, kind: WrittenKind): Promise<void> {
   const sheet = findSheet(useEditor.getState().state.kit, sheetId);
-  const bytes = await coreWorker().writePalette(kind, colorsOfSheet(sheet), sheet.name);
+  const bytes = await longWorker().writePalette(kind, colorsOfSheet(sheet), sheet.name);
   download(bytes, `${safeName(sheet.name.toLowerCase(), 'palette')}.${extensions[kind]}`, 'application/octet-stream');
 }

@@ -4,7 +4,7 @@ import type { Cell, Kit } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
 import type { Raster } from '@/core/sheet/raster';
 import { readBlob } from '@/data/blobs';
-import { readingWorker } from '@/workers/client';
+import { longWorker } from '@/workers/client';
 import type { PictureFile } from '@/workers/pictures';
 import { notifyError } from './notices';
 
@@ -24,7 +24,7 @@ export async function preparePictures(kit: Kit): Promise<void> {
     underway.add(address);
     try {
       const bytes = await readBlob(address);
-      keepPicture(address, bytes, await readingWorker().decodePicture('A picture of this kit', bytes));
+      keepPicture(address, bytes, await longWorker().decodePicture('A picture of this kit', bytes));
     } catch (error) {
       notifyError(error);
     } finally {

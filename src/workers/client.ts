@@ -1,37 +1,51 @@
 import * as Comlink from 'comlink';
-import type { CoreWorker } from './core.worker';
-import { supervise, type Started } from './supervise';
+import type { CoreWorker } from './api';
+import { supervise, type Started, type Supervised } from './supervise';
 
 type Remote = Comlink.Remote<CoreWorker>;
-let watched: Remote | null = null;
-let reader: Remote | null = null;
+let picking: Supervised<Remote> | null = null;
+let working: Supervised<Remote> | null = null;
 const restores: ((remote: Remote) => Promise<void>)[] = [];
 
-/** The worker of this tab that has the meshes, started when it is first needed, and again where it was lost. */
+/** The worker of this tab that has the meshes and picks on them, started when it is first needed, and again where it was lost. What is asked of it takes less than a second or comes in steps. */
 export function coreWorker(): Remote {
-  watched ??= supervise<Remote>(startWorker, async (remote) => {
+  picking ??= supervise<Remote>(startWorker, async (remote) => {
     for (const restore of restores) await restore(remote);
   });
-  return watched;
+  return picking.remote;
 }
 
-/** A second one for reading what comes from outside, so that picking never waits for a file. */
-export function readingWorker(): Remote {
-  reader ??= supervise<Remote>(startWorker, () => Promise.resolve());
-  return reader;
+/** A second one for what may take longer, so that picking never waits: reading, preparing, repairing, leaving. It reads meshes from the storage. */
+export function longWorker(): Remote {
+  working ??= supervise<Remote>(startWorker, () => Promise.resolve());
+  return working.remote;
+}
+
+/** Ends all that the second worker does; whoever waits for it is refused. */
+export function stopLongWork(): void {
+  working?.stop('This was stopped, since its kit was closed.');
+  working = null;
 }
 
 /** What a new worker must be given where the one before was lost. */
 export const onWorkerRestart = (restore: (typeof restores)[0]): number => restores.push(restore);
 
-/** A worker of its own, so that long work can be stopped at any moment: ending it ends the work. `lost`: it ended by itself. */
-export function startTask(): { worker: Remote; lost: Promise<never>; end: () => void } {
+/** Long work in a worker of its own, which can be stopped at any moment. */
+export interface LongTask<T> {
+  /** `null` where it was cancelled. */
+  done: Promise<T | null>;
+  cancel: () => void;
+}
+
+export function startTask<T>(ask: (worker: Remote) => Promise<T>): LongTask<T> {
   const { remote, lost, end } = startWorker();
+  let cancel!: () => void;
+  const cancelled = new Promise<null>((resolve) => (cancel = () => resolve(null)));
   const failed = lost.then(() => {
-    throw new Error('Reading stopped unexpectedly: the file may be too large for this computer. Nothing was changed.');
+    throw new Error('The work stopped unexpectedly: the file may be too large for this computer. Nothing was changed.');
   });
-  failed.catch(() => undefined);
-  return { worker: remote, lost: failed, end };
+  const done = Promise.race([ask(remote), cancelled, failed]).finally(end);
+  return { done, cancel };
 }
 
 function startWorker(): Started<Remote> {

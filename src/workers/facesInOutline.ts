@@ -4,8 +4,8 @@ import { faceCount } from '@/core/mesh/polyMesh';
 import { isWhollyInside, ownersOf, projectVertices, touches, type Lens, type Outline } from '@/core/pick/outline';
 import { rasterFaces, type FaceRaster } from '@/core/view/rasterFaces';
 import type { PresentView } from '@/core/view/presentView';
-import type { LoadedMesh, Shown } from './residents';
-import { firstShown, shownInput, trianglesOf, type RayMesh } from './rays';
+import type { LoadedMesh } from './residents';
+import { firstShown, shownInput, trianglesOf, type RayMesh, type Shown } from './rays';
 
 export type Reach = 'touched' | 'inside';
 

@@ -1,21 +1,22 @@
 import { wordsOf } from '@/core/wordsOf';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { costAsRead, type Cost } from '@/core/budget/tally';
-import { cornersBy } from '@/core/carry/carryColors';
 import { carryAll, type Carried } from '@/core/carry/carryModel';
 import { matchFaces, type FaceMatch } from '@/core/carry/matchFaces';
 import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
-import { proposedScale, repairMesh, type Repair, type Repaired, type RepairOptions } from '@/core/check/repair';
+import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { openKept } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
 import type { Model, Seats } from '@/core/kit/kit';
-import { checkMesh } from '@/core/mesh/checkMesh';
-import { faceCount, materialCount, triangleCount } from '@/core/mesh/polyMesh';
+import { adjacencyOf } from '@/core/mesh/adjacency';
+import type { FaceOrigins } from '@/core/mesh/faceOrigins';
+import { faceCount, materialCount, type PolyMesh, triangleCount } from '@/core/mesh/polyMesh';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
 import { codecs } from './codecs';
-import { readPictures, residents, settle, type LoadedMesh } from './residents';
+import { given, meshAt, prepareMesh, readMesh, readPictures } from './meshes';
+import type { LoadedMesh } from './residents';
 
 /** What the import report says of a model. */
 export interface ModelReport {
@@ -40,7 +41,7 @@ export interface ModelReport {
 }
 
 export interface ImportedModel {
-  address: string;
+  loaded: LoadedMesh;
   packed: Uint8Array;
   files: (NamedFile & { content: string })[];
   report: ModelReport;
@@ -82,67 +83,68 @@ export const importing = {
         outcome.errors.push({ file: file.name, message: wordsOf(error) });
       }
     }
-    return outcome;
+    return given(outcome);
   },
 
-  /** Loads a mesh from its stored bytes. `files`: the pictures it came with. */
-  async load(id: string, packed: Uint8Array, files: NamedFile[]): Promise<LoadedMesh> {
-    const resident = residents.get(id) ?? settle(id, checkMesh(unpack(packed)), await readPictures(files));
-    return resident.loaded;
+  /** What the page needs of a stored mesh. `files`: the pictures it came with. */
+  async prepare(id: string, files: NamedFile[], onProgress: (share: number) => unknown): Promise<LoadedMesh> {
+    const mesh = await readMesh(id);
+    void onProgress(0.1);
+    return given(prepareMesh(id, mesh, await readPictures(files), (share) => void onProgress(share)));
   },
 
-  forget(id: string): void {
-    residents.delete(id);
-  },
-
-  problems(id: string): { problems: Problem[]; proposedScale: number } {
-    const { mesh } = residents.get(id)!.loaded;
+  async problems(id: string): Promise<{ problems: Problem[]; proposedScale: number }> {
+    const mesh = await meshAt(id);
     return { problems: inspectMesh(mesh), proposedScale: proposedScale(mesh) };
   },
 
   /** Which face of a mesh is which of another, and all that lies on the first one's faces, carried to the other. `looks`: equal numbers for old faces that look the same. */
-  matchMeshes(
+  async matchMeshes(
     before: string,
     after: string,
     looks: Uint32Array,
     model: Pick<Model, 'seams' | 'picks'>,
     seats: Seats,
-  ): { match: Omit<FaceMatch, 'frame'>; carried: Carried } {
-    const [old, now] = [residents.get(before)!.loaded.mesh, residents.get(after)!.loaded.mesh];
-    const { frame, ...match } = matchFaces(old, now, (f, g) => looks[f] === looks[g]);
-    // Places are compared where the match was found.
-    const carried = carryAll(model, seats, { ...old, positions: frame }, now, match.from, cornersBy(match));
-    return { match, carried };
+    onProgress: (share: number) => unknown,
+  ): Promise<{ match: FaceMatch; carried: Carried }> {
+    const [old, now] = [await readMesh(before), await readMesh(after)];
+    const match = matchFaces(
+      old,
+      now,
+      (f, g) => looks[f] === looks[g],
+      (share) => void onProgress(share),
+    );
+    return given({ match, carried: carryAll(model, seats, old, now, match.origins) });
   },
 
   /** All that lies on a mesh's faces, carried to what a repair made of it. */
-  carryRepaired(
+  async carryRepaired(
     before: string,
     after: string,
     model: Pick<Model, 'seams' | 'picks'>,
     seats: Seats,
-    { oldFaces, turned }: Pick<Repaired, 'oldFaces' | 'turned'>,
-  ): Carried {
-    const [old, now] = [residents.get(before)!.loaded.mesh, residents.get(after)!.loaded.mesh];
-    return carryAll(model, seats, old, now, oldFaces, (f, corner, size) => (turned?.[f] ? (size - corner) % size : corner));
+    origins: FaceOrigins,
+  ): Promise<Carried> {
+    return carryAll(model, seats, await readMesh(before), await readMesh(after), origins);
   },
 
+  /** A mesh repaired; the page keeps it. */
   async repair(id: string, files: NamedFile[], repair: Repair, options: RepairOptions) {
-    const { mesh, ...repaired } = repairMesh(residents.get(id)!.loaded.mesh, repair, options);
+    const { mesh, ...repaired } = repairMesh(await meshAt(id), repair, options);
     const packed = pack(mesh);
     const address = await contentAddress(packed);
-    const { loaded } = settle(address, mesh, await readPictures(files));
-    return { address, packed, loaded, ...repaired };
+    return given({ address, packed, loaded: prepareMesh(address, unpack(packed) as PolyMesh, await readPictures(files)), ...repaired });
   },
 
   /** Vertex colors of a mesh grouped to at most `count`. */
-  vertexColors(id: string, count: number): VertexColors {
-    return vertexColorGroups(residents.get(id)!.loaded.mesh, count);
+  async vertexColors(id: string, count: number): Promise<VertexColors> {
+    return vertexColorGroups(await meshAt(id), count);
   },
 
   /** What a model costs as it came in. */
   async costBefore(id: string, files: NamedFile[]): Promise<Cost> {
-    return costBefore(residents.get(id)!.loaded, files);
+    const mesh = await meshAt(id);
+    return costOf(mesh, files);
   },
 };
 
@@ -150,10 +152,10 @@ async function finishImport(file: NamedFile, result: ReadModelResult): Promise<I
   const packed = pack(result.mesh);
   const address = await contentAddress(packed);
   const files = await Promise.all(result.keep.map(async (f) => ({ ...f, content: await contentAddress(f.bytes) })));
-  const { loaded } = settle(address, result.mesh, await readPictures(files));
+  const loaded = prepareMesh(address, result.mesh, await readPictures(files));
   const { min, max } = loaded.bounds;
   return {
-    address,
+    loaded,
     packed,
     files,
     format: result.format,
@@ -177,19 +179,19 @@ async function finishImport(file: NamedFile, result: ReadModelResult): Promise<I
       problems: inspectMesh(loaded.mesh),
       proposedScale: proposedScale(loaded.mesh),
       notes: result.notes,
-      cost: await costBefore(loaded, files),
+      cost: await costOf(loaded.mesh, files),
     },
   };
 }
 
-async function costBefore(loaded: LoadedMesh, files: NamedFile[]): Promise<Cost> {
-  if (loaded.mesh.source?.primitives && files[0]) {
+async function costOf(mesh: PolyMesh, files: NamedFile[]): Promise<Cost> {
+  if (mesh.source?.primitives && files[0]) {
     return costOfGltf((await openKept(files, codecs)).document);
   }
   const pictures = files.filter((f) => /\.(png|jpe?g|webp|tga|bmp)$/i.test(f.name));
   return costAsRead(
-    loaded.mesh,
-    loaded.adjacency.normals,
+    mesh,
+    adjacencyOf(mesh).normals,
     pictures.reduce((sum, f) => sum + f.bytes.length, 0),
   );
 }

@@ -16,9 +16,9 @@ import { readArchive, writeArchive } from '@/data/archive';
 import { zipSync } from 'fflate';
 import { codecs } from './codecs';
 import { type PictureFile, openPictures } from './pictures';
-import { residents } from './residents';
+import { meshAt } from './meshes';
 
-/** A model that leaves; its mesh is here already, and its files come along. */
+/** A model that leaves, with its files; its mesh is read from the storage. */
 export interface Leaving {
   model: Model;
   seats: Seats;
@@ -43,11 +43,8 @@ export interface Measured {
   losses: { model: string; lost: string[] }[];
 }
 
-const itemOf = ({ model, ...rest }: Leaving): ExportModel => {
-  const resident = residents.get(model.mesh);
-  if (!resident) throw new Error(`“${model.name}” is not prepared any more. Open the kit again.`);
-  return { model, mesh: resident.loaded.mesh, ...rest };
-};
+const itemsOf = (models: Leaving[]): Promise<ExportModel[]> =>
+  Promise.all(models.map(async ({ model, ...rest }) => ({ model, mesh: await meshAt(model.mesh), ...rest })));
 
 /** A model's glTF, opened. */
 const sourceOf = async (item: ExportModel): Promise<OpenedGltf | undefined> =>
@@ -56,7 +53,7 @@ const sourceOf = async (item: ExportModel): Promise<OpenedGltf | undefined> =>
 /** What leaves: models, palettes, archives. */
 export const leaving = {
   async exportGlb(kit: Kit, models: Leaving[], pictures: PictureFile[], options: LeaveOptions): Promise<Uint8Array> {
-    return writeGlb(kit, models.map(itemOf), { ...options, codecs, pictures: await openPictures(pictures) });
+    return writeGlb(kit, await itemsOf(models), { ...options, codecs, pictures: await openPictures(pictures) });
   },
 
   /** The same without the bytes: figures of the file that would leave. */
@@ -68,7 +65,7 @@ export const leaving = {
 
   async losses(kit: Kit, models: Leaving[], format: 'glb' | 'obj', options: LeaveOptions): Promise<Measured['losses']> {
     const out: Measured['losses'] = [];
-    for (const item of models.map(itemOf)) {
+    for (const item of await itemsOf(models)) {
       const source = await sourceOf(item);
       const lost = lossesOf(kit, item, { ...options, format, isWholeKit: models.length > 1, ...(source && { source }) });
       if (lost.length) out.push({ model: item.model.name, lost });
@@ -77,7 +74,7 @@ export const leaving = {
   },
 
   async exportObjZip(kit: Kit, models: Leaving[], pictures: PictureFile[], name: string, options: LeaveOptions): Promise<Uint8Array> {
-    const items = models.map(itemOf);
+    const items = await itemsOf(models);
     const inside = new Map<string, Map<number, NamedFile>>();
     for (const item of items) {
       const source = await sourceOf(item);

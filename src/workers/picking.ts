@@ -12,8 +12,8 @@ import type { FaceRaster } from '@/core/view/rasterFaces';
 import { visibleArea } from '@/core/view/visibleArea';
 import { Ray, Vector3 } from 'three';
 import { type Reach, facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
-import { findHiddenFaces, firstShown } from './rays';
-import { type Shown, rasterInputOf, residents, treeOf } from './residents';
+import { findHiddenFaces, firstShown, type Shown } from './rays';
+import { type LoadedMesh, rasterInputOf, residents, treeOf } from './residents';
 
 /** What a ray meets: a face, and the numbers of its nearest edge and corner. */
 export interface Hit {
@@ -29,6 +29,15 @@ const stopped = new Set<string>();
 
 /** What rays, rasters and floods tell of a mesh. */
 export const picking = {
+  /** Keeps a mesh for all that follows. */
+  keep(loaded: LoadedMesh): void {
+    residents.set(loaded.id, { loaded });
+  },
+
+  forget(id: string): void {
+    residents.delete(id);
+  },
+
   /** The face that a ray meets first, and which of its edges and corners are nearest; `null` where there is none. World coordinates in metres. */
   faceAt(id: string, origin: [number, number, number], direction: [number, number, number]): Hit | null {
     const resident = residents.get(id);

@@ -7,7 +7,14 @@ import type { Triangles } from '@/core/mesh/triangulate';
 import type { RasterInput } from '@/core/view/rasterFaces';
 import { rasterBothWays } from '@/core/view/bothWays';
 import { framingHalf, framingMatrix } from '@/core/view/thumbnail';
-import type { Shown } from './residents';
+
+/** What a view leaves out: faces that are hidden, and what lies before a plane. */
+export interface Shown {
+  hidden: Uint8Array | null;
+  cut: { axis: 0 | 1 | 2; offset: number } | null;
+  /** Faces turned to the eye are left out, so that those behind show. */
+  behind?: boolean;
+}
 
 export interface RayMesh {
   mesh: PolyMesh;

@@ -35,7 +35,8 @@ function stand(kinds: ('answers' | 'silent' | 'never starts')[]) {
     return { remote, lost, end: () => log.push(`${number} ended`) };
   };
   const restore = async (remote: Api) => void (await remote.load('bell'));
-  return { api: supervise(start, restore, { pingEvery: 100, patience: 1000 }), log, lose: (number: number) => ends[number]!('it ended') };
+  const { remote: api, stop } = supervise(start, restore, { pingEvery: 100, patience: 1000 });
+  return { api, stop, log, lose: (number: number) => ends[number]!('it ended') };
 }
 
 beforeEach(() => {
@@ -73,4 +74,15 @@ it('fails with a word what loses two workers, and goes on with a third', async (
   lose(1);
   await failed;
   expect(await api.sum(4, 4)).toBe(8);
+});
+
+it('refuses with a word what was asked of a worker that is stopped, and asks none of it again', async () => {
+  const { api, stop, log } = stand(['silent', 'answers']);
+  const asked = api.sum(2, 3);
+  const failed = expect(asked).rejects.toThrow('Its kit was closed.');
+  await vi.advanceTimersByTimeAsync(0);
+  stop('Its kit was closed.');
+  await failed;
+  await vi.advanceTimersByTimeAsync(5000);
+  expect(log).toEqual(['0 sum', '0 ended']);
 });

@@ -23,6 +23,13 @@ export const superviseDefaults = {
   patience: 60_000,
 };
 
+export interface Supervised<Api> {
+  /** Asked as the worker itself would be. */
+  remote: Api;
+  /** Ends the worker; all that is awaited of it is refused with these words. */
+  stop: (why: string) => void;
+}
+
 /**
  * A worker that is watched. Where it fails, ends or falls silent, another is started and `restore`d to what the first one held, and what was asked meanwhile is asked once more;
  * what loses a second worker fails with a word.
@@ -31,7 +38,7 @@ export function supervise<Api extends { ping: () => Promise<unknown> }>(
   start: () => Started<Api>,
   restore: (remote: Api) => Promise<void>,
   { pingEvery, patience }: typeof superviseDefaults = superviseDefaults,
-): Api {
+): Supervised<Api> {
   let running: (Started<Api> & { ready: Promise<void> }) | null = null;
   let isRestart = false;
   const calls = new Set<Call>();
@@ -90,7 +97,14 @@ export function supervise<Api extends { ping: () => Promise<unknown> }>(
     timer = setTimeout(look, pingEvery);
   }
 
-  return new Proxy({} as Api & object, {
+  const stop = (why: string) => {
+    running?.end();
+    running = null;
+    for (const call of calls) call.reject(new Error(why));
+    calls.clear();
+  };
+
+  const remote = new Proxy({} as Api & object, {
     get: (_, method) =>
       method === 'then'
         ? undefined
@@ -101,6 +115,7 @@ export function supervise<Api extends { ping: () => Promise<unknown> }>(
               void send(call);
             }),
   });
+  return { remote, stop };
 }
 
 const gone =

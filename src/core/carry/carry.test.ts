@@ -8,7 +8,7 @@ import { emptySeats, type KitState, type Model, type Seats } from '../kit/kit';
 import { meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
-import { carryColors, cornersBy, looksOf, reread } from './carryColors';
+import { carryColors, looksOf, reread } from './carryColors';
 import { carryAll } from './carryModel';
 import { carrySeats } from './carrySeats';
 import { matchFaces } from './matchFaces';
@@ -56,12 +56,12 @@ describe('faces after a change outside', () => {
             positions: Array.from(bumpy.positions, (v) => v * scale + shift * scale),
             faces: order.map((f) => [...lists[f]!.slice(f % 4), ...lists[f]!.slice(0, f % 4)]),
           });
-          const { from, unmatched } = matched(
+          const { origins, unmatched } = matched(
             bumpy,
             after,
             seatsFor(bumpy, (f) => f + 1),
           );
-          expect([...from]).toEqual(order);
+          expect([...origins.from]).toEqual(order);
           expect(unmatched).toHaveLength(0);
         },
       ),
@@ -79,7 +79,7 @@ describe('faces after a change outside', () => {
         lying,
         bumpy,
         seatsFor(lying, (f) => f + 1),
-      ).from,
+      ).origins.from,
     ]).toEqual([...lists.keys()]);
   });
 
@@ -88,7 +88,7 @@ describe('faces after a change outside', () => {
     const halves = seatsFor(before, (f) => (f % 4 < 2 ? 1 : 2));
     const cut = matched(before, triangulated(before), halves);
     expect([cut.counts.within, cut.unmatched.length]).toEqual([32, 0]);
-    expect([...carrySeats(halves, before, triangulated(before), cut.from).cell]).toEqual(
+    expect([...carrySeats(halves, before, triangulated(before), cut.origins).cell]).toEqual(
       Array.from({ length: 32 }, (_, t) => ((t >> 1) % 4 < 2 ? 1 : 2)),
     );
     // Two joined into one: of one color they are known, of two they are not.
@@ -116,7 +116,7 @@ describe('faces after a change outside', () => {
     ]);
     const found = matched(before, after, seats);
     // The last board was lengthened: the end that stayed and the faces along it that lie on the former ones are not all of it.
-    expect([...found.from.slice(0, 12)]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
+    expect([...found.origins.from.slice(0, 12)]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
     expect(found.counts).toMatchObject({ place: 7, moved: 6, order: 5 });
 
     // Two boards of one shape change their places to where none was: which is which?
@@ -157,9 +157,9 @@ it('guesses nothing where two faces of other colors lay in one place, and neithe
   });
   const seats = seatsFor(skins, (f) => f + 2);
   const one = meshFromLists({ positions: skins.positions, faces: [[1, 2, 3, 0]] });
-  expect([...matched(skins, one, seats).from]).toEqual([0]);
+  expect([...matched(skins, one, seats).origins.from]).toEqual([0]);
   const folded = { ...one, cornerVertex: Uint32Array.of(0, 2, 1, 3) };
-  expect([...matched(skins, folded, seats).from]).toEqual([-1]);
+  expect([...matched(skins, folded, seats).origins.from]).toEqual([-1]);
 });
 
 const stateOf = (models: { id: string; seats: Seats; mesh: string; regions?: Model['regions'] }[]): KitState => ({
@@ -196,7 +196,7 @@ it('reading again keeps colors, regions, seams and named picks, leaves new faces
   });
   const match = matched(before, after, seats);
   const source = { format: 'obj' as const, name: 'jetty.obj', files: [{ name: 'jetty.obj', content: 'new' }] };
-  const carried = carryAll(state.kit.models[0]!, seats, before, after, match.from, cornersBy(match));
+  const carried = carryAll(state.kit.models[0]!, seats, before, after, match.origins);
   const edit = reread(state, 'jetty', carried, { address: 'new', source });
   const was = JSON.stringify(state);
   const next = applyEdit(state, edit);
@@ -219,8 +219,8 @@ it('carries colors and regions to a like model, and leaves its locked regions al
     { id: 'buoy copy', seats: own, mesh: 'b', regions: [{ id: 1, name: 'chain', cell: 0, locked: true }] },
   ]);
   const match = matched(from, to, given);
-  const brought = carrySeats(given, from, to, match.from, cornersBy(match));
-  const { edit, carried } = carryColors(state, 'buoy', 'buoy copy', match, brought, to.faceStart);
+  const brought = carrySeats(given, from, to, match.origins);
+  const { edit, carried } = carryColors(state, 'buoy', 'buoy copy', match.origins, brought, to.faceStart);
   const next = applyEdit(state, edit);
   expect(carried).toBe(5);
   expect([...next.seats['buoy copy']!.cell]).toEqual([1, 2, 0, 4, 5, 6]);
@@ -250,8 +250,8 @@ it('keeps coordinates and seams on their corners and edges, however the file was
     const joined = [...lists.slice(0, 12), [15, 20, 21, 22, 17, 16], ...lists.slice(14)];
     const after = meshFromLists({ positions, faces: joined });
     const match = matched(before, after, seats);
-    expect([match.unmatched.length, match.from[12]! >= 12 && match.from[12]! <= 13]).toEqual([0, true]);
-    const carried = carryAll({ seams }, seats, { ...before, positions: match.frame }, after, match.from, cornersBy(match));
+    expect([match.unmatched.length, match.origins.from[12]! >= 12 && match.origins.from[12]! <= 13]).toEqual([0, true]);
+    const carried = carryAll({ seams }, seats, before, after, match.origins);
     for (let f = 0; f < 4; f++)
       for (let k = 0; k < 4; k++)
         for (const i of [0, 1]) expect(carried.seats.at![(f * 4 + k) * 2 + i]).toBeCloseTo(seats.at[(f * 4 + ((k + 2) % 4)) * 2 + i]!, 4);

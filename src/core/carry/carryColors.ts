@@ -4,8 +4,7 @@ import { findModel, type Kit, type KitState, type Region, type Seats } from '../
 import { unlockedFaces } from '../regions/regions';
 import { texturedCells } from '../seat/colorsOfFaces';
 import { remeshedFrom, type Carried } from './carryModel';
-import type { OldCorner } from './carrySeats';
-import { matchKinds, type FaceMatch } from './matchFaces';
+import type { FaceOrigins } from '../mesh/faceOrigins';
 
 /** Equal numbers for faces that look the same: same cell, same region and, on a cell that differs from place to place, at the same point. A face laid out along such a cell looks like no other. */
 export function looksOf(kit: Kit, { cell, region, at }: Seats, faceStart: Uint32Array): Uint32Array {
@@ -32,12 +31,6 @@ export function looksOf(kit: Kit, { cell, region, at }: Seats, faceStart: Uint32
   }
   return looks;
 }
-
-/** On parts that moved corners go by their order; elsewhere by their places. */
-export const cornersBy =
-  ({ by }: Pick<FaceMatch, 'by'>): OldCorner =>
-  (f, corner) =>
-    by[f] === matchKinds.indexOf('moved') + 1 || by[f] === matchKinds.indexOf('order') + 1 ? corner : -1;
 
 /** A model takes the mesh that its file holds now, with everything that is known of its faces (`carried`, see `carryAll`). What was not matched is uncolored. */
 export function reread(
@@ -71,7 +64,7 @@ export function carryColors(
   state: KitState,
   fromId: string,
   toId: string,
-  match: Pick<FaceMatch, 'from'>,
+  { from: matchedFrom }: Pick<FaceOrigins, 'from'>,
   brought: Seats,
   faceStart: Uint32Array,
 ): { edit: Edit; carried: number } {
@@ -79,7 +72,7 @@ export function carryColors(
   const [given, own] = [state.seats[fromId]!, state.seats[toId]!];
   const regions = [...to.regions];
   const idOf = new Map(from.regions.map((r) => [r.id, idIn(regions, r, new Set(brought.region))]));
-  const matched = facesWhere(match.from.length, (f) => match.from[f]! >= 0 && given.cell[match.from[f]!] !== 0);
+  const matched = facesWhere(matchedFrom.length, (f) => matchedFrom[f]! >= 0 && given.cell[matchedFrom[f]!] !== 0);
   const faces = unlockedFaces(to, own, matched);
   const seats = copySeats(own);
   if (brought.at) seats.at ??= new Float32Array(faceStart[to.faces]! * 2).fill(0.5);

@@ -1,5 +1,6 @@
 import { facesWhere } from '../mesh/facesWhere';
-import { carrySeats, type OldCorner } from './carrySeats';
+import { carrySeats } from './carrySeats';
+import { oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
 import { copySeats, type Remeshed } from '../edit/edit';
 import type { Model, NamedPick, Seats } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
@@ -25,44 +26,40 @@ export interface Carried {
   picks: NamedPick[];
 }
 
-/** Everything that lies on the faces of a mesh comes to another one. `oldFaces` and `oldCorner` as in `carrySeats`. */
+/** Everything that lies on the faces of a mesh comes to another one. */
 export function carryAll(
   model: Pick<Model, 'seams' | 'picks'>,
   seats: Seats,
   before: PolyMesh,
   after: PolyMesh,
-  oldFaces: Int32Array,
-  oldCorner: OldCorner = () => -1,
+  origins: FaceOrigins,
 ): Carried {
-  const { seams = [], picks = [] } = carryEdgesAndPicks(model, before, after, oldFaces, oldCorner);
-  return { seats: carrySeats(seats, before, after, oldFaces, oldCorner), seams, picks };
+  const { seams = [], picks = [] } = carryEdgesAndPicks(model, { ...before, positions: origins.frame ?? before.positions }, after, origins);
+  return { seats: carrySeats(seats, before, after, origins), seams, picks };
 }
 
-/**
- * Seams and named picks of a model on a changed mesh. `oldFaces` as in `carrySeats`. A seam stays where one of its faces is known again and has an edge between
- * the same places of its outline.
- */
-export function carryEdgesAndPicks(
+/** Seams and named picks of a model on a changed mesh. A seam stays where one of its faces is known again and has an edge between the same places of its outline. */
+function carryEdgesAndPicks(
   { seams, picks = [] }: Pick<Model, 'seams' | 'picks'>,
   before: PolyMesh,
   after: PolyMesh,
-  oldFaces: Int32Array,
-  oldCorner: OldCorner,
+  origins: FaceOrigins,
 ): Pick<Remeshed, 'seams' | 'picks'> {
+  const { from } = origins;
   const carriedPicks = picks.map((pick) => {
     const was = new Set(facesOfSpans(pick.spans));
-    return { ...pick, spans: spansOfFaces(facesWhere(oldFaces.length, (f) => was.has(oldFaces[f]!))) };
+    return { ...pick, spans: spansOfFaces(facesWhere(from.length, (f) => was.has(from[f]!))) };
   });
   if (!seams.length) return { seams, picks: carriedPicks };
   const [old, now] = [adjacencyOf(before), adjacencyOf(after)];
   const isSeam = new Set(seams.flatMap((c) => [c, old.neighbour[c]!]));
   const carried = new Set<number>();
-  for (let f = 0; f < oldFaces.length; f++) {
-    const g = oldFaces[f]!;
+  for (let f = 0; f < from.length; f++) {
+    const g = from[f]!;
     const size = after.faceStart[f + 1]! - after.faceStart[f]!;
     if (g < 0 || before.faceStart[g + 1]! - before.faceStart[g]! !== size) continue;
     const was = Array.from({ length: size }, (_, k) => {
-      const told = oldCorner(f, k, size);
+      const told = oldCorner(origins, f, k, size);
       return told >= 0 ? told : cornerAt(before, g, after, after.faceStart[f]! + k);
     });
     for (let k = 0; k < size; k++) {

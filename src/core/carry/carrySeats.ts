@@ -2,32 +2,30 @@ import type { Seats } from '../kit/kit';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { adjacencyOf } from '../mesh/adjacency';
-
-/** Which corner of the old face a corner of a new face was, both counted from their face's first; -1: told by places. */
-export type OldCorner = (face: number, corner: number, size: number) => number;
+import { oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
 
 /**
- * Seats for a changed mesh. `oldFaces`: the old face of each new one; -1 for faces that are new, which stay uncolored. Where seats have coordinates, a corner takes those
- * of the place in the old face where it lies, so that turned faces keep theirs and pieces of a cut face keep their piece; where `oldCorner` tells it,
- * corner by corner, both counted from their face's first (on a part that moved, places say nothing).
+ * Seats for a changed mesh. Faces that are new stay uncolored. Where seats have coordinates, a corner takes those of its old corner where that is told (on a part that moved, places
+ * say nothing), else those of the place in the old face where it lies, so that pieces of a cut face keep their piece.
  */
-export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, oldFaces: Int32Array, oldCorner: OldCorner = () => -1): Seats {
+export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, origins: FaceOrigins): Seats {
+  const { from } = origins;
   const carried: Seats = {
-    cell: Uint16Array.from(oldFaces, (f) => (f < 0 ? 0 : seats.cell[f]!)),
-    region: Uint16Array.from(oldFaces, (f) => (f < 0 ? 0 : seats.region[f]!)),
-    ...(seats.rule && { rule: Uint16Array.from(oldFaces, (f) => (f < 0 ? 0 : seats.rule![f]!)) }),
+    cell: Uint16Array.from(from, (f) => (f < 0 ? 0 : seats.cell[f]!)),
+    region: Uint16Array.from(from, (f) => (f < 0 ? 0 : seats.region[f]!)),
+    ...(seats.rule && { rule: Uint16Array.from(from, (f) => (f < 0 ? 0 : seats.rule![f]!)) }),
   };
   if (!seats.at) return carried;
   const at = new Float32Array(after.cornerVertex.length * 2).fill(0.5);
-  const placeOf = placer(before, seats.at);
+  const placeOf = placer({ ...before, positions: origins.frame ?? before.positions }, seats.at);
   for (let f = 0; f < faceCount(after); f++) {
-    const old = oldFaces[f]!;
+    const old = from[f]!;
     if (old < 0) continue;
     const [start, was] = [after.faceStart[f]!, before.faceStart[old]!];
     const size = before.faceStart[old + 1]! - was;
     for (let c = start; c < after.faceStart[f + 1]!; c++) {
-      const k = oldCorner(f, c - start, size);
-      if (k >= 0) at.set(seats.at.subarray((was + (k % size)) * 2, (was + (k % size)) * 2 + 2), c * 2);
+      const k = oldCorner(origins, f, c - start, size);
+      if (k >= 0) at.set(seats.at.subarray((was + k) * 2, (was + k) * 2 + 2), c * 2);
       else {
         const v = after.cornerVertex[c]! * 3;
         at.set(placeOf(old, after.positions.subarray(v, v + 3)), c * 2);

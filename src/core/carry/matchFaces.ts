@@ -7,21 +7,20 @@ import { triangulate } from '../mesh/triangulate';
 import { mostMaps, partMaps } from '../pick/likeParts';
 import { pointGrid } from '../pick/pointGrid';
 import { faceLookup } from './faceLookup';
+import { cornerRun, type FaceOrigins } from '../mesh/faceOrigins';
 
 /** Why a face passes for the one it was: it lies in the same place, inside former faces, on a part that moved, or has the same number in a mesh of the same build. */
 export const matchKinds = ['place', 'within', 'moved', 'order'] as const;
 export type MatchKind = (typeof matchKinds)[number];
 
 export interface FaceMatch {
-  /** For each face of the new mesh the face that it was; -1 where none is told for sure. */
-  from: Int32Array;
+  /** `frame`: the one in which most faces met, where the file came back scaled, moved or turned. On parts that moved corners go by their order, elsewhere by their places. */
+  origins: Required<FaceOrigins>;
   /** For each face of the new mesh 1 + the index of the reason in `matchKinds`; 0 where there is none. */
   by: Uint8Array;
   counts: Record<MatchKind, number>;
   /** Faces of the new mesh that could not be matched, ascending. */
   unmatched: Uint32Array;
-  /** Places of the old mesh's vertices in the frame in which most faces met: where the file came back scaled, moved or turned. */
-  frame: Float32Array;
 }
 
 /** Shares of the model's size: how far corners of one face may lie apart, and how far a face may lie from the one it lies in. */
@@ -31,13 +30,23 @@ const slack = { corner: 2e-4, surface: 1e-3 };
  * Which face of one mesh is which of another, by geometry: after a change outside, or on an altered copy. `isAlike`: whether two old faces look the same, so that it
  * does not matter which of them is meant; where it matters and cannot be told, a face stays unmatched.
  *
+ * `onProgress` is told now and then which share of the work is done, roughly.
+ *
  * Method: the old mesh is tried where it was, scaled and moved to the new one's bounds, and turned from Z up to Y up; the frame in which most faces meet counts.
  */
-export function matchFaces(before: PolyMesh, after: PolyMesh, isAlike: (f: number, g: number) => boolean): FaceMatch {
+export function matchFaces(
+  before: PolyMesh,
+  after: PolyMesh,
+  isAlike: (f: number, g: number) => boolean,
+  onProgress: (share: number) => void = () => undefined,
+): FaceMatch {
   const old = bestFrame(before, after);
   const from = new Int32Array(faceCount(after)).fill(-1);
   const by = new Uint8Array(from.length);
   const matching = (kind: MatchKind): Matching => ({
+    onFace: (f) => {
+      if (f % tellEvery === 0) onProgress((matchKinds.indexOf(kind) + f / from.length) / matchKinds.length);
+    },
     old,
     after,
     from,
@@ -52,18 +61,29 @@ export function matchFaces(before: PolyMesh, after: PolyMesh, isAlike: (f: numbe
   if (from.includes(-1)) matchMovedParts(matching('moved'));
   if (from.includes(-1) && isSameBuild(old, after)) from.forEach((g, f) => g < 0 && matching('order').take(f, f));
   const counts = Object.fromEntries(matchKinds.map((kind, i) => [kind, by.reduce((n, b) => n + Number(b === i + 1), 0)]));
-  return { from, by, counts: counts as FaceMatch['counts'], unmatched: facesWhere(from.length, (f) => from[f]! < 0), frame: old.positions };
+  const order = Int8Array.from(by, (b) => (b > matchKinds.indexOf('within') + 1 ? cornerRun.same : cornerRun.byPlace));
+  return {
+    origins: { from, order, frame: old.positions },
+    by,
+    counts: counts as FaceMatch['counts'],
+    unmatched: facesWhere(from.length, (f) => from[f]! < 0),
+  };
 }
 
 /** Two meshes, what is known so far, and how to say what is found. */
 interface Matching {
   old: PolyMesh;
   after: PolyMesh;
-  /** See `FaceMatch`; filled as faces are taken. */
+  /** See `FaceOrigins`; filled as faces are taken. */
   from: Int32Array;
   isAlike: (f: number, g: number) => boolean;
   take: (face: number, was: number) => void;
+  /** Told of every face that is looked at, in order. */
+  onFace: (face: number) => void;
 }
+
+/** Faces after which progress is told. */
+const tellEvery = 4096;
 
 const sizeOf = (mesh: PolyMesh): number => Math.max(largestSide(boundsOf(mesh)), 1e-9);
 
@@ -88,7 +108,7 @@ function bestFrame(before: PolyMesh, after: PolyMesh): PolyMesh {
     const frame = frameOf();
     if (!frame) continue;
     let met = 0;
-    matchByPlace({ old: frame, after, from: none, isAlike: () => true, take: () => met++ }, step);
+    matchByPlace({ old: frame, after, from: none, isAlike: () => true, take: () => met++, onFace: () => undefined }, step);
     if (met > most) [best, most] = [frame, met];
     // Most of a changed model is where it was.
     if (most > asked * 0.9) break;
@@ -106,7 +126,7 @@ function fitted(mesh: PolyMesh, to: PolyMesh): PolyMesh | null {
 }
 
 /** Faces whose corners lie where those of an old face lay. Where two lay there, the one that faces the same way. */
-function matchByPlace({ old, after, isAlike, take }: Matching, step = 1): void {
+function matchByPlace({ old, after, isAlike, take, onFace }: Matching, step = 1): void {
   const reach = sizeOf(after) * slack.corner;
   const middles = middlesOfFaces(after);
   const grid = pointGrid(middlesOfFaces(old), reach * 2);
@@ -117,6 +137,7 @@ function matchByPlace({ old, after, isAlike, take }: Matching, step = 1): void {
     return facingAlike(is, f, was, g);
   };
   for (let f = 0; f < faceCount(after); f += step) {
+    onFace(f);
     const there: number[] = [];
     grid.near(middles[f * 3]!, middles[f * 3 + 1]!, middles[f * 3 + 2]!, reach, (g) => {
       if (sameCorners(old, g, after, f, reach)) there.push(g);
@@ -150,12 +171,13 @@ function sameCorners(old: PolyMesh, g: number, after: PolyMesh, f: number, reach
 }
 
 /** Faces that lie on old ones which all look the same: those cut smaller, those joined, those whose corners slid along the surface. */
-function matchWithin({ old, after, from, isAlike, take }: Matching): void {
+function matchWithin({ old, after, from, isAlike, take, onFace }: Matching): void {
   const { normals } = adjacencyOf(old);
   const own = adjacencyOf(after).normals;
   const lookup = faceLookup(old, triangulate(old, normals));
   const reach = sizeOf(after) * slack.surface;
   for (let f = 0; f < from.length; f++) {
+    onFace(f);
     if (from[f]! >= 0) continue;
     let first = -1;
     const isOn = samplePoints(after, f).every((p) => {
@@ -183,7 +205,7 @@ function samplePoints({ positions, cornerVertex, faceStart }: PolyMesh, f: numbe
 }
 
 /** Parts none of whose faces was found are looked for among the parts that are no longer where they were, then among all. */
-function matchMovedParts({ old, after, from, isAlike, take }: Matching): void {
+function matchMovedParts({ old, after, from, isAlike, take, onFace }: Matching): void {
   const [a, b] = [adjacencyOf(old), adjacencyOf(after)];
   const isMet = new Uint8Array(faceCount(old));
   for (const g of from) if (g >= 0) isMet[g] = 1;
@@ -192,6 +214,7 @@ function matchMovedParts({ old, after, from, isAlike, take }: Matching): void {
   const gone = parts(a).filter((p) => facesOf(a, p).every((f) => !isMet[f]));
   for (const part of parts(b)) {
     const faces = facesOf(b, part);
+    onFace(faces[0]!);
     if (faces.some((f) => from[f]! >= 0)) continue;
     const mapsFrom = (list: number[]) =>
       list.flatMap((p) => firstOf(mostMaps, partMaps({ mesh: after, adjacency: b, part }, { mesh: old, adjacency: a, part: p })));

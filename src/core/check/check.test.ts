@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists, takeFaces } from '../mesh/build';
+import { cornerRun } from '../mesh/faceOrigins';
 import { boundsOf, measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, boxFaces, grid } from '@tests/meshes';
@@ -41,9 +42,10 @@ describe('checking and repairing', () => {
     expect(problems(turn(box(), [2, 3]))).toEqual({ flipped: [2, [2, 3]] });
     expect(problems(turn(box(), [0, 1, 2, 3, 4, 5]))).toEqual({ 'inside-out': [6, [0, 1, 2, 3, 4, 5]] });
     for (const faces of [[2], [0, 1, 2, 3, 4, 5], [0, 1, 2, 3]]) {
-      const { mesh, oldFaces, changed } = repairMesh(turn(box(), faces), 'turn-outward');
+      const { mesh, origins, changed } = repairMesh(turn(box(), faces), 'turn-outward');
       expect(outward(mesh)).toEqual(Array(6).fill(true));
-      expect([...oldFaces]).toEqual([0, 1, 2, 3, 4, 5]);
+      expect([...origins.from]).toEqual([0, 1, 2, 3, 4, 5]);
+      expect([...origins.order!]).toEqual([0, 1, 2, 3, 4, 5].map((f) => (faces.includes(f) ? cornerRun.turned : cornerRun.same)));
       expect(changed).toBe(faces.length);
     }
     // A flag has no outside: the few follow the many.
@@ -61,7 +63,7 @@ describe('checking and repairing', () => {
     expect(found['open-border']![0]).toBe(2);
     const once = repairMesh(messy, 'drop-duplicate');
     const twice = repairMesh(once.mesh, 'drop-degenerate');
-    expect([...once.oldFaces]).toEqual([0, 1, 2, 3, 4, 5, 7]);
+    expect([...once.origins.from]).toEqual([0, 1, 2, 3, 4, 5, 7]);
     expect(problems(twice.mesh)).toEqual({});
     expect(problems(grid(2))).toEqual({ 'open-border': [8, [0, 1, 2, 3]] });
   });
@@ -121,15 +123,16 @@ describe('half a mirrored body', () => {
     // A flat plate has only open edges in a plane, and stands for itself.
     const plate = grid(3);
     expect(halfPlane({ ...plate, positions: plate.positions.map((_, i) => plate.positions[i - (i % 3) + [1, 0, 2][i % 3]!]!) })).toBeNull();
-    const { mesh, oldFaces, changed, turned } = completeHalf(half(), { axis: 'x', offset: 0 });
+    const { mesh, origins, changed } = completeHalf(half(), { axis: 'x', offset: 0 });
+    const { from, order } = origins;
     const adjacency = adjacencyOf(mesh);
     expect([faceCount(mesh), changed, adjacency.openEdges, adjacency.pointCount, adjacency.partStart.length]).toEqual([16, 8, 0, 14, 2]);
     expect(orientFaces(mesh).flipped).toHaveLength(0);
     const { axis, offset, matched, twin } = findSymmetry(mesh, adjacency);
     expect([axis, offset, matched]).toEqual(['x', 0, 16]);
-    expect([...oldFaces]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 0, 1, 2, 3, 4, 5, 6, 7]);
-    twin.forEach((g, f) => expect(oldFaces[g]).toBe(oldFaces[f]));
-    expect([...turned!]).toEqual([0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1]);
+    expect([...from]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 0, 1, 2, 3, 4, 5, 6, 7]);
+    twin.forEach((g, f) => expect(from[g]).toBe(from[f]));
+    expect([...order!]).toEqual([...Array(8).fill(cornerRun.same), ...Array(8).fill(cornerRun.turned)]);
   });
 
   it('loses faces that would lie inside, and is refused where it reaches beyond the plane', () => {

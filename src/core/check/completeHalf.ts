@@ -3,7 +3,8 @@ import { boundsOf, largestSide } from '../mesh/measure';
 import { pickRows, takeFaces } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { Axis, MirrorPlane } from '../pick/symmetry';
-import type { Repaired } from './repair';
+import { sameCorners } from '../mesh/faceOrigins';
+import type { Repaired } from './repaired';
 
 const axes = ['x', 'y', 'z'] as const;
 /** Share of the model's size within which a vertex counts as lying on the plane. */
@@ -115,9 +116,11 @@ export function completeHalf(mesh: PolyMesh, { axis, offset }: MirrorPlane): Rep
   };
   return {
     mesh: dropIdleVertices(whole),
-    oldFaces: Int32Array.from([...kept, ...kept]),
+    origins: sameCorners(
+      Int32Array.from([...kept, ...kept]),
+      Uint8Array.from({ length: kept.length * 2 }, (_, f) => Number(f >= kept.length)),
+    ),
     changed: kept.length,
-    turned: Uint8Array.from({ length: kept.length * 2 }, (_, f) => Number(f >= kept.length)),
   };
 }
 

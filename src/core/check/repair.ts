@@ -3,20 +3,12 @@ import { completeHalf, halfPlane } from './completeHalf';
 import { boundsOf, largestSide } from '../mesh/measure';
 import { takeFaces } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { sameCorners } from '../mesh/faceOrigins';
 import { degenerateFaces, duplicateFaces } from './inspectMesh';
 import { orientFaces } from './orient';
+import type { Repaired } from './repaired';
 
 export type Repair = 'turn-outward' | 'drop-degenerate' | 'drop-duplicate' | 'weld' | 'turn-up' | 'scale' | 'flat-normals' | 'complete';
-
-export interface Repaired {
-  mesh: PolyMesh;
-  /** For each face of the new mesh, the face that it was. */
-  oldFaces: Int32Array;
-  /** What changed: faces turned or dropped, vertices welded, or 1. */
-  changed: number;
-  /** 1 for each face of the new mesh whose corners run the other way now; the first stays the first. */
-  turned?: Uint8Array;
-}
 
 export interface RepairOptions {
   /** Metres, for `weld`: vertices nearer than this become one. By default 1/10,000 of the model's size. */
@@ -32,7 +24,7 @@ export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOption
     case 'turn-outward': {
       const { turn } = orientFaces(mesh);
       const changed = turn.reduce((sum, t) => sum + t, 0);
-      return { mesh: takeFaces(mesh, allFaces(mesh), turn), oldFaces: identity(mesh), changed, turned: turn };
+      return { mesh: takeFaces(mesh, allFaces(mesh), turn), origins: sameCorners(identity(mesh), turn), changed };
     }
     case 'drop-degenerate':
       return dropFaces(mesh, degenerateFaces(mesh));
@@ -54,7 +46,7 @@ export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOption
     }
     case 'flat-normals': {
       const { cornerNormals: _, ...rest } = mesh;
-      return { mesh: rest, oldFaces: identity(mesh), changed: faceCount(mesh) };
+      return { mesh: rest, origins: sameCorners(identity(mesh)), changed: faceCount(mesh) };
     }
   }
 }
@@ -78,7 +70,7 @@ function dropFaces(mesh: PolyMesh, drop: Uint32Array): Repaired {
   const dropped = new Set(drop);
   const keep = allFaces(mesh).filter((f) => !dropped.has(f));
   if (!keep.length) throw new Error('No face would be left of this model.');
-  return { mesh: takeFaces(mesh, keep), oldFaces: Int32Array.from(keep), changed: drop.length };
+  return { mesh: takeFaces(mesh, keep), origins: sameCorners(Int32Array.from(keep)), changed: drop.length };
 }
 
 type Point = [number, number, number];
@@ -95,7 +87,7 @@ function moved(mesh: PolyMesh, move: (p: Point) => Point): Repaired {
   };
   return {
     mesh: { ...mesh, positions: each(mesh.positions, false), ...(mesh.cornerNormals && { cornerNormals: each(mesh.cornerNormals, true) }) },
-    oldFaces: identity(mesh),
+    origins: sameCorners(identity(mesh)),
     changed: 1,
   };
 }
@@ -134,5 +126,5 @@ function weldByTolerance(mesh: PolyMesh, tolerance: number): Repaired {
       else grid.set(key, [v]);
     }
   }
-  return { mesh: { ...mesh, positions: out }, oldFaces: identity(mesh), changed };
+  return { mesh: { ...mesh, positions: out }, origins: sameCorners(identity(mesh)), changed };
 }

@@ -4,6 +4,7 @@ import { hexFromRgb } from '../color/hex';
 import { applyEdit, inverseOf } from '../edit/edit';
 import { repairMesh } from '../check/repair';
 import { emptySeats, type Cell, type Fill, type KitState, type Model, type Region, type Seats } from '../kit/kit';
+import { takeFaces } from '../mesh/build';
 import { faceCount } from '../mesh/polyMesh';
 import { gradientError, texelsFor } from '../sheet/gradientError';
 import { gradientAt } from '../sheet/raster';
@@ -80,19 +81,26 @@ it('states how far a gradient of few texels is off, and how many texels keep it 
 });
 
 it('carries seats to a repaired mesh, also where faces were turned', () => {
-  const before = box();
-  const turned = repairMesh(before, 'flat-normals');
+  const before = takeFaces(box(), Uint32Array.from([0, 1, 2, 3, 4, 5]), Uint8Array.from([0, 0, 1, 0, 0, 0]));
+  const { mesh, origins } = repairMesh(before, 'turn-outward');
   const seats: Seats = {
     ...emptySeats(6),
     cell: Uint16Array.from([1, 2, 3, 4, 5, 6]),
     at: Float32Array.from({ length: 48 }, (_, i) => i / 48),
   };
-  expect(carrySeats(seats, before, turned.mesh, turned.oldFaces, (_, corner) => corner)).toEqual(seats);
+  const repaired = carrySeats(seats, before, mesh, origins);
+  const cornersOf = (at: Float32Array, f: number) => [0, 1, 2, 3].map((k) => at[(f * 4 + k) * 2]!);
+  const [a, b, c, d] = cornersOf(seats.at!, 2) as [number, number, number, number];
+  expect(cornersOf(repaired.at!, 2)).toEqual([a, d, c, b]);
+  expect([0, 1, 3, 4, 5].map((f) => cornersOf(repaired.at!, f))).toEqual([0, 1, 3, 4, 5].map((f) => cornersOf(seats.at!, f)));
+  expect(repaired.cell).toEqual(seats.cell);
+  // Where nothing is told of the corners, they are known by their places.
+  expect(carrySeats(seats, before, mesh, { from: origins.from })).toEqual(repaired);
   const reversed = {
     ...before,
     cornerVertex: Uint32Array.from(before.cornerVertex).map((_, c, all) => all[Math.floor(c / 4) * 4 + 3 - (c % 4)]!),
   };
-  const carried = carrySeats(seats, before, reversed, Int32Array.from([5, 4, 3, 2, 1, 0].reverse()));
+  const carried = carrySeats(seats, before, reversed, { from: Int32Array.from([0, 1, 2, 3, 4, 5]) });
   expect([...carried.at!.subarray(0, 2)]).toEqual([...seats.at!.subarray(6, 8)]);
 });
 

@@ -24,6 +24,7 @@ export function ColorView() {
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
   const preparing = useEditor((s) => s.preparing);
+  const prepared = useEditor((s) => s.prepared);
   const current = currentOf({ state, modelId, meshes });
   useEffect(() => closePanel, []);
   return (
@@ -37,6 +38,7 @@ export function ColorView() {
             {current && !current.loaded && (
               <Waiting>
                 Preparing {current.model.name}
+                {prepared > 0 && `, ${Math.round(prepared * 100)} %`}
                 {preparing > 1 && `, and ${preparing - 1} others after it`}…
               </Waiting>
             )}

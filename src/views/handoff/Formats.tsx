@@ -1,9 +1,10 @@
 import { useState, type ReactNode } from 'react';
+import { archiveExtension } from '@/core/kit/contents';
 import type { Sheet } from '@/core/kit/kit';
 import type { WrittenKind } from '@/core/palette/paletteFile';
 import { leftOutOfPalette } from '@/core/palette/sheetPalette';
 import { useEditor } from '@/state/editor';
-import { downloadArchive, downloadGlb, downloadObj, downloadSheet, type What } from '@/state/exporting';
+import { cancelWriting, downloadArchive, downloadGlb, downloadObj, downloadSheet, useWriting, type What } from '@/state/exporting';
 import { useHandOff } from '@/state/handOff';
 import { notifyError } from '@/state/notices';
 import { downloadPalette } from '@/state/palettes';
@@ -31,6 +32,7 @@ export function Formats({ what, losses }: { what: What; losses: Accounts }) {
             : 'One flat material for each color, no texture. Opens in game engines and viewers.'
         }
         run={run(() => downloadGlb(what))}
+        ending=".glb"
       >
         <Tick
           className="mt-2"
@@ -74,6 +76,7 @@ export function Formats({ what, losses }: { what: What; losses: Accounts }) {
         name="OBJ"
         does={`OBJ with MTL${as === 'texture' ? ' and PNG' : ''} in one zip. Faces keep all their corners.`}
         run={run(() => downloadObj(what))}
+        ending="-obj.zip"
       >
         <Losses title="What does not leave in the OBJ" losses={losses.asObj} />
       </Format>
@@ -90,12 +93,23 @@ export function Formats({ what, losses }: { what: What; losses: Accounts }) {
         name="Kit archive"
         does="The whole kit in one zip, to keep or to open in another browser: a JSON document, the files and pictures as they came, and meshes and seats in arrays of our own."
         run={run(downloadArchive)}
+        ending={archiveExtension}
       />
     </ul>
   );
 }
 
-function Format({ name, does, run: onClick, children }: { name: string; does: string; run: () => void; children?: ReactNode }) {
+interface FormatProps {
+  name: string;
+  does: string;
+  run: () => void;
+  /** How the file's name ends, where writing it may take long. */
+  ending?: string;
+  children?: ReactNode;
+}
+
+function Format({ name, does, run: onClick, ending, children }: FormatProps) {
+  const isWriting = useWriting((w) => ending !== undefined && w.name.endsWith(ending));
   return (
     <li className="flex items-start gap-4 border-b border-hairline py-4">
       <div className="min-w-0 flex-1">
@@ -103,9 +117,18 @@ function Format({ name, does, run: onClick, children }: { name: string; does: st
         <p className="text-[#444]">{does}</p>
         {children}
       </div>
-      <Button kind="solid" aria-label={`Download ${name}`} onClick={onClick}>
-        Download
-      </Button>
+      {isWriting ? (
+        <span className="flex shrink-0 items-center gap-3">
+          <span role="status">Writing…</span>
+          <Button aria-label={`Cancel writing ${name}`} onClick={cancelWriting}>
+            Cancel
+          </Button>
+        </span>
+      ) : (
+        <Button kind="solid" aria-label={`Download ${name}`} onClick={onClick}>
+          Download
+        </Button>
+      )}
     </li>
   );
 }

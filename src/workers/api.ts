@@ -1,0 +1,9 @@
+import { importing } from './importing';
+import { leaving } from './leaving';
+import { picking } from './picking';
+import { pictures } from './pictures';
+import { portraits } from './portraits';
+
+/** All that a page may ask of its workers. */
+export const api = { ...importing, ...picking, ...portraits, ...pictures, ...leaving, ping: () => true };
+export type CoreWorker = typeof api;

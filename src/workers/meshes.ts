@@ -1,0 +1,98 @@
+import * as Comlink from 'comlink';
+import { decodePicture } from '@/core/io/decodePicture';
+import type { NamedFile } from '@/core/io/fileKinds';
+import { openGltf } from '@/core/io/gltf/openGltf';
+import { unpack } from '@/core/io/pack';
+import { probePicture } from '@/core/io/picture';
+import { adjacencyOf } from '@/core/mesh/adjacency';
+import { checkMesh } from '@/core/mesh/checkMesh';
+import { colorsAsRead, stackPictures } from '@/core/mesh/colorsAsRead';
+import { boundsOf } from '@/core/mesh/measure';
+import type { PolyMesh } from '@/core/mesh/polyMesh';
+import { triangulate } from '@/core/mesh/triangulate';
+import { proposeAngles } from '@/core/pick/proposeAngles';
+import type { Raster } from '@/core/sheet/raster';
+import { readBlob } from '@/data/blobs';
+import { codecs, pictureDecoder } from './codecs';
+import type { LoadedMesh } from './residents';
+
+/** All that the page needs of a mesh. `onStep` is told which share of the work is done. */
+export function prepareMesh(
+  id: string,
+  mesh: PolyMesh,
+  pictures: Map<string, Raster>,
+  onStep: (share: number) => void = () => undefined,
+): LoadedMesh {
+  const adjacency = adjacencyOf(mesh);
+  onStep(0.5);
+  const triangles = triangulate(mesh, adjacency.normals);
+  onStep(0.7);
+  const angles = proposeAngles(adjacency);
+  onStep(0.8);
+  const stack = stackPictures(mesh, pictures);
+  const asRead = colorsAsRead(mesh, pictures, stack?.names);
+  return { id, mesh, adjacency, triangles, bounds: boundsOf(mesh), angles, asRead, pictures: stack };
+}
+
+/** A value that leaves for the page without a copy: its arrays are empty here from then on. */
+export function given<T>(value: T): T {
+  const buffers = new Set<ArrayBuffer>();
+  const look = (v: unknown): void => {
+    if (ArrayBuffer.isView(v)) buffers.add(v.buffer as ArrayBuffer);
+    else if (v && typeof v === 'object') Object.values(v).forEach(look);
+  };
+  look(value);
+  return Comlink.transfer(value, [...buffers]);
+}
+
+/** A mesh out of the storage of this browser, all its arrays checked. Throws where it is missing or broken. */
+export const readMesh = async (address: string): Promise<PolyMesh> => checkMesh(unpack(await readBlob(address)));
+
+/** Corners of the meshes that are kept at most for what is asked of them next. */
+const mostCorners = 4_000_000;
+const lately = new Map<string, PolyMesh>();
+
+/** The same, kept for a while: what leaves is asked for again and again. */
+export async function meshAt(address: string): Promise<PolyMesh> {
+  const mesh = lately.get(address) ?? (await readMesh(address));
+  lately.delete(address);
+  lately.set(address, mesh);
+  let corners = [...lately.values()].reduce((n, m) => n + m.cornerVertex.length, 0);
+  for (const [id, { cornerVertex }] of lately) {
+    if (corners <= mostCorners || id === address) break;
+    lately.delete(id);
+    corners -= cornerVertex.length;
+  }
+  return mesh;
+}
+
+/** Pictures that the platform can decode, by lower-case name; others are passed over. */
+export async function readPictures(files: NamedFile[]): Promise<Map<string, Raster>> {
+  const out = new Map<string, Raster>();
+  for (const { name, bytes } of files) {
+    try {
+      if (/\.(png|jpe?g|webp)$/i.test(name)) {
+        await pictureDecoder();
+        out.set(name.toLowerCase(), decodePicture(name, bytes));
+      } else if (/\.(gltf|glb)$/i.test(name)) for (const [n, raster] of await gltfPictures(name, bytes, files)) out.set(n, raster);
+    } catch (error) {
+      console.warn(`The picture “${name}” cannot be shown.`, error);
+    }
+  }
+  return out;
+}
+
+async function gltfPictures(name: string, bytes: Uint8Array, files: NamedFile[]): Promise<[string, Raster][]> {
+  const { document } = await openGltf(name, bytes, new Map(files.map((f) => [f.name, f.bytes])), codecs);
+  const out: [string, Raster][] = [];
+  for (const [i, material] of document.getRoot().listMaterials().entries()) {
+    const texture = material.getBaseColorTexture();
+    const image = texture?.getImage();
+    if (!texture || !image) continue;
+    if (!probePicture(image)) continue;
+    await pictureDecoder();
+    const raster = decodePicture(texture.getName() || name, image);
+    out.push([(texture.getName() || texture.getURI() || `picture ${i + 1}`).toLowerCase(), raster]);
+  }
+  return out;
+}

@@ -1,0 +1,150 @@
+import 'fake-indexeddb/auto';
+import * as Comlink from 'comlink';
+import { afterAll, expect, it } from 'vitest';
+import { cornerRun } from '@/core/mesh/faceOrigins';
+import { isGltfModel } from '@/core/io/exportModel';
+import { decodePng } from '@/core/io/png';
+import { readModel } from '@/core/io/readModel';
+import { emptySeats, type Model } from '@/core/kit/kit';
+import { faceCount } from '@/core/mesh/polyMesh';
+import { newKit } from '@/core/sheet/starter';
+import { keepBlobs } from '@/data/blobs';
+import { boxFaces, bytesOf } from '@tests/meshes';
+import { api, type CoreWorker } from './api';
+
+// The same functions over a channel as in a worker: what is handed over is gone from the side that gave it.
+const { port1, port2 } = new MessageChannel();
+Comlink.expose(api, port1 as unknown as Comlink.Endpoint);
+const worker = Comlink.wrap<CoreWorker>(port2 as unknown as Comlink.Endpoint);
+afterAll(() => port1.close());
+
+/** A box of 2 × 1 × 1 metres as an OBJ; `turned`: one face the other way round. */
+function boxObj(turned = -1, shift = 0) {
+  const vertices = Array.from({ length: 8 }, (_, i) => `v ${(i & 1) * 2 + shift} ${(i & 2) / 2} ${(i & 4) / 4}`);
+  const faces = boxFaces.map((f, n) => `f ${(n === turned ? [...f].reverse() : f).map((v) => v + 1).join(' ')}`);
+  return { name: 'crate.obj', bytes: bytesOf([...vertices, ...faces].join('\n')) };
+}
+
+async function bringIn(file = boxObj()) {
+  const told: number[] = [];
+  const onProgress = Comlink.proxy(async (share: number) => void told.push(share));
+  const { models, errors } = await worker.importFiles([file], true, onProgress);
+  expect(errors).toEqual([]);
+  const [model] = models as [(typeof models)[0]];
+  await keepBlobs([{ id: model.loaded.id, bytes: model.packed }]);
+  return { ...model, told };
+}
+
+const modelOf = (mesh: string): Model => ({
+  id: 'm',
+  name: 'Crate',
+  mesh,
+  faces: 6,
+  sheet: '',
+  regions: [],
+  slots: [],
+  seams: [],
+  source: { format: 'obj', name: 'crate.obj', files: [] },
+});
+const coloredSeats = { ...emptySeats(6), cell: Uint16Array.from([1, 1, 2, 2, 3, 0]) };
+
+it('reads a model whole, and prepares the same from what was stored, as often as it is asked', async () => {
+  const { loaded, report, told } = await bringIn();
+  expect([report.faces, report.vertices, report.parts, report.size, report.problems]).toEqual([6, 8, 1, [2, 1, 1], []]);
+  await expect.poll(() => told.at(-1)).toBe(0.7);
+  expect(told).toEqual([...told].sort((p, q) => p - q));
+  const shares: number[] = [];
+  const again = () =>
+    worker.prepare(
+      loaded.id,
+      [],
+      Comlink.proxy((share: number) => void shares.push(share)),
+    );
+  expect(await again()).toEqual(loaded);
+  expect(await again()).toEqual(loaded);
+  // What is told takes a way of its own, and may arrive later than the answer.
+  await expect.poll(() => shares).toEqual([0.1, 0.5, 0.7, 0.8, 0.1, 0.5, 0.7, 0.8]);
+  await expect(
+    worker.prepare(
+      'unknown',
+      [],
+      Comlink.proxy(() => undefined),
+    ),
+  ).rejects.toThrow('missing from the storage');
+});
+
+it('meets the nearest face of what was kept for picking, and nothing once it is forgotten or hidden', async () => {
+  const { loaded } = await bringIn();
+  await worker.keep(loaded);
+  const above = [0.5, 5, 0.5] as [number, number, number];
+  const down = [0, -1, 0] as [number, number, number];
+  const top = 3;
+  expect((await worker.faceAt(loaded.id, above, down))?.face).toBe(top);
+  expect((await worker.faceAt(loaded.id, [0.5, -5, 0.5], [0, 1, 0]))?.face).toBe(2);
+  await worker.setShown(loaded.id, { hidden: Uint8Array.from([0, 0, 0, 1, 0, 0]), cut: null });
+  expect((await worker.faceAt(loaded.id, above, down))?.face).toBe(2);
+  const pick = { scope: 'smooth' as const, face: 0, edge: 0, corner: 0, angle: 95 };
+  expect([...(await worker.pick(loaded.id, new Uint16Array(6), [], pick))].sort()).toEqual([0, 1, 2, 3, 4, 5]);
+  await worker.forget(loaded.id);
+  expect(await worker.faceAt(loaded.id, above, down)).toBeNull();
+});
+
+it('repairs, and carries what lies on the faces to what came of it', async () => {
+  const { loaded } = await bringIn(boxObj(4));
+  expect((await worker.problems(loaded.id)).problems).toMatchObject([{ kind: 'flipped', count: 1 }]);
+  const repaired = await worker.repair(loaded.id, [], 'turn-outward', {});
+  expect([...repaired.origins.order!]).toEqual([1, 1, 1, 1, cornerRun.turned, 1]);
+  await keepBlobs([{ id: repaired.address, bytes: repaired.packed }]);
+  expect((await worker.problems(repaired.address)).problems).toEqual([]);
+  const at = Float32Array.from({ length: 48 }, (_, i) => i / 48);
+  const marks = { seams: [1], picks: [{ id: 1, name: 'lid', spans: [3, 1] }] };
+  const carried = await worker.carryRepaired(loaded.id, repaired.address, marks, { ...coloredSeats, at }, repaired.origins);
+  expect([...carried.seats.cell]).toEqual([...coloredSeats.cell]);
+  expect([...carried.seats.at!.subarray(34, 40)]).toEqual([...at.subarray(38, 40), ...at.subarray(36, 38), ...at.subarray(34, 36)]);
+  expect([carried.seams, carried.picks]).toEqual([marks.seams, marks.picks]);
+});
+
+it('matches the faces of a moved copy, leaving the meshes to be asked for again', async () => {
+  const [old, now] = [await bringIn(), await bringIn(boxObj(-1, 7))];
+  const shares: number[] = [];
+  const ask = () =>
+    worker.matchMeshes(
+      old.loaded.id,
+      now.loaded.id,
+      Uint32Array.from([0, 1, 2, 3, 4, 5]),
+      { seams: [] },
+      coloredSeats,
+      Comlink.proxy((s) => void shares.push(s)),
+    );
+  const { match, carried } = await ask();
+  expect([...match.origins.from]).toEqual([0, 1, 2, 3, 4, 5]);
+  expect([...carried.seats.cell]).toEqual([...coloredSeats.cell]);
+  await expect.poll(() => shares[0]).toBe(0);
+  expect(await ask()).toEqual({ match, carried });
+});
+
+it('writes what leaves from the stored mesh, again and again the same, and measures just that', async () => {
+  const { loaded } = await bringIn();
+  const kit = newKit('Skerry');
+  const leaving = [{ model: modelOf(loaded.id), seats: coloredSeats, files: [] }];
+  const options = { unlit: false, as: 'texture', meshes: 'joined', numbered: false } as const;
+  const glb = await worker.exportGlb(kit, leaving, [], options);
+  expect(await worker.exportGlb(kit, leaving, [], options)).toEqual(glb);
+  const back = await readModel({ name: 'crate.glb', bytes: glb }, [], { mendQuads: true });
+  expect(faceCount(back.mesh)).toBe(6);
+  const measured = await worker.measureGlb(kit, leaving, [], options);
+  // The sheet, and what is not yet colored.
+  expect([measured.fileBytes, measured.cost.drawCalls, measured.cost.materials]).toEqual([glb.length, 2, 2]);
+  expect(isGltfModel({ ...leaving[0]!, mesh: loaded.mesh })).toBe(false);
+});
+
+it('draws a picture of a model in the colors of its cells', async () => {
+  const { loaded } = await bringIn();
+  await worker.keep(loaded);
+  const colors = new Uint8Array(1024);
+  for (const cell of [1, 2, 3]) colors.set([200, 40, 30, 255], cell * 4);
+  const raster = decodePng(await worker.thumbnail({ mesh: loaded.id, cells: new Uint16Array(6).fill(1) }, colors, 64, null));
+  expect([raster.width, raster.height]).toEqual([64, 64]);
+  const middle = raster.data.slice((32 * 64 + 32) * 4, (32 * 64 + 32) * 4 + 4);
+  expect([middle[0]! > middle[1]! * 2, middle[3]]).toEqual([true, 255]);
+});
