@@ -60,7 +60,7 @@ export function CarryReport() {
           .filter((kind) => counts[kind])
           .map((kind) => (
             <li key={kind} className="flex gap-3 border-t border-hairline py-1">
-              <span className="w-12 text-right font-bold">{number(counts[kind])}</span>
+              <span className="w-14 shrink-0 text-right font-bold tabular-nums">{number(counts[kind])}</span>
               {words[kind]}
             </li>
           ))}
