@@ -7,7 +7,7 @@ import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { flatten, join as joinAll, palette, prune, unpartition, weld } from '@gltf-transform/functions';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { tallyOf, type Cost } from '@/core/budget/tally';
-import { applyEdit } from '@/core/edit/edit';
+import { applyEdit } from '@/core/edit/editKinds';
 import { FileError } from '@/core/io/errors';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { openGltf, openKept } from '@/core/io/gltf/openGltf';

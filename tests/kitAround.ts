@@ -1,7 +1,8 @@
 import validator from 'gltf-validator';
 import { expect } from 'vitest';
-import { applyEdit, group } from '@/core/edit/edit';
-import { seatFaces } from '@/core/edit/seatFaces';
+import { applyEdit } from '@/core/edit/editKinds';
+import { group } from '@/core/edit/edit';
+import { seatFaces } from '@/core/seat/seatFaces';
 import type { ExportModel } from '@/core/io/exportModel';
 import { emptySeats, type Kit, type KitState, type Model } from '@/core/kit/kit';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';

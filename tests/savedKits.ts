@@ -1,7 +1,7 @@
 import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
 import type { Edit } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/history';
-import { seatFaces } from '@/core/edit/seatFaces';
+import { seatFaces } from '@/core/seat/seatFaces';
 import { contentAddress, pack } from '@/core/io/pack';
 import { newKit } from '@/core/sheet/starter';
 import { box } from './meshes';

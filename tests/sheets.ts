@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect } from 'vitest';
-import { applyEdit } from '@/core/edit/edit';
+import { applyEdit } from '@/core/edit/editKinds';
 import { emptySeats, usableCells, type KitState, type Sheet } from '@/core/kit/kit';
 import { faceCount } from '@/core/mesh/polyMesh';
 import { layoutUvs } from '@/core/seat/layout';

@@ -1,7 +1,7 @@
 import Dexie from 'dexie';
-import { copySeats, type Edit } from '@/core/edit/edit';
+import { copySeats, type KitState } from '@/core/kit/kit';
+import type { Edit } from '@/core/edit/edit';
 import { emptyHistory, type History } from '@/core/edit/history';
-import type { KitState } from '@/core/kit/kit';
 import { db, isStorageFull, type KitRow } from './db';
 import type { StoredKit } from './kits';
 import { summaryOf } from './summary';

@@ -1,5 +1,5 @@
 import Dexie from 'dexie';
-import { applyEdit, inverseOf } from '@/core/edit/edit';
+import { applyEdit, inverseOf } from '@/core/edit/editKinds';
 import { emptyHistory, perform, type History } from '@/core/edit/history';
 import { newId, type Kit, type KitState, type Seats } from '@/core/kit/kit';
 import { db, type KitRow } from './db';

@@ -1,5 +1,6 @@
 import Dexie from 'dexie';
-import { contentsOfEdit, contentsOfKit } from '@/core/kit/contents';
+import { contentsOfEdit } from '@/core/edit/editKinds';
+import { contentsOfKit } from '@/core/kit/contents';
 import { db } from './db';
 
 /** Bytes that this browser holds, each counted once. */

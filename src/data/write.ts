@@ -1,4 +1,5 @@
-import { sizeOfEdit, type Edit } from '@/core/edit/edit';
+import { sizeOfEdit } from '@/core/edit/editKinds';
+import type { Edit } from '@/core/edit/edit';
 import type { KitState } from '@/core/kit/kit';
 import { db, type DocumentRow, type EditRow, type KitRow, type SeatsRow } from './db';
 

@@ -1,10 +1,9 @@
 import { create } from 'zustand';
 import { carryColors, looksOf, reread } from '@/core/carry/carryColors';
-import { copySeats } from '@/core/edit/edit';
+import { copySeats, type Model } from '@/core/kit/kit';
 import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
 import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
-import type { Model } from '@/core/kit/kit';
 import { keepBlobs } from '@/data/blobs';
 import { wordsOf } from '@/core/wordsOf';
 import { withStorageWords } from '@/data/db';

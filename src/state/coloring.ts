@@ -1,6 +1,7 @@
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
-import { applyEdit, group, type Edit } from '@/core/edit/edit';
-import { seatFaces } from '@/core/edit/seatFaces';
+import { applyEdit } from '@/core/edit/editKinds';
+import { group, type Edit } from '@/core/edit/edit';
+import { seatFaces } from '@/core/seat/seatFaces';
 import { findCell, findSheet, isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { Hex } from '@/core/color/hex';
-import { applyEdit, group, type Edit } from '@/core/edit/edit';
+import { applyEdit } from '@/core/edit/editKinds';
+import { group, type Edit } from '@/core/edit/edit';
 import { makeRamp } from '@/core/ramp/makeRamp';
 import { createRamp } from '@/core/ramp/rampEdits';
 import { newColor } from '@/core/sheet/newColor';

@@ -1,6 +1,7 @@
-import { EditRefused } from '@/core/edit/checkEdit';
+import { EditRefused } from '@/core/edit/refused';
 import { group, type Edit } from '@/core/edit/edit';
-import { canRedo, canUndo, labelOf, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
+import { canRedo, canUndo, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
+import { labelOf, recoloredModels } from '@/core/edit/editKinds';
 import type { KitState } from '@/core/kit/kit';
 import { putSlots, slotsAfter } from '@/core/slots/slots';
 import { askToPersist } from '@/data/storage';
@@ -55,9 +56,7 @@ function persistOnce(): void {
 
 /** The cells that faces sit on now, of the models whose faces an edit moves. Seats change in place, so this is asked before. */
 function usedCells({ seats }: KitState, edit: Edit): Map<string, Set<number>> {
-  const models = (e: Edit): string[] =>
-    e.kind === 'group' ? e.edits.flatMap(models) : e.kind === 'seat' || e.kind === 'remesh' ? [e.model] : [];
-  return new Map([...new Set(models(edit))].flatMap((id) => (seats[id] ? [[id, new Set(seats[id].cell)] as const] : [])));
+  return new Map([...new Set(recoloredModels(edit))].flatMap((id) => (seats[id] ? [[id, new Set(seats[id].cell)] as const] : [])));
 }
 
 /** Material slots follow the colors, in the same undo. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { adjacencyOf } from '../mesh/adjacency';
 import { borderOf } from '../pick/edges';
 import { emptySeats, type KitState, type Model, type Seats } from '../kit/kit';

@@ -1,6 +1,6 @@
 import { facesWhere } from '../mesh/facesWhere';
-import { copySeats, group, type Edit } from '../edit/edit';
-import { findModel, type Kit, type KitState, type Region, type Seats } from '../kit/kit';
+import { copySeats, findModel, type Kit, type KitState, type Region, type Seats } from '../kit/kit';
+import { group, type Edit } from '../edit/edit';
 import { unlockedFaces } from '../regions/regions';
 import { texturedCells } from '../seat/colorsOfFaces';
 import { remeshedFrom, type Carried } from './carryModel';

@@ -1,8 +1,8 @@
 import { facesWhere } from '../mesh/facesWhere';
 import { carrySeats } from './carrySeats';
 import { oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
-import { copySeats, type Remeshed } from '../edit/edit';
-import type { Model, NamedPick, Seats } from '../kit/kit';
+import { copySeats, type Model, type NamedPick, type Seats } from '../kit/kit';
+import type { Remeshed } from '../edit/edit';
 import { adjacencyOf } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { facesOfSpans, spansOfFaces } from '../pick/namedPicks';

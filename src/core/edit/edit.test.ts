@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptySeats, type KitState, type Model } from '../kit/kit';
+import { emptySeats, type KitState, type Model, copySeats } from '../kit/kit';
 import { editCell, growSheet } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import { newKit } from '../sheet/starter';
-import { EditRefused } from './checkEdit';
-import { applyEdit, copySeats, group, sizeOfEdit, type Edit } from './edit';
+import { EditRefused } from './refused';
+import { applyEdit, sizeOfEdit } from './editKinds';
+import { group, type Edit } from './edit';
 import { canUndo, emptyHistory, perform, performWith, redo, undo, type Step } from './history';
-import { seatFaces, spansOf } from './seatFaces';
+import { seatFaces, spansOf } from '../seat/seatFaces';
 
 const faces = 40;
 const model = (id: string, sheet: string): Model => ({

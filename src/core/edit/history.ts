@@ -1,5 +1,6 @@
 import type { KitState } from '../kit/kit';
-import { applyEdit, group, inverseOf, type Edit } from './edit';
+import { applyEdit, inverseOf, labelOf } from './editKinds';
+import { group, type Edit } from './edit';
 
 /** Edits done and undone. `cursor` edits are in force; those after it can be done again. */
 export interface History {
@@ -49,24 +50,4 @@ export function redo({ state, history }: Step): Step {
   const edit = history.edits[history.cursor];
   if (!edit) return { state, history };
   return { state: applyEdit(state, edit, { ignoreLocks: true }), history: { ...history, cursor: history.cursor + 1 } };
-}
-
-/** What an edit did, in words, for "Undo: …". */
-export function labelOf(edit: Edit): string {
-  switch (edit.kind) {
-    case 'group':
-      return edit.label;
-    case 'seat':
-      return 'Color faces';
-    case 'place':
-      return 'Place faces in their cell';
-    case 'region':
-      return 'Change regions';
-    case 'remesh':
-      return 'Repair the mesh';
-    case 'set':
-      return 'Change the sheet';
-    case 'put':
-      return `${edit.before ? (edit.after ? 'Change' : 'Remove') : 'Add'} ${{ cells: 'a cell', ramps: 'a ramp', sheets: 'a sheet', models: 'a model', variants: 'a variant', references: 'a reference', handOffs: 'a hand-off' }[edit.list]}`;
-  }
 }

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
 import { contrast, seenAs } from '../color/vision';
-import { applyEdit } from '../edit/edit';
+import { applyEdit } from '../edit/editKinds';
 import { solid, type KitState, type Sheet } from '../kit/kit';
 import { colorsOffList, moveToList } from '../palette/allowedColors';
 import { newColor } from '../sheet/newColor';

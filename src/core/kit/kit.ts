@@ -178,6 +178,17 @@ export interface Seats {
 
 export const emptySeats = (faces: number): Seats => ({ cell: new Uint16Array(faces), region: new Uint16Array(faces) });
 
+/** A copy with arrays of its own: those of a kit that is open are patched in place. */
+export const copySeats = (seats: Seats): Seats => ({
+  cell: seats.cell.slice(),
+  region: seats.region.slice(),
+  ...(seats.rule && { rule: seats.rule.slice() }),
+  ...(seats.at && { at: seats.at.slice() }),
+});
+
+export const sizeOfSeats = ({ cell, region, rule, at }: Seats): number =>
+  cell.byteLength + region.byteLength + (rule?.byteLength ?? 0) + (at?.byteLength ?? 0);
+
 /** A kit with the seats of its models: what edits act on. */
 export interface KitState {
   kit: Kit;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { FileError } from '../io/errors';
 import type { KitState } from '../kit/kit';
 import { newKit } from '../sheet/starter';

@@ -1,4 +1,5 @@
-import { applyEdit, group, type Edit } from '../edit/edit';
+import { applyEdit } from '../edit/editKinds';
+import { group, type Edit } from '../edit/edit';
 import { findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
 import { editCell, mostCells } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';

@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { adjacencyOf } from '../mesh/adjacency';
-import { takeFaces } from '../mesh/build';
+import { takeFaces, meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { box, grid } from '@tests/meshes';
-import { meshFromLists } from '../mesh/build';
 import { isNearEdge, likeliestEdge, ringThrough } from './ring';
 import { facesOf, widerScope, type Scope } from './scopes';
 import { proposeAngles } from './proposeAngles';

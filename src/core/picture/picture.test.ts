@@ -1,7 +1,7 @@
 import { beforeAll, expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { decodePicture } from '../io/decodePicture';
 import { probePicture } from '../io/picture';
 import { encodePng } from '../io/png';

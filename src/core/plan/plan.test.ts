@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { lchFromHex, rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { spareCells, usableCells, type KitState } from '../kit/kit';
 import { newKit } from '../sheet/starter';
 import { colorOfName, planColors, readRoles } from './planColors';

@@ -1,4 +1,5 @@
-import { applyEdit, group, type Edit } from '../edit/edit';
+import { applyEdit } from '../edit/editKinds';
+import { group, type Edit } from '../edit/edit';
 import { findSheet, type KitState } from '../kit/kit';
 import { createRamp } from '../ramp/rampEdits';
 import { editCell, mostCells } from '../sheet/cells';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { hexFromRgb, lchFromHex, rgbFromHex } from '../color/hex';
 import { isInGamut, labDistance, labFromRgb } from '../color/oklab';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { spareCells, type KitState } from '../kit/kit';
 import { newKit } from '../sheet/starter';
 import { makeRamp, readTuning, stepBetween, stepBeyond, turnToward } from './makeRamp';

@@ -1,5 +1,6 @@
 import type { Hex } from '../color/hex';
-import { applyEdit, group, type Edit } from '../edit/edit';
+import { applyEdit } from '../edit/editKinds';
+import { group, type Edit } from '../edit/edit';
 import { findCell, findSheet, newId, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
 import { editCell } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';

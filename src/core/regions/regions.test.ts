@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { applyEdit, inverseOf, type Edit } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
+import type { Edit } from '../edit/edit';
 import { emptySeats, findCell, type KitState, type Model } from '../kit/kit';
 import { seatColors } from '../seat/byMaterial';
 import { adjacencyOf } from '../mesh/adjacency';

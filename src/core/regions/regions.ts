@@ -1,6 +1,7 @@
 import { facesWhere } from '../mesh/facesWhere';
-import { applyEdit, group, type Edit } from '../edit/edit';
-import { seatFaces, spansOf } from '../edit/seatFaces';
+import { applyEdit } from '../edit/editKinds';
+import { group, type Edit } from '../edit/edit';
+import { seatFaces, spansOf } from '../seat/seatFaces';
 import { findModel, type KitState, type Model, type Region, type Seats } from '../kit/kit';
 import { count } from '../words';
 

@@ -1,8 +1,9 @@
 import { rgbFromHex, hexFromRgb, type Hex } from '../color/hex';
 import { labDistance, labFromRgb, type Rgb } from '../color/oklab';
 import { quantize } from '../color/quantize';
-import { applyEdit, group, type Edit } from '../edit/edit';
-import { seatFaces } from '../edit/seatFaces';
+import { applyEdit } from '../edit/editKinds';
+import { group, type Edit } from '../edit/edit';
+import { seatFaces } from './seatFaces';
 import { findModel, findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';

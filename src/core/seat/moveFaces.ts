@@ -1,5 +1,5 @@
 import type { Edit } from '../edit/edit';
-import { seatFaces } from '../edit/seatFaces';
+import { seatFaces } from './seatFaces';
 import type { KitState } from '../kit/kit';
 
 /** Every face of the kit that sits on one of these cells moves to another (0: it becomes uncolored). */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { repairMesh } from '../check/repair';
 import { emptySeats, type Cell, type Fill, type KitState, type Model, type Region, type Seats } from '../kit/kit';
 import { takeFaces } from '../mesh/build';

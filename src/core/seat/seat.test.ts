@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
-import { applyEdit } from '../edit/edit';
+import { applyEdit } from '../edit/editKinds';
 import { emptySeats, findCell, spareCells, usableCells, type Cell, type KitState, type Sheet } from '../kit/kit';
 import { faceCount } from '../mesh/polyMesh';
 import { growSheet, stepOf } from '../sheet/cells';

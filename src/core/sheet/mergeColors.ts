@@ -1,4 +1,5 @@
-import { applyEdit, group, type Edit } from '../edit/edit';
+import { applyEdit } from '../edit/editKinds';
+import { group, type Edit } from '../edit/edit';
 import { findCell, findSheet, type KitState, type Rect, type Sheet } from '../kit/kit';
 import { moveFaces } from '../seat/moveFaces';
 import { arrangeSheet } from './arrange';

@@ -1,5 +1,6 @@
 import { lchFromHex, type Hex } from '../color/hex';
-import { applyEdit, group, type Edit } from '../edit/edit';
+import { applyEdit } from '../edit/editKinds';
+import { group, type Edit } from '../edit/edit';
 import { snapToAllowed } from '../palette/allowedColors';
 import { findSheet, solid, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
 import { editCell, growSheet, mostCells, rampOf } from './cells';

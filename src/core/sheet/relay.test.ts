@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { colorsOfFaces } from '../seat/colorsOfFaces';
 import { emptySeats, spareCells, usableCells, type Cell, type Sheet } from '../kit/kit';

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
 import { linearFromByte } from '../color/oklab';
-import { applyEdit, inverseOf } from '../edit/edit';
+import { applyEdit, inverseOf } from '../edit/editKinds';
 import { openGltf } from '../io/gltf/openGltf';
 import { writeGlb } from '../io/gltf/writeGlb';
 import { writeObj } from '../io/writeObj';

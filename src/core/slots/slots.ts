@@ -1,7 +1,7 @@
-import { isSame } from '../edit/checkEdit';
+import { isSame } from '../edit/refused';
 import { group, type Edit } from '../edit/edit';
 import { findCell, findModel, usableCells, type Kit, type KitState, type LeavingSlot, type Model, type Seats } from '../kit/kit';
-import { seatFaces } from '../edit/seatFaces';
+import { seatFaces } from '../seat/seatFaces';
 import { facesWhere } from '../mesh/facesWhere';
 import { rampOf } from '../sheet/cells';
 

@@ -1,7 +1,8 @@
 'use client';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect } from 'react';
-import { canRedo, canUndo, labelOf } from '@/core/edit/history';
+import { canRedo, canUndo } from '@/core/edit/history';
+import { labelOf } from '@/core/edit/editKinds';
 import { redoEdit, undoEdit } from '@/state/edits';
 import { useEditor } from '@/state/editor';
 import { isTyping } from '@/ui/isTyping';

@@ -1,4 +1,4 @@
-import type { Edit } from './edit';
+import type { Edit } from '../edit/edit';
 
 /**
  * The edit that seats faces on cells: `after` is one cell for all, or a function of each face's present cell (`null`: leave it).

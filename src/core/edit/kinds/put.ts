@@ -1,0 +1,84 @@
+import { contentsOf } from '../../kit/contents';
+import { copySeats, findCell, sizeOfSeats, type Kit, type KitState } from '../../kit/kit';
+import { swapped, type ApplyOptions, type EditKind, type PutEdit } from '../edit';
+import { areSame, checkSizes, EditRefused, isSame } from '../refused';
+
+/** Ids of cells are kept in 16 bits. */
+export const mostCellIds = 65535;
+
+const entryWords: Record<PutEdit['list'], string> = {
+  cells: 'a cell',
+  ramps: 'a ramp',
+  sheets: 'a sheet',
+  models: 'a model',
+  variants: 'a variant',
+  references: 'a reference',
+  handOffs: 'a hand-off',
+};
+
+export const put: EditKind<PutEdit> = {
+  apply: applyPut,
+  inverse: swapped,
+  label: ({ list, before, after }) => `${before ? (after ? 'Change' : 'Remove') : 'Add'} ${entryWords[list]}`,
+  size: (edit) => 256 + ('seats' in edit && edit.seats ? sizeOfSeats(edit.seats) : 0),
+  contents: ({ list, before, after }) => [before, after].flatMap((entry) => (entry ? contentsOf[list](entry as never) : [])),
+  recolors: () => [],
+};
+
+function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitState {
+  const { kit } = state;
+  checkPut(state, edit);
+  if (edit.of !== 'kit') {
+    const sheets = kit.sheets.map((s) =>
+      s.id === edit.of ? { ...s, [edit.list]: putInto(s[edit.list as 'cells'], edit as never, options) } : s,
+    );
+    return { ...state, kit: { ...kit, sheets } };
+  }
+  const next = { ...kit, [edit.list]: putInto(kit[edit.list as 'models'], edit as never, options) };
+  if (edit.list !== 'models') return { ...state, kit: next };
+  const seats = { ...state.seats };
+  if (edit.before && edit.before.id !== edit.after?.id) delete seats[edit.before.id];
+  if (edit.after && edit.after.id !== edit.before?.id) seats[edit.after.id] = copySeats(edit.seats!);
+  return { kit: next, seats };
+}
+
+function putInto<T extends { id: unknown }>(
+  list: T[],
+  { index, before, after }: { index: number; before: T | null; after: T | null },
+  { isReplay }: ApplyOptions,
+): T[] {
+  const fits = before ? list[index]?.id === before.id && (isReplay || isSame(list[index], before)) : index >= 0 && index <= list.length;
+  if (!fits)
+    throw new EditRefused(
+      before ? `it expects entry ${index} to be “${String(before.id)}”, but the list has changed` : `there is no place ${index}`,
+    );
+  const next = [...list];
+  next.splice(index, before ? 1 : 0, ...(after ? [after] : []));
+  return next;
+}
+
+/** That a list's entry can be there: its sheet exists, its id is its own, a model comes with seats that fit it. */
+function checkPut({ kit, seats }: KitState, edit: PutEdit): void {
+  if (edit.of !== 'kit' && !kit.sheets.some((s) => s.id === edit.of)) throw new EditRefused('the kit has no such sheet any more');
+  const { before, after } = edit;
+  if (after && after.id !== before?.id && isTaken(kit, edit)) throw new EditRefused(`the number “${after.id}” is taken`);
+  if (edit.list === 'cells' && after && !(Number(after.id) >= 1 && Number(after.id) <= mostCellIds))
+    throw new EditRefused(`a kit can give out ${mostCellIds} cells in all, and these are used up`);
+  if (edit.list !== 'models') return;
+  if (edit.after && edit.after.sheet !== edit.before?.sheet && !kit.sheets.some((s) => s.id === edit.after!.sheet))
+    throw new EditRefused(`“${edit.after.name}” names a sheet that is not there`);
+  if (edit.after && edit.after.id !== edit.before?.id) {
+    if (!edit.seats) throw new EditRefused(`the model “${edit.after.name}” would come without seats`);
+    checkSizes(edit.after.faces, edit.seats, edit.after.name);
+  } else if (edit.after && edit.after.faces !== edit.before!.faces) throw new EditRefused('a model would change its faces without a mesh');
+  if (!edit.after && !edit.seats) throw new EditRefused(`the model “${edit.before?.name}” would go without its seats being kept`);
+  // What is removed is kept in the edit as it was, or it could not come back.
+  if (!edit.after && seats[edit.before!.id] && !areSame(seats[edit.before!.id]!, edit.seats!))
+    throw new EditRefused(`the colors of “${edit.before!.name}” have changed`);
+}
+
+function isTaken(kit: Kit, { list, of, after }: PutEdit): boolean {
+  if (list === 'cells') return findCell(kit, Number(after!.id)) !== null;
+  const entries: readonly { id: unknown }[] = list === 'ramps' ? kit.sheets.find((s) => s.id === of)!.ramps : kit[list];
+  return entries.some((e) => e.id === after!.id);
+}

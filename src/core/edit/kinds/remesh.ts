@@ -1,0 +1,44 @@
+import { ofModel } from '../../kit/contents';
+import { copySeats, sizeOfSeats, type KitState } from '../../kit/kit';
+import { swapped, type ApplyOptions, type EditKind, type RemeshEdit } from '../edit';
+import { areSame, checkSizes, EditRefused, isSame, modelOf } from '../refused';
+
+export const remesh: EditKind<RemeshEdit> = {
+  apply: (state, edit, options) => {
+    checkRemesh(state, edit, options);
+    return applyRemesh(state, edit);
+  },
+  inverse: swapped,
+  label: () => 'Repair the mesh',
+  size: ({ before, after }) => [before, after].reduce((sum, r) => sum + sizeOfSeats(r.seats) + 8 * (r.seams?.length ?? 0), 128),
+  contents: ({ before, after }) => [before, after].flatMap(ofModel),
+  recolors: ({ model }) => [model],
+};
+
+function checkRemesh({ kit, seats }: KitState, { model: id, before, after }: RemeshEdit, { isReplay }: ApplyOptions): void {
+  const model = modelOf(kit, id);
+  checkSizes(after.faces, after.seats, model.name);
+  if (isReplay) return;
+  const had = { mesh: model.mesh, faces: model.faces, placement: model.placement };
+  if (!isSame(had, { mesh: before.mesh, faces: before.faces, placement: before.placement }) || !areSame(seats[id]!, before.seats))
+    throw new EditRefused(`“${model.name}” has changed meanwhile`);
+}
+
+function applyRemesh(state: KitState, edit: RemeshEdit): KitState {
+  const { mesh, faces, seats, placement, source, seams, picks } = edit.after;
+  const models = state.kit.models.map((m) => {
+    if (m.id !== edit.model) return m;
+    const { placement: _, picks: had, ...rest } = m;
+    const kept = picks ?? had;
+    return {
+      ...rest,
+      mesh,
+      faces,
+      ...(placement && { placement }),
+      ...(source && { source }),
+      ...(seams && { seams }),
+      ...(kept?.length && { picks: kept }),
+    };
+  });
+  return { kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
+}
