@@ -8,7 +8,7 @@ import type { NamedFile } from '@/core/io/fileKinds';
 import { encodePng } from '@/core/io/png';
 import { readModel } from '@/core/io/readModel';
 import { checkMesh } from '@/core/mesh/checkMesh';
-import { readPalette, writePalette, type WrittenKind } from '@/core/palette/paletteFile';
+import { readPalette, writePalette, type PaletteKind } from '@/core/palette/paletteFile';
 import { readArchive, writeArchive } from '@/data/archive';
 import { samples } from './samples';
 import { address, packed, someKit } from './savedKits';
@@ -33,7 +33,7 @@ const pictures = [
 ];
 photon.free();
 const colors = ['#112233', '#c0ffee', '#804020'].map((color, i) => ({ color, name: `tar ${i}` }));
-const palette = (name: string, kind: WrittenKind) => ({ name, bytes: writePalette(kind, colors, 'Skerry') });
+const palette = (name: string, kind: PaletteKind) => ({ name, bytes: writePalette(kind, colors, 'Skerry') });
 const archive = writeArchive(someKit(), new Map([[address, packed]]));
 
 interface Format {

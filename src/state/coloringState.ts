@@ -3,7 +3,7 @@ import type { Hex } from '@/core/color/hex';
 import type { Fill, Sheet } from '@/core/kit/kit';
 import type { Finding } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
-import type { Palette } from '@/core/palette/paletteFile';
+import type { Palette } from '@/core/palette/palette';
 import { perKit } from './session';
 
 /** Fills that are being tried, by cell. */

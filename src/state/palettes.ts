@@ -1,4 +1,5 @@
-import type { Palette, WrittenKind } from '@/core/palette/paletteFile';
+import type { Palette } from '@/core/palette/palette';
+import { paletteFormats, type PaletteKind } from '@/core/palette/paletteFile';
 import { colorsOfSheet } from '@/core/palette/sheetPalette';
 import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
@@ -51,18 +52,8 @@ export function takePalette(file: string, palette: Palette, use: PaletteUse): vo
   }
 }
 
-const extensions: Record<WrittenKind, string> = {
-  gpl: 'gpl',
-  'pal-text': 'pal',
-  'pal-riff': 'pal',
-  hex: 'hex',
-  css: 'css',
-  tokens: 'json',
-  pixels: 'png',
-};
-
-export async function downloadPalette(sheetId: string, kind: WrittenKind): Promise<void> {
+export async function downloadPalette(sheetId: string, kind: PaletteKind): Promise<void> {
   const sheet = findSheet(useEditor.getState().state.kit, sheetId);
   const bytes = await longWorker().writePalette(kind, colorsOfSheet(sheet), sheet.name);
-  download(bytes, `${safeName(sheet.name.toLowerCase(), 'palette')}.${extensions[kind]}`, 'application/octet-stream');
+  download(bytes, `${safeName(sheet.name.toLowerCase(), 'palette')}.${paletteFormats[kind].extensions[0]}`, 'application/octet-stream');
 }

@@ -1,10 +1,10 @@
 import { converter, inGamut, parse, toGamut } from 'culori';
 import { hexFromRgb } from '../color/hex';
 import { decodeName, utf8Bytes } from '../io/text';
-import type { Palette, PaletteColor } from './paletteFile';
+import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 
 /** Custom properties that are colors, in any notation of CSS. Others are passed over and counted. Source: CSS Color Module Level 4. */
-export function readCss(_file: string, bytes: Uint8Array): Palette {
+function readCss(_file: string, bytes: Uint8Array): ReadColors {
   const colors: PaletteColor[] = [];
   let passed = 0;
   for (const declaration of withoutComments(decodeName(utf8Bytes(bytes))).split(/[;{}]/)) {
@@ -15,7 +15,7 @@ export function readCss(_file: string, bytes: Uint8Array): Palette {
     if (found) colors.push({ ...found, name: text.slice(2, colon).trim().replaceAll('-', ' ') });
     else passed++;
   }
-  return { kind: 'css', colors, notes: passed ? [`${passed} properties are not plain colors and were passed over.`] : [] };
+  return { colors, notes: passed ? [`${passed} properties are not plain colors and were passed over.`] : [] };
 }
 
 function withoutComments(text: string): string {
@@ -56,7 +56,7 @@ export const hexWithAlpha = ({ color, alpha = 1 }: PaletteColor): string =>
         .padStart(2, '0')
     : '');
 
-export function writeCss(colors: readonly PaletteColor[]): Uint8Array {
+function writeCss(colors: readonly PaletteColor[]): Uint8Array {
   const names = cssNames(colors);
   return new TextEncoder().encode(`:root {\n${colors.map((c, i) => `  --${names[i]}: ${hexWithAlpha(c)};`).join('\n')}\n}\n`);
 }
@@ -77,3 +77,11 @@ export function cssNames(colors: readonly PaletteColor[]): string[] {
     return free;
   });
 }
+
+export const cssFormat: PaletteFormat = {
+  words: 'CSS custom properties',
+  extensions: ['css'],
+  isLikely: ({ text, isText }) => isText && /^\s*(\/\*|:root|[.#]?[a-z][\w-]*\s*\{)/i.test(text) && text.includes('--'),
+  read: readCss,
+  write: writeCss,
+};

@@ -1,13 +1,13 @@
 import { FileError } from '../io/errors';
 import { decodeName, utf8Bytes } from '../io/text';
 import { hexWithAlpha } from './css';
-import type { Palette, PaletteColor } from './paletteFile';
+import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 
 /**
  * Colors in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it. `;`, `//` and a # that begins no color begin comments.
  * Eight digits are red, green, blue, alpha; where every entry begins with ff and not every one ends so, alpha comes first, as some programs write it.
  */
-export function readHexList(file: string, bytes: Uint8Array): Palette {
+function readHexList(file: string, bytes: Uint8Array): ReadColors {
   const entries: { digits: string; name: string }[] = [];
   decodeName(utf8Bytes(bytes))
     .split(/\r\n|\r|\n/)
@@ -31,7 +31,7 @@ export function readHexList(file: string, bytes: Uint8Array): Palette {
     const alpha = wide.length === 8 ? Number.parseInt(alphaFirst ? wide.slice(0, 2) : wide.slice(6), 16) / 255 : 1;
     return { color: `#${color}`, ...(name && { name }), ...(alpha < 1 && { alpha }) };
   });
-  return { kind: 'hex', colors, notes: [] };
+  return { colors, notes: [] };
 }
 
 /** Several colors in one line: parted by commas or semicolons, or each with its sign or of 6 or 8 digits, so that none can be a name. */
@@ -43,5 +43,13 @@ function colorsOfLine(text: string): string[] | null {
   return isCertain ? (digits as string[]) : null;
 }
 
-export const writeHexList = (colors: readonly PaletteColor[]): Uint8Array =>
+const writeHexList = (colors: readonly PaletteColor[]): Uint8Array =>
   new TextEncoder().encode(colors.map((c) => hexWithAlpha(c).slice(1)).join('\n') + '\n');
+
+export const hexFormat: PaletteFormat = {
+  words: '.hex list',
+  extensions: ['hex', 'txt'],
+  isLikely: ({ text, isText }) => isText && /^(\s*[;#/][^\n]*\n)*\s*(#|0x)?([0-9a-f]{8}|[0-9a-f]{6})[\s,;]/i.test(`${text}\n`),
+  read: readHexList,
+  write: writeHexList,
+};

@@ -9,20 +9,16 @@ import { addPalette, replaceByPalette } from './usePalette';
 import { colorsInOrder } from '../sheet/order';
 import { bytesOf } from '@tests/meshes';
 import { parseCssColor } from './css';
-import { kindOfExtension, readPalette, writePalette, type WrittenKind } from './paletteFile';
+import { kindOfExtension, paletteFormats, readPalette, writePalette, writtenFormats, type PaletteKind } from './paletteFile';
 import { leftOutOfPalette } from './sheetPalette';
 
 const byte = fc.integer({ min: 0, max: 255 });
 const color = fc.tuple(byte, byte, byte).map(hexFromRgb);
-const kinds: [WrittenKind, string][] = [
-  ['gpl', 'a.gpl'],
-  ['pal-text', 'a.pal'],
-  ['pal-riff', 'a.pal'],
-  ['hex', 'a.hex'],
-  ['css', 'a.css'],
-  ['tokens', 'a.json'],
-  ['pixels', 'a.png'],
-];
+/** Each format under its own name, and under one that says nothing. */
+const kinds = writtenFormats.flatMap(([kind, { extensions }]): [PaletteKind, string][] => [
+  [kind, `a.${extensions[0]}`],
+  [kind, 'a.colors'],
+]);
 
 describe('palette files', () => {
   it.each(kinds)('%s: what is written is read back, color by color, with names where the format has them', (kind, file) => {
@@ -56,6 +52,11 @@ describe('palette files', () => {
       colors: [{ color: '#010203' }, { alpha: 128 / 255 }],
       notes: ['It announces 3 colors and holds 2.', expect.stringContaining('transparent')],
     });
+    // Whatever they are called.
+    expect(colors('palette.colors', '# sea\n1 2 3 deep\n4,5,6\n')).toEqual(['#010203', '#040506']);
+    expect(colors('notes.txt', '{ "sea": { "$value": "#012" } }')).toEqual(['#001122']);
+    expect(() => colors('a.png', 'no picture')).toThrow('does not read as a palette');
+    expect(() => colors('a.bmp', 'no palette')).toThrow('palettes are read from');
     expect(colors('a.pal', Uint8Array.of(255, 0, 0, 0, 1, 200))).toEqual(['#ff0000', '#0001c8']);
     expect(colors('a.hex', '#fff\r\n; comment\n# a heading\naabbcc  rope\n0x112233\n\nfa08\n')).toEqual([
       '#ffffff',
@@ -129,7 +130,7 @@ describe('palette files', () => {
     const sheet = newKit('Skerry').sheets[0]!;
     sheet.cells[0]!.fill = { kind: 'solid', color: '#112233', alpha: 0.5 };
     sheet.cells[1]!.fill = { kind: 'corners', colors: ['#000000', '#000000', '#000000', '#000000'], mix: 'srgb' };
-    expect([leftOutOfPalette('css', sheet), leftOutOfPalette('gpl', sheet)]).toEqual([
+    expect([leftOutOfPalette(paletteFormats.css, sheet), leftOutOfPalette(paletteFormats.gpl, sheet)]).toEqual([
       ['1 gradient: a palette file holds single colors.'],
       ['1 gradient: a palette file holds single colors.', 'The opacity of 1 color: this format has none.'],
     ]);

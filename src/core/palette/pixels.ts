@@ -1,13 +1,13 @@
 import { hexFromRgb, rgbFromHex } from '../color/hex';
 import { FileError, fileErrorOf } from '../io/errors';
 import { decodePng, encodePng } from '../io/png';
-import type { Palette, PaletteColor } from './paletteFile';
+import { startsWith, type PaletteColor, type PaletteFormat, type ReadColors } from './palette';
 
 /** A picture of more pixels than this is no list of colors, one a pixel. */
 const mostPixels = 4096;
 
 /** A PNG of one pixel for each color, row by row. Fully transparent pixels are left out. */
-export function readPixels(file: string, bytes: Uint8Array): Palette {
+function readPixels(file: string, bytes: Uint8Array): ReadColors {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const [width, height] = bytes.length >= 24 ? [view.getUint32(16), view.getUint32(20)] : [0, 0];
   if (width * height > mostPixels)
@@ -27,14 +27,23 @@ export function readPixels(file: string, bytes: Uint8Array): Palette {
     const alpha = data[i + 3]! / 255;
     colors.push({ color: hexFromRgb([data[i]!, data[i + 1]!, data[i + 2]!]), ...(alpha < 1 && { alpha }) });
   }
-  return { kind: 'pixels', colors, notes: [] };
+  return { colors, notes: [] };
 }
 
 /** One row of pixels up to 256 colors, rows of 256 beyond; the rest of the last row is transparent. */
-export function writePixels(colors: readonly PaletteColor[]): Uint8Array {
+function writePixels(colors: readonly PaletteColor[]): Uint8Array {
   const width = Math.min(256, Math.max(1, colors.length));
   const height = Math.max(1, Math.ceil(colors.length / width));
   const data = new Uint8Array(width * height * 4);
   colors.forEach((c, i) => data.set([...rgbFromHex(c.color), Math.round((c.alpha ?? 1) * 255)], i * 4));
   return encodePng({ width, height, data });
 }
+
+export const pixelFormat: PaletteFormat = {
+  words: 'PNG, one pixel a color',
+  extensions: ['png'],
+  isSurely: ({ bytes }) => startsWith(bytes, '\x89PNG'),
+  isPossible: () => false,
+  read: readPixels,
+  write: writePixels,
+};

@@ -1,7 +1,7 @@
 import { hexFromRgb, rgbFromHex } from '../color/hex';
 import { FileError } from '../io/errors';
 import { decodeName, utf8Bytes } from '../io/text';
-import type { Palette, PaletteColor } from './paletteFile';
+import { startsWith, type PaletteColor, type PaletteFormat, type ReadColors, type Sample } from './palette';
 
 const lines = (bytes: Uint8Array): string[] => decodeName(utf8Bytes(bytes)).split(/\r\n|\r|\n/);
 const isByte = (v: number) => Number.isInteger(v) && v >= 0 && v <= 255;
@@ -10,8 +10,8 @@ const isByte = (v: number) => Number.isInteger(v) && v >= 0 && v <= 255;
  * `.gpl`: a title line, `Name:`, `Columns:` and other fields, then red, green, blue (and alpha, where `Channels: RGBA` says so) and a name on each line; # begins a comment. The
  * title and the names may be missing. Text `.pal` without its header reads the same way. Lines that are no color are passed over and told.
  */
-export function readColorTable(file: string, bytes: Uint8Array, kind: 'gpl' | 'pal-text'): Palette {
-  const palette: Palette = { kind, colors: [], notes: [] };
+function readColorTable(file: string, bytes: Uint8Array, isTitled: boolean): ReadColors {
+  const palette: ReadColors = { colors: [], notes: [] };
   const bad: { text: string; line: number }[] = [];
   let hasTitle = false;
   let hasAlpha = false;
@@ -43,7 +43,7 @@ export function readColorTable(file: string, bytes: Uint8Array, kind: 'gpl' | 'p
       ...(alpha < 255 && { alpha: alpha / 255 }),
     });
   });
-  if (kind === 'gpl' && !hasTitle) palette.notes.push('Its title line is missing.');
+  if (isTitled && !hasTitle) palette.notes.push('Its title line is missing.');
   const problem = ({ text }: { text: string }) => `“${text}” is not three numbers from 0 to 255.`;
   if (bad.length && !palette.colors.length) throw new FileError(file, problem(bad[0]!), `line ${bad[0]!.line}`);
   for (const b of bad.slice(0, 3)) palette.notes.push(`Line ${b.line} was passed over: ${problem(b)}`);
@@ -52,7 +52,7 @@ export function readColorTable(file: string, bytes: Uint8Array, kind: 'gpl' | 'p
 }
 
 /** `.pal` in text: its magic line, a version, a count, and red, green and blue (and perhaps alpha) on each line. */
-export function readTextPal(file: string, bytes: Uint8Array): Palette {
+function readTextPal(file: string, bytes: Uint8Array): ReadColors {
   const [, , count, ...rest] = lines(bytes);
   const announced = Number(count);
   if (!Number.isInteger(announced) || announced < 0) throw new FileError(file, `“${count ?? ''}” is no number of colors.`, 'line 3');
@@ -69,11 +69,11 @@ export function readTextPal(file: string, bytes: Uint8Array): Palette {
     colors.push({ color: hexFromRgb([values[0]!, values[1]!, values[2]!]), ...(alpha < 1 && { alpha }) });
   });
   const notes = colors.length === announced ? [] : [`It announces ${announced} colors and holds ${colors.length}.`];
-  return { kind: 'pal-text', colors, notes };
+  return { colors, notes };
 }
 
 /** `.pal` in RIFF: a `data` chunk with a version, a count, and four bytes a color (the last are flags). */
-export function readRiff(file: string, bytes: Uint8Array): Palette {
+function readRiff(file: string, bytes: Uint8Array): ReadColors {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const tag = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
   if (bytes.length < 12 || tag(8) !== 'PAL ') throw new FileError(file, 'it is a RIFF file, but no palette.', 'byte 8');
@@ -87,7 +87,7 @@ export function readRiff(file: string, bytes: Uint8Array): Palette {
         const c = at + 12 + i * 4;
         return { color: hexFromRgb([bytes[c]!, bytes[c + 1]!, bytes[c + 2]!]) };
       });
-      return { kind: 'pal-riff', colors, notes: [] };
+      return { colors, notes: [] };
     }
     at += 8 + size + (size % 2);
   }
@@ -96,7 +96,7 @@ export function readRiff(file: string, bytes: Uint8Array): Palette {
 
 const encode = (text: string[], end: string) => new TextEncoder().encode(text.join(end) + end);
 
-export function writeGpl(colors: readonly PaletteColor[], name: string): Uint8Array {
+function writeGpl(colors: readonly PaletteColor[], name: string): Uint8Array {
   const clean = (text: string) => text.replace(/[\r\n]+/g, ' ').trim();
   const rows = colors.map(
     ({ color, name: n }) =>
@@ -110,14 +110,14 @@ export function writeGpl(colors: readonly PaletteColor[], name: string): Uint8Ar
 /** Opacity as a fourth number, where it is below 1. */
 const alphaByte = ({ alpha = 1 }: PaletteColor): number[] => (alpha < 1 ? [Math.round(alpha * 255)] : []);
 
-export function writeTextPal(colors: readonly PaletteColor[]): Uint8Array {
+function writeTextPal(colors: readonly PaletteColor[]): Uint8Array {
   return encode(
     ['JASC-PAL', '0100', String(colors.length), ...colors.map((c) => [...rgbFromHex(c.color), ...alphaByte(c)].join(' '))],
     '\r\n',
   );
 }
 
-export function writeRiff(colors: readonly PaletteColor[]): Uint8Array {
+function writeRiff(colors: readonly PaletteColor[]): Uint8Array {
   const data = 4 + colors.length * 4;
   const out = new Uint8Array(20 + data);
   const view = new DataView(out.buffer);
@@ -131,3 +131,59 @@ export function writeRiff(colors: readonly PaletteColor[]): Uint8Array {
   colors.forEach((c, i) => out.set(rgbFromHex(c.color), 24 + i * 4));
   return out;
 }
+
+/** Red, green and blue bytes one after the other, as old games kept them. */
+function readRaw(file: string, bytes: Uint8Array): ReadColors {
+  if (bytes.length % 3 || bytes.length > 768)
+    throw new FileError(
+      file,
+      'this does not read as a palette: it has no header, and its length is no number of red, green and blue bytes up to 256 colors.',
+    );
+  const hex = (i: number) => bytes[i]!.toString(16).padStart(2, '0');
+  const colors = Array.from({ length: bytes.length / 3 }, (_, i) => ({ color: `#${hex(i * 3)}${hex(i * 3 + 1)}${hex(i * 3 + 2)}` }));
+  return { colors, notes: ['It has no header: its bytes were taken as red, green and blue.'] };
+}
+
+const isNumbers = ({ text, isText }: Sample) => isText && /^(\s*#[^\n]*\n)*\s*\d{1,3}[ \t,;]+\d{1,3}[ \t,;]+\d{1,3}\b/.test(text);
+const isTextPal = (text: string) => text.startsWith('JASC-PAL');
+
+export const gplFormat: PaletteFormat = {
+  words: '.gpl, with roles as names',
+  extensions: ['gpl'],
+  isSurely: ({ text, isText }) => isText && text.startsWith('GIMP Palette'),
+  isLikely: isNumbers,
+  read: (file, bytes) => readColorTable(file, bytes, true),
+  write: writeGpl,
+  isOpaque: true,
+};
+
+export const textPalFormat: PaletteFormat = {
+  words: '.pal, text',
+  extensions: ['pal'],
+  isSurely: ({ text, isText }) => isText && isTextPal(text),
+  isLikely: isNumbers,
+  isPossible: ({ text, isText }) => isText && /^[\s\x20-\x7e]*$/.test(text),
+  // Without its header it is a list of numbers like any other.
+  read: (file, bytes) => (isTextPal(lines(bytes)[0]!) ? readTextPal(file, bytes) : readColorTable(file, bytes, false)),
+  write: writeTextPal,
+};
+
+export const riffFormat: PaletteFormat = {
+  words: '.pal, RIFF',
+  extensions: ['pal'],
+  isSurely: ({ bytes }) => startsWith(bytes, 'RIFF'),
+  isPossible: () => false,
+  read: readRiff,
+  write: writeRiff,
+  isOpaque: true,
+};
+
+export const rawFormat: PaletteFormat = { words: '.pal, bytes', extensions: ['pal'], isPossible: () => true, read: readRaw };
+
+/** Three numbers a line under any other name. */
+export const numberFormat: PaletteFormat = {
+  words: 'Numbers',
+  extensions: [],
+  isLikely: isNumbers,
+  read: (file, bytes) => readColorTable(file, bytes, false),
+};

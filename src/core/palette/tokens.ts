@@ -1,7 +1,7 @@
 import { FileError } from '../io/errors';
 import { decodeName, utf8Bytes } from '../io/text';
 import { cssNames, hexWithAlpha, parseCssColor } from './css';
-import type { Palette, PaletteColor } from './paletteFile';
+import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 
 type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
@@ -9,7 +9,7 @@ type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
  * Colors of JSON design tokens (`$value` with `$type` color, or the older `value`), in groups of any depth; plain lists and objects of color
  * strings are read too, and aliases (`{group.name}`) followed. What is no color is passed over and counted. Source: Design Tokens Format Module (Community Group draft).
  */
-export function readTokens(file: string, bytes: Uint8Array): Palette {
+function readTokens(file: string, bytes: Uint8Array): ReadColors {
   let json: Json;
   try {
     json = JSON.parse(decodeName(utf8Bytes(bytes))) as Json;
@@ -19,7 +19,7 @@ export function readTokens(file: string, bytes: Uint8Array): Palette {
   const found: { value: Json; path: string[] }[] = [];
   walk(json, [], 0);
   const byPath = new Map(found.map((t) => [t.path.join('.'), t.value]));
-  const palette: Palette = { kind: 'tokens', colors: [], notes: [] };
+  const palette: ReadColors = { colors: [], notes: [] };
   for (const { value, path } of found) {
     const color = colorOf(followed(value, byPath));
     if (color) palette.colors.push({ ...color, ...(path.length && { name: path.join(' ').replaceAll('-', ' ') }) });
@@ -86,8 +86,16 @@ function colorOf(value: Json): { color: string; alpha?: number } | null {
   return found && { ...found, ...(typeof alpha === 'number' && alpha < 1 && { alpha: Math.max(0, alpha) }) };
 }
 
-export function writeTokens(colors: readonly PaletteColor[], name: string): Uint8Array {
+function writeTokens(colors: readonly PaletteColor[], name: string): Uint8Array {
   const names = cssNames(colors);
   const group = Object.fromEntries(colors.map((c, i) => [names[i]!, { $value: hexWithAlpha(c) }]));
   return new TextEncoder().encode(JSON.stringify({ [cssNames([{ color: '', name }])[0]!]: { $type: 'color', ...group } }, null, 2) + '\n');
 }
+
+export const tokenFormat: PaletteFormat = {
+  words: 'JSON design tokens',
+  extensions: ['json'],
+  isLikely: ({ text, isText }) => isText && /^\s*[[{]\s*["[{\]}]/.test(text),
+  read: readTokens,
+  write: writeTokens,
+};

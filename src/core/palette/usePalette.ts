@@ -4,7 +4,7 @@ import { findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
 import { editCell, mostCells } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import { colorsInOrder } from '../sheet/order';
-import type { PaletteColor } from './paletteFile';
+import type { PaletteColor } from './palette';
 
 /** The palette's colors that the sheet does not have, each once. */
 export function missingColors(sheet: Sheet, colors: readonly PaletteColor[]): PaletteColor[] {

@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { archiveExtension } from '@/core/kit/contents';
 import type { Sheet } from '@/core/kit/kit';
-import type { WrittenKind } from '@/core/palette/paletteFile';
+import { paletteFormats, writtenFormats, type PaletteKind } from '@/core/palette/paletteFile';
 import { leftOutOfPalette } from '@/core/palette/sheetPalette';
 import { useEditor } from '@/state/editor';
 import { cancelWriting, downloadArchive, downloadGlb, downloadObj, downloadSheet, useWriting, type What } from '@/state/exporting';
@@ -133,22 +133,12 @@ function Format({ name, does, run: onClick, ending, children }: FormatProps) {
   );
 }
 
-const paletteKinds: [WrittenKind, string][] = [
-  ['gpl', '.gpl, with roles as names'],
-  ['pal-text', '.pal, text'],
-  ['pal-riff', '.pal, RIFF'],
-  ['hex', '.hex list'],
-  ['css', 'CSS custom properties'],
-  ['tokens', 'JSON design tokens'],
-  ['pixels', 'PNG, one pixel a color'],
-];
-
 /** The sheet's colors as a palette file for other programs. */
 function PaletteFormat({ sheets }: { sheets: readonly Sheet[] }) {
-  const [kind, setKind] = useState<WrittenKind>('gpl');
+  const [kind, setKind] = useState<PaletteKind>('gpl');
   const [chosen, setChosen] = useState('');
   const sheet = sheets.find((s) => s.id === chosen) ?? sheets[0]!;
-  const left = leftOutOfPalette(kind, sheet);
+  const left = leftOutOfPalette(paletteFormats[kind], sheet);
   return (
     <Format
       name="Palette"
@@ -172,12 +162,12 @@ function PaletteFormat({ sheets }: { sheets: readonly Sheet[] }) {
       <select
         aria-label="Kind of palette file"
         value={kind}
-        onChange={(e) => setKind(e.target.value as WrittenKind)}
+        onChange={(e) => setKind(e.target.value as PaletteKind)}
         className="mt-2 h-[28px] border border-ink bg-white px-2"
       >
-        {paletteKinds.map(([key, word]) => (
+        {writtenFormats.map(([key, { words }]) => (
           <option key={key} value={key}>
-            {word}
+            {words}
           </option>
         ))}
       </select>

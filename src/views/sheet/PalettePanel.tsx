@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Palette } from '@/core/palette/paletteFile';
+import type { Palette } from '@/core/palette/palette';
 import { missingColors } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
 import { closePanel } from '@/state/coloringState';
