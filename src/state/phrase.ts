@@ -52,23 +52,3 @@ export const usePhrase = create<PhraseState>(() => ({
   brush: 24,
   brushAngle: 40,
 }));
-
-export const scopeWords: Record<Scope, string> = {
-  face: 'one face',
-  flat: 'the flat area',
-  smooth: 'the smooth area',
-  part: 'the whole part',
-  object: 'the whole object',
-  color: 'everything of the same color',
-  'kit color': 'the same color in the whole kit',
-  ring: 'the ring',
-  fan: 'the fan around a corner',
-  'touching color': 'what touches in the same color',
-  slot: 'the same material',
-  region: 'the region',
-  facing: 'all that faces the same way',
-  patch: 'the patch',
-  like: 'the same on like parts',
-};
-export const usesAngle = (scope: Scope): scope is 'flat' | 'smooth' | 'facing' =>
-  scope === 'flat' || scope === 'smooth' || scope === 'facing';

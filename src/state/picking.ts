@@ -2,7 +2,7 @@ import { facesWhere } from '@/core/mesh/facesWhere';
 import type { Edit } from '@/core/edit/edit';
 import { findCell } from '@/core/kit/kit';
 import { likeliestEdge } from '@/core/pick/ring';
-import { facesOf, widerScope, type Scope } from '@/core/pick/scopes';
+import { aboutScope, facesOf, widerScope, type Scope, type ScopeAngle } from '@/core/pick/scopes';
 import { sharedTexels } from '@/core/seat/sharedTexels';
 import { coreWorker } from '@/workers/client';
 import { announce } from './announce';
@@ -11,36 +11,34 @@ import { colorFaces } from './coloring';
 import { useColoring } from './coloringState';
 import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot } from './pickState';
 import { mirroredByPhrase } from './symmetries';
-import { usePhrase, usesAngle, type PhraseState } from './phrase';
+import { usePhrase, type PhraseState } from './phrase';
 import { frame } from './viewState';
 import { count } from '@/core/words';
 
 /** Floods of more faces than this go to the worker, so that the page stays free. */
 export const pageLimit = 60_000;
 
-export function angleFor(scope: Scope, phrase: Pick<PhraseState, 'flat' | 'smooth' | 'facing'> = usePhrase.getState()): number {
-  if (!usesAngle(scope)) return 0;
-  return phrase[scope] ?? (scope === 'facing' ? undefined : current()?.loaded?.angles[scope]) ?? 20;
-}
+/** Degrees: as set, else as proposed for the model in view. */
+export const angleFor = (angle: ScopeAngle, phrase: Pick<PhraseState, ScopeAngle> = usePhrase.getState()): number =>
+  phrase[angle] ?? (angle === 'facing' ? undefined : current()?.loaded?.angles[angle]) ?? 20;
 
 /** The faces that a click on `face` takes; large floods come from the worker. */
 async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
   const { model, loaded, cells, regions } = current() ?? {};
   if (!model || !loaded || !cells) return new Uint32Array(0);
   const { patchEnds, likeWithin } = usePhrase.getState();
+  const { angle, isSlow } = aboutScope(scope);
   const request = {
     scope,
     face,
-    angle: angleFor(scope === 'patch' ? 'smooth' : scope),
+    angle: angle ? angleFor(angle) : 0,
     creases: patchEnds === 'creases',
     tolerance: likeWithin,
     ...usePick.getState().spot,
   };
   const { mesh, adjacency } = loaded;
   const { seams } = model;
-  // Comparing parts one by one takes long on large meshes.
-  const onPage =
-    scope === 'like' ? null : facesOf({ mesh, adjacency, cells, seams, ...(regions && { regions }) }, { ...request, limit: pageLimit });
+  const onPage = isSlow ? null : facesOf({ mesh, adjacency, cells, seams, ...(regions && { regions }) }, { ...request, limit: pageLimit });
   const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, seams, request));
   return shownOnly(await mirroredByPhrase(faces));
 }
@@ -48,11 +46,10 @@ async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
 /** Shows what a click on the face would take. -1: nothing. */
 export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
   const before = usePick.getState();
-  const { scope } = usePhrase.getState();
+  const goesBy = aboutScope(usePhrase.getState().scope).spot;
   const isHeld = before.isSpotHeld && before.face === face;
   const next = isHeld ? before.spot : spot && meantSpot(face, spot);
-  const isSameSpot =
-    !next || ((scope !== 'ring' || next.edge === before.spot.edge) && (scope !== 'fan' || next.corner === before.spot.corner));
+  const isSameSpot = !next || !goesBy || next[goesBy] === before.spot[goesBy];
   if (before.face === face && isSameSpot) return;
   usePick.setState({ face, isSpotHeld: isHeld, sharing: sharingWith(face), ...(next && { spot: next }) });
   await refreshWouldTake();
@@ -259,5 +256,5 @@ usePhrase.subscribe(() => {
   void refreshWouldTake();
 });
 useEditor.subscribe((now, before) => {
-  if (now.state.seats !== before.state.seats && ['color', 'kit color'].includes(usePhrase.getState().scope)) void refreshWouldTake();
+  if (now.state.seats !== before.state.seats && aboutScope(usePhrase.getState().scope).isByColor) void refreshWouldTake();
 });

@@ -1,29 +1,10 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { edgeCorner } from './edges';
+import { floodFlat, floodSmooth, floodWhere } from './floods';
 import { likeFaces } from './likeParts';
 import { pointCorners } from './points';
 import { ringThrough } from './ring';
-
-/** What one click takes, from the smallest to the largest; each double click widens to the next. */
-export const scopes = ['face', 'flat', 'smooth', 'part', 'object'] as const;
-export type Scope =
-  | (typeof scopes)[number]
-  /** The run of faces through an edge; the faces around a corner. */
-  | 'ring'
-  | 'fan'
-  /** The same cell, anywhere on the model or as far as it touches. */
-  | 'color'
-  | 'kit color'
-  | 'touching color'
-  | 'slot'
-  | 'region'
-  /** Everything that faces the same way. */
-  | 'facing'
-  /** As far as no seam lies in between: of the UVs, or marked. */
-  | 'patch'
-  /** The same face on every part that is like this one. */
-  | 'like';
 
 export interface PickContext {
   mesh: PolyMesh;
@@ -52,55 +33,159 @@ export interface PickRequest {
   limit?: number;
 }
 
-/** The faces that a click takes, unordered and without duplicates; `null` where a flood passed its limit. */
-export function facesOf(context: PickContext, request: PickRequest): Uint32Array | null {
-  const { scope, face, angle, edge = 0, corner = 0, limit = Infinity, tolerance, creases = false } = request;
-  const { mesh, adjacency } = context;
-  switch (scope) {
-    case 'face':
-      return Uint32Array.of(face);
-    case 'flat':
-      return floodFlat(adjacency, face, angle, limit);
-    case 'smooth':
-      return floodSmooth(adjacency, face, angle, limit);
-    case 'part':
-      return partOf(adjacency, face);
-    case 'object':
-      return collect(mesh.faceObject, mesh.faceObject[face]!);
-    case 'ring':
-      return ringThrough(mesh, adjacency, mesh.faceStart[face]! + edge);
-    case 'fan':
-      return fanAround(adjacency, mesh.faceStart[face]! + corner);
-    case 'color':
-    case 'kit color':
-      return sameColor(context, face);
-    case 'touching color':
-      return floodWhere(adjacency, face, limit, (_, g) => sameSeat(context, face, g));
-    case 'slot':
-      return collect(mesh.faceSlot, mesh.faceSlot[face]!);
-    case 'region':
-      return context.regions?.[face] ? collect(context.regions, context.regions[face]!) : Uint32Array.of(face);
-    case 'facing':
-      return facingLike(adjacency, face, angle);
-    case 'patch': {
-      const marked = new Set(context.seams);
-      const least = creases ? Math.cos((angle * Math.PI) / 180) - 1e-6 : -2;
-      return floodWhere(
-        adjacency,
-        face,
-        limit,
-        (c) => adjacency.cosine[c]! >= least && !marked.has(edgeCorner(adjacency, c)) && !isSeam(mesh, adjacency, c),
-      );
-    }
-    case 'like':
-      return likeFaces(mesh, adjacency, [face], tolerance);
-  }
+/** An angle that a scope goes by. */
+export type ScopeAngle = 'flat' | 'smooth' | 'facing';
+
+/** One way in which a click takes faces. */
+interface ScopeEntry {
+  /** As it stands in the phrase, and what it means. */
+  word: string;
+  hint: string;
+  /** `F`, or `Shift F`. */
+  key?: string;
+  angle?: ScopeAngle;
+  /** The angle can be set in the phrase: what stands before it, and what it says. */
+  asks?: { before: string; says: string };
+  /** It depends on which edge or corner of the face is meant. */
+  spot?: 'edge' | 'corner';
+  /** Coloring changes what it takes. */
+  isByColor?: boolean;
+  /** Too slow for the page, whatever the mesh. */
+  isSlow?: boolean;
+  /** What a double click takes; by default the whole object. */
+  wider?: string;
+  /** The faces, unordered and without duplicates; `null` where a flood passed its limit. */
+  faces: (context: PickContext, request: PickRequest) => Uint32Array | null;
 }
 
+const turnsAway = { before: 'within', says: 'Faces may turn away by' };
+
+/** All of them, in the order of the phrase. A new one is an entry here; its word, key and angle appear by themselves. */
+export const scopes = {
+  face: {
+    word: 'one face',
+    hint: 'just the one under the pointer',
+    key: 'F',
+    wider: 'flat',
+    faces: (_, { face }) => Uint32Array.of(face),
+  },
+  flat: {
+    word: 'the flat area',
+    hint: 'touching faces that face about the same way',
+    key: 'A',
+    angle: 'flat',
+    asks: turnsAway,
+    wider: 'smooth',
+    faces: ({ adjacency }, { face, angle, limit }) => floodFlat(adjacency, face, angle, limit),
+  },
+  smooth: {
+    word: 'the smooth area',
+    hint: 'touching faces up to the next crease',
+    key: 'S',
+    angle: 'smooth',
+    asks: { before: 'up to creases of', says: 'Edges may fold by' },
+    wider: 'part',
+    faces: ({ adjacency }, { face, angle, limit }) => floodSmooth(adjacency, face, angle, limit),
+  },
+  part: {
+    word: 'the whole part',
+    hint: 'everything that hangs together with it',
+    key: 'W',
+    faces: ({ adjacency }, { face }) => partOf(adjacency, face),
+  },
+  object: {
+    word: 'the whole object',
+    hint: 'the named object of the file',
+    faces: ({ mesh }, { face }) => collect(mesh.faceObject, mesh.faceObject[face]!),
+  },
+  ring: {
+    word: 'the ring',
+    hint: 'a run of quads through the nearest edge',
+    key: 'Shift S',
+    spot: 'edge',
+    faces: ({ mesh, adjacency }, { face, edge = 0 }) => ringThrough(mesh, adjacency, mesh.faceStart[face]! + edge),
+  },
+  fan: {
+    word: 'the fan around a corner',
+    hint: 'all faces at the nearest corner',
+    spot: 'corner',
+    faces: ({ mesh, adjacency }, { face, corner = 0 }) => fanAround(adjacency, mesh.faceStart[face]! + corner),
+  },
+  patch: {
+    word: 'the patch',
+    hint: 'up to seams, of its UVs or marked',
+    angle: 'smooth',
+    faces: patchOf,
+  },
+  color: {
+    word: 'everything of the same color',
+    hint: 'all faces on the same cell',
+    key: 'C',
+    isByColor: true,
+    faces: (context, { face }) => sameColor(context, face),
+  },
+  'kit color': {
+    word: 'the same color in the whole kit',
+    hint: 'on all models that share the sheet',
+    isByColor: true,
+    faces: (context, { face }) => sameColor(context, face),
+  },
+  'touching color': {
+    word: 'what touches in the same color',
+    hint: 'as far as the color goes',
+    key: 'Shift C',
+    faces: (context, { face, limit }) => floodWhere(context.adjacency, face, limit ?? Infinity, (_, g) => sameSeat(context, face, g)),
+  },
+  slot: {
+    word: 'the same material',
+    hint: 'all faces of the material it came with',
+    faces: ({ mesh }, { face }) => collect(mesh.faceSlot, mesh.faceSlot[face]!),
+  },
+  region: {
+    word: 'the region',
+    hint: 'all faces of its region',
+    faces: ({ regions }, { face }) => (regions?.[face] ? collect(regions, regions[face]!) : Uint32Array.of(face)),
+  },
+  facing: {
+    word: 'all that faces the same way',
+    hint: 'anywhere on the model',
+    angle: 'facing',
+    asks: turnsAway,
+    faces: ({ adjacency }, { face, angle }) => facingLike(adjacency, face, angle),
+  },
+  like: {
+    word: 'the same on like parts',
+    hint: 'this face on every part of the same shape',
+    key: 'Shift F',
+    // Parts are compared one by one.
+    isSlow: true,
+    faces: ({ mesh, adjacency }, { face, tolerance }) => likeFaces(mesh, adjacency, [face], tolerance),
+  },
+} as const satisfies Record<string, ScopeEntry>;
+
+export type Scope = keyof typeof scopes;
+/** In the order of the phrase. */
+export const scopeList = Object.keys(scopes) as Scope[];
+/** What the table says of a scope. */
+export const aboutScope = (scope: Scope): ScopeEntry => scopes[scope];
+
+/** The faces that a click takes, unordered and without duplicates; `null` where a flood passed its limit. */
+export const facesOf = (context: PickContext, request: PickRequest): Uint32Array | null =>
+  aboutScope(request.scope).faces(context, request);
+
 /** The next larger scope; the largest stays. */
-export function widerScope(scope: Scope): Scope {
-  const at = scopes.indexOf(scope as (typeof scopes)[number]);
-  return at < 0 ? 'object' : scopes[Math.min(at + 1, scopes.length - 1)]!;
+export const widerScope = (scope: Scope): Scope =>
+  (aboutScope(scope).wider as Scope | undefined) ?? (scope === 'object' ? scope : 'object');
+
+/** As far as no seam lies in between: of the UVs, or marked; and no crease, where these end it too. */
+function patchOf(
+  { mesh, adjacency, seams }: PickContext,
+  { face, angle, creases = false, limit = Infinity }: PickRequest,
+): Uint32Array | null {
+  const marked = new Set(seams);
+  const least = creases ? Math.cos((angle * Math.PI) / 180) - 1e-6 : -2;
+  const mayCross = (c: number) => adjacency.cosine[c]! >= least && !marked.has(edgeCorner(adjacency, c)) && !isSeam(mesh, adjacency, c);
+  return floodWhere(adjacency, face, limit, mayCross);
 }
 
 export function partOf({ part, partStart, partFaces }: Adjacency, face: number): Uint32Array {
@@ -153,104 +238,4 @@ function collect(values: Uint16Array, wanted: number): Uint32Array {
   const faces = new Uint32Array(count);
   for (let f = 0, i = 0; f < values.length; f++) if (values[f] === wanted) faces[i++] = f;
   return faces;
-}
-
-/** A stamp for each face instead of a cleared array, so that a small flood on a large mesh costs only what it takes. */
-interface Scratch {
-  stamp: Uint32Array;
-  round: number;
-  stack: Uint32Array;
-  side: Int8Array;
-}
-const scratches = new WeakMap<Adjacency, Scratch>();
-function scratchFor(adjacency: Adjacency): Scratch {
-  let scratch = scratches.get(adjacency);
-  const faces = adjacency.faceStart.length - 1;
-  if (!scratch) {
-    scratch = { stamp: new Uint32Array(faces), round: 0, stack: new Uint32Array(faces), side: new Int8Array(faces) };
-    scratches.set(adjacency, scratch);
-  }
-  scratch.round++;
-  return scratch;
-}
-
-/** Touching faces whose normals lie within `angle` degrees of the first face's; a flipped face counts by its other side. */
-export function floodFlat(adjacency: Adjacency, face: number, angle: number, limit = Infinity): Uint32Array | null {
-  const { normals, neighbour, against, faceStart, cornerFace } = adjacency;
-  const scratch = scratchFor(adjacency);
-  const { stamp, round, stack, side } = scratch;
-  const least = Math.cos((angle * Math.PI) / 180) - 1e-6;
-  const [nx, ny, nz] = [normals[face * 3]!, normals[face * 3 + 1]!, normals[face * 3 + 2]!];
-  let taken = 1;
-  stack[0] = face;
-  stamp[face] = round;
-  side[face] = 1;
-  for (let i = 0; i < taken; i++) {
-    const f = stack[i]!;
-    const end = faceStart[f + 1]!;
-    for (let c = faceStart[f]!; c < end; c++) {
-      const d = neighbour[c]!;
-      if (d < 0) continue;
-      const g = cornerFace[d]!;
-      if (stamp[g] === round) continue;
-      const s = against[c] ? -side[f]! : side[f]!;
-      if ((normals[g * 3]! * nx + normals[g * 3 + 1]! * ny + normals[g * 3 + 2]! * nz) * s < least) continue;
-      stamp[g] = round;
-      side[g] = s;
-      stack[taken++] = g;
-      if (taken > limit) return null;
-    }
-  }
-  return stack.slice(0, taken);
-}
-
-/** Touching faces, over every corner's edge that may be crossed to face `g`; `null` past the limit. */
-function floodWhere(
-  adjacency: Adjacency,
-  face: number,
-  limit: number,
-  mayCross: (corner: number, g: number) => boolean,
-): Uint32Array | null {
-  const { neighbour, faceStart, cornerFace } = adjacency;
-  const { stamp, round, stack } = scratchFor(adjacency);
-  let taken = 1;
-  stack[0] = face;
-  stamp[face] = round;
-  for (let i = 0; i < taken; i++) {
-    const f = stack[i]!;
-    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
-      const d = neighbour[c]!;
-      if (d < 0) continue;
-      const g = cornerFace[d]!;
-      if (stamp[g] === round || !mayCross(c, g)) continue;
-      stamp[g] = round;
-      stack[taken++] = g;
-      if (taken > limit) return null;
-    }
-  }
-  return stack.slice(0, taken);
-}
-
-/** Touching faces, neighbour to neighbour, over every edge that folds by at most `angle` degrees. */
-export function floodSmooth(adjacency: Adjacency, face: number, angle: number, limit = Infinity): Uint32Array | null {
-  const { neighbour, cosine, faceStart, cornerFace } = adjacency;
-  const { stamp, round, stack } = scratchFor(adjacency);
-  const least = Math.cos((angle * Math.PI) / 180) - 1e-6;
-  let taken = 1;
-  stack[0] = face;
-  stamp[face] = round;
-  for (let i = 0; i < taken; i++) {
-    const f = stack[i]!;
-    const end = faceStart[f + 1]!;
-    for (let c = faceStart[f]!; c < end; c++) {
-      const d = neighbour[c]!;
-      if (d < 0 || cosine[c]! < least) continue;
-      const g = cornerFace[d]!;
-      if (stamp[g] === round) continue;
-      stamp[g] = round;
-      stack[taken++] = g;
-      if (taken > limit) return null;
-    }
-  }
-  return stack.slice(0, taken);
 }

@@ -2,7 +2,7 @@ import type { Kit, Seats } from '../kit/kit';
 import type { Adjacency } from '../mesh/adjacency';
 import { boundsOf } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
-import { floodSmooth } from '../pick/scopes';
+import { floodSmooth } from '../pick/floods';
 
 export interface ProposedRegion {
   name: string;

@@ -1,62 +1,19 @@
 'use client';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useMemo } from 'react';
-import type { Scope } from '@/core/pick/scopes';
+import type { ProposedAngles } from '@/core/pick/proposeAngles';
+import { aboutScope, scopeList, type ScopeAngle } from '@/core/pick/scopes';
 import { swatchOf } from '@/core/sheet/cells';
 import { useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { useHelp } from '@/state/help';
-import { scopeWords, usePhrase, usesAngle, type PhraseState } from '@/state/phrase';
+import { angleFor } from '@/state/picking';
+import { usePhrase, type PhraseState } from '@/state/phrase';
 import { DragWords } from './DragWords';
 import { itemLook, NumberWord, Radio, Word } from './phraseWords';
 import { useFittingText } from './useFittingText';
 
 const actWords: Record<PhraseState['act'], string> = { pick: 'Pick', add: 'Add', take: 'Take away', color: 'Color' };
-const order: Scope[] = [
-  'face',
-  'flat',
-  'smooth',
-  'part',
-  'object',
-  'ring',
-  'fan',
-  'patch',
-  'color',
-  'kit color',
-  'touching color',
-  'slot',
-  'region',
-  'facing',
-  'like',
-];
-const scopeHints: Record<Scope, string> = {
-  face: 'just the one under the pointer',
-  flat: 'touching faces that face about the same way',
-  smooth: 'touching faces up to the next crease',
-  part: 'everything that hangs together with it',
-  object: 'the named object of the file',
-  color: 'all faces on the same cell',
-  'kit color': 'on all models that share the sheet',
-  'touching color': 'as far as the color goes',
-  ring: 'a run of quads through the nearest edge',
-  fan: 'all faces at the nearest corner',
-  patch: 'up to seams, of its UVs or marked',
-  slot: 'all faces of the material it came with',
-  region: 'all faces of its region',
-  facing: 'anywhere on the model',
-  like: 'this face on every part of the same shape',
-};
-export const scopeKeys: Partial<Record<Scope, string>> = {
-  face: 'F',
-  flat: 'A',
-  smooth: 'S',
-  part: 'W',
-  color: 'C',
-  ring: 'Shift S',
-  'touching color': 'Shift C',
-  like: 'Shift F',
-};
-
 /** One sentence that says what a click will do; each underlined word is a choice. */
 export function Phrase() {
   const { act, scope, flat, smooth, facing, patchEnds, likeWithin } = usePhrase();
@@ -68,9 +25,7 @@ export function Phrase() {
   const current = useMemo(() => currentOf({ state, modelId, meshes }), [state, modelId, meshes]);
   const proposed = current?.loaded?.angles;
   const cell = current?.sheet.cells.find((c) => c.id === cellId && c.fill.kind !== 'spare');
-  const proposal = scope === 'flat' || scope === 'smooth' ? proposed?.[scope] : undefined;
-  const angle = usesAngle(scope) ? ({ flat, smooth, facing }[scope] ?? proposal ?? 20) : 0;
-  const creaseAngle = smooth ?? proposed?.smooth ?? 20;
+  const { word, angle, asks } = aboutScope(scope);
   return (
     <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5">
       <p
@@ -85,23 +40,26 @@ export function Phrase() {
             onChange={(a) => usePhrase.setState({ act: a })}
           />
         </Word>
-        <Word label="How much" value={scopeWords[scope]}>
+        <Word label="How much" value={word}>
           <Radio
             value={scope}
-            options={order.map((s) => [s, scopeWords[s], scopeHints[s], scopeKeys[s]])}
+            options={scopeList.map((s) => [s, aboutScope(s).word, aboutScope(s).hint, aboutScope(s).key])}
             onChange={(s) => usePhrase.setState({ scope: s })}
           />
         </Word>
-        {usesAngle(scope) && (
+        {angle && asks && (
           <>
-            <span>{scope === 'smooth' ? 'up to creases of' : 'within'}</span>
-            <AngleWord scope={scope} angle={angle} proposed={proposal} />
+            <span>{asks.before}</span>
+            <AngleWord of={angle} says={asks.says} angle={angleFor(angle, { flat, smooth, facing })} proposed={proposed} />
           </>
         )}
         {scope === 'patch' && (
           <>
             <span>up to</span>
-            <Word label="Where a patch ends" value={patchEnds === 'seams' ? 'seams' : `seams and creases of ${creaseAngle}°`}>
+            <Word
+              label="Where a patch ends"
+              value={patchEnds === 'seams' ? 'seams' : `seams and creases of ${angleFor('smooth', { flat, smooth, facing })}°`}
+            >
               <Radio
                 value={patchEnds}
                 options={[
@@ -180,8 +138,9 @@ const actHints = {
   color: 'faces take the color at once',
 };
 
-function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth' | 'facing'; angle: number; proposed: number | undefined }) {
-  const set = (value: number | null) => usePhrase.setState({ [scope]: value });
+function AngleWord({ of, says, angle, proposed }: { of: ScopeAngle; says: string; angle: number; proposed: ProposedAngles | undefined }) {
+  const set = (value: number | null) => usePhrase.setState({ [of]: value });
+  const proposal = of === 'facing' ? undefined : proposed?.[of];
   return (
     <Popover.Root>
       <Popover.Trigger
@@ -193,7 +152,7 @@ function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth' | 'fac
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={6} className="z-50 w-64 border border-ink bg-white p-4 text-panel">
           <label className="block font-medium" htmlFor="angle">
-            {scope === 'smooth' ? 'Edges may fold by' : 'Faces may turn away by'} {angle}°
+            {says} {angle}°
           </label>
           <input
             id="angle"
@@ -205,8 +164,8 @@ function AngleWord({ scope, angle, proposed }: { scope: 'flat' | 'smooth' | 'fac
             className="slider-plain mt-2"
           />
           <button type="button" className="mt-2 border-b border-ink" onClick={() => set(null)}>
-            Use {scope === 'facing' ? 'the usual one' : 'the one proposed for this model'}
-            {proposed === undefined ? '' : `, ${proposed}°`}
+            Use {of === 'facing' ? 'the usual one' : 'the one proposed for this model'}
+            {proposal === undefined ? '' : `, ${proposal}°`}
           </button>
         </Popover.Content>
       </Popover.Portal>

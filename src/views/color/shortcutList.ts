@@ -9,13 +9,13 @@ import {
   refreshWouldTake,
   takeCellUnderPointer,
 } from '@/state/picking';
-import type { Scope } from '@/core/pick/scopes';
+import { aboutScope, scopeList } from '@/core/pick/scopes';
 import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/changePick';
 import { current } from '@/state/editor';
 import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/hiding';
 import { rememberPick } from '@/state/namedPicks';
 import { letPickGo, usePick } from '@/state/pickState';
-import { usePhrase, usesAngle, type Drag } from '@/state/phrase';
+import { usePhrase, type Drag } from '@/state/phrase';
 import { frame, lookFrom, useView } from '@/state/viewState';
 
 const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
@@ -41,12 +41,11 @@ export interface ShortcutGroup {
   list: Shortcut[];
 }
 
-const scope = (key: string, name: Scope, does: string, shift = false): Shortcut => ({
-  keys: [key],
-  shift,
-  shown: shift ? `Shift ${key.toUpperCase()}` : key.toUpperCase(),
-  does,
-  run: () => usePhrase.setState({ scope: name }),
+const scopeKeys = scopeList.flatMap((scope): Shortcut[] => {
+  const { key, word } = aboutScope(scope);
+  if (!key) return [];
+  const run = () => usePhrase.setState({ scope });
+  return [{ keys: [key.at(-1)!.toLowerCase()], shift: key.startsWith('Shift'), shown: key, does: word, run }];
 });
 
 /** A ring through the next edge, the fan around the next corner. */
@@ -60,9 +59,9 @@ function turnSpot(): void {
 }
 
 function turnAngle(by: number): void {
-  const { scope: s } = usePhrase.getState();
-  if (s === 'ring' || s === 'fan') turnSpot();
-  else if (usesAngle(s)) usePhrase.setState({ [s]: Math.max(0, Math.min(90, angleFor(s) + by)) });
+  const { spot, angle, asks } = aboutScope(usePhrase.getState().scope);
+  if (spot) turnSpot();
+  else if (angle && asks) usePhrase.setState({ [angle]: Math.max(0, Math.min(90, angleFor(angle) + by)) });
 }
 
 /** All keys of the Color view: under the left hand, after the words of the phrase. */
@@ -70,14 +69,7 @@ export const shortcutGroups: ShortcutGroup[] = [
   {
     name: 'How much a click takes',
     list: [
-      scope('f', 'face', 'one face'),
-      scope('a', 'flat', 'the flat area'),
-      scope('s', 'smooth', 'the smooth area'),
-      scope('w', 'part', 'the whole part'),
-      scope('c', 'color', 'everything of the same color'),
-      scope('s', 'ring', 'the ring through the nearest edge', true),
-      scope('c', 'touching color', 'what touches in the same color', true),
-      scope('f', 'like', 'the same face on like parts', true),
+      ...scopeKeys,
       { keys: ['x'], shown: 'X', does: 'a wider angle; the ring the other way', run: () => turnAngle(2) },
       {
         keys: ['x'],

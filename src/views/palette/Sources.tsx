@@ -9,7 +9,7 @@ import { addSheet } from '@/state/sheets';
 import { usePictures } from '@/state/pictures';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
-import { PaletteChooser } from '@/views/sheet/Tray';
+import { PaletteChooser } from '@/views/sheet/PaletteChooser';
 
 /** What the kit's colors are kept on and come from. */
 export function Sources({ sheet }: { sheet: Sheet }) {

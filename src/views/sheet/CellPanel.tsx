@@ -6,7 +6,7 @@ import { useEditor } from '@/state/editor';
 import { chooseSheetFor } from '@/state/sheets';
 import { usePick } from '@/state/pickState';
 import { count } from '@/ui/words';
-import type { Uses } from './Tray';
+import type { Uses } from './cellPointing';
 import { describe } from './describe';
 
 /** Size of the sheet; the cell that is pointed at or chosen, and what can be done with it. */

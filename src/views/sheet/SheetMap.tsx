@@ -6,7 +6,7 @@ import { chooseCell, openNewColor } from '@/state/coloring';
 import { middle, useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
 import { SheetPicture } from './SheetPicture';
-import { pointIn, useIsUnderPointer, type Uses } from './Tray';
+import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';
 
 const side = 128;
 

@@ -1,22 +1,18 @@
 'use client';
-import { useMemo, type MouseEvent, type ReactNode } from 'react';
+import { useMemo } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 
 import { chooseCell, currentRamp, openNewColor } from '@/state/coloring';
-import { middle, useColoring, type Point } from '@/state/coloringState';
+import { middle, useColoring } from '@/state/coloringState';
 import { currentOf, useEditor } from '@/state/editor';
-import { isPicture, openPalettePicture } from '@/state/adopting';
-import { openPalette } from '@/state/palettes';
-import { usePick } from '@/state/pickState';
-import { FileChooser, paletteFiles } from '@/ui/FileChooser';
 import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
+import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';
+import { PaletteChooser } from './PaletteChooser';
 import { describe, roleOf } from './describe';
 import { SheetMap } from './SheetMap';
 import { useFillStyle } from './useFillStyle';
-
-export type Uses = ReturnType<typeof usesOfCells>;
 
 /** The sheet as a tray of colors: ramps as columns from dark to light, then single colors, then empty wells; beside it the true sheet. */
 export function Tray() {
@@ -190,13 +186,6 @@ function SeatPoint({ fill }: { fill: Fill }) {
   );
 }
 
-/** The point of an element that was clicked, 0..1; its middle for a click by key. */
-export function pointIn(e: MouseEvent<Element>): Point {
-  if (e.detail === 0) return middle;
-  const box = e.currentTarget.getBoundingClientRect();
-  return [(e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height];
-}
-
 function Well({ cell, of }: { cell: Cell; of: number }) {
   return (
     <button
@@ -208,32 +197,5 @@ function Well({ cell, of }: { cell: Cell; of: number }) {
       className="hatched min-h-0 border border-dashed border-[#8a8a8a] bg-white hover:border-ink hover:border-solid"
       style={{ height: `${100 / Math.max(3, of)}%` }}
     />
-  );
-}
-
-/** Whether the face under the pointer sits on this cell. */
-export function useIsUnderPointer(cell: number): boolean {
-  const face = usePick((s) => s.face);
-  const seats = useEditor((s) => (s.modelId ? s.state.seats[s.modelId] : undefined));
-  return face >= 0 && seats?.cell[face] === cell;
-}
-
-/** Colors from a palette file. */
-export function PaletteChooser({
-  children,
-  className = 'border-b border-[#999] text-[11px] hover:border-ink',
-}: {
-  children: ReactNode;
-  className?: string;
-}) {
-  return (
-    <FileChooser
-      label="Open a palette file"
-      accept={paletteFiles}
-      onFiles={([file]) => void (isPicture(file!.name) ? openPalettePicture(file!) : openPalette(file!))}
-      className={className}
-    >
-      {children}
-    </FileChooser>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
-import { Raycaster, Vector2, Vector3 } from 'three';
+import { Raycaster, Vector2 } from 'three';
 import { announce } from '@/state/announce';
 import { notifyError } from '@/state/notices';
 import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/picking';
@@ -110,16 +110,3 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
   }, [loaded, surface, get]);
   return null;
 }
-
-export const middleOfFace = ({ mesh }: LoadedMesh, face: number): Vector3 => {
-  const out = new Vector3();
-  const start = mesh.faceStart[face]!;
-  const end = mesh.faceStart[face + 1]!;
-  for (let c = start; c < end; c++) {
-    const v = mesh.cornerVertex[c]! * 3;
-    out.x += mesh.positions[v]!;
-    out.y += mesh.positions[v + 1]!;
-    out.z += mesh.positions[v + 2]!;
-  }
-  return out.divideScalar(end - start);
-};

@@ -1,6 +1,6 @@
 import { Vector3, type Camera } from 'three';
 import type { LoadedMesh } from '@/workers/residents';
-import { middleOfFace } from './FacePointer';
+import { middleOfFace } from './middleOfFace';
 
 /**
  * The face to which the face cursor steps: the neighbour over an edge in that direction of the screen if it faces the camera, else the nearest facing
