@@ -14,7 +14,8 @@ import { pictureFiles } from './pictures';
 import { onKitClosed, perKit } from './session';
 import { useHandOff } from './handOff';
 import { useUnseen } from './unseen';
-import type { LeaveOptions, Leaving, Measured } from '@/workers/leaving';
+import type { LeaveOptions } from '@/core/io/leaveOptions';
+import type { Leaving, Measured } from '@/workers/leaving';
 import type { PictureFile } from '@/workers/pictures';
 
 export type What = 'model' | 'kit';

@@ -1,6 +1,7 @@
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import type { Cost } from '@/core/budget/tally';
-import { isGltfModel, type ExportModel, type LeaveAs, type Meshes } from '@/core/io/exportModel';
+import { isGltfModel, type ExportModel } from '@/core/io/exportModel';
+import type { LeaveOptions } from '@/core/io/leaveOptions';
 import { safeName, uniqueNames } from '@/core/io/fileNames';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { openGltf, openKept, type OpenedGltf } from '@/core/io/gltf/openGltf';
@@ -25,15 +26,6 @@ export interface Leaving {
   files: NamedFile[];
   /** 1 for each face that does not leave. */
   leaveOut?: Uint8Array;
-}
-
-/** How models leave. */
-export interface LeaveOptions {
-  unlit: boolean;
-  as: LeaveAs;
-  meshes: Meshes;
-  /** Names of flat materials begin with the number of their slot. */
-  numbered: boolean;
 }
 
 /** What a file would cost, and what would not leave in it, model by model. */

@@ -1,4 +1,4 @@
-import type { LeaveAs, Meshes } from '../io/exportModel';
+import { leaveDefaults, type LeaveOptions } from '../io/leaveOptions';
 import { isDoubleSided } from '../mesh/sides';
 import type { Kit, Model, Seats } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -6,9 +6,7 @@ import { seeThroughCells } from '../sheet/opacity';
 import type { Pictures } from '../sheet/raster';
 import { leavingSlots } from '../slots/slots';
 
-export interface DrawOptions {
-  as?: LeaveAs;
-  meshes?: Meshes;
+export interface DrawOptions extends Partial<LeaveOptions> {
   pictures?: Pictures;
 }
 
@@ -16,7 +14,8 @@ export interface DrawOptions {
  * Counts the draw calls with which models leave as GLB: one for each material of each mesh that can be joined, or of each one that a node shows. The same as `groupFaces`,
  * `joinMeshes` and `rebuildSource` make of them, without making anything. Without its mesh, a model counts as one object.
  */
-export function drawCallCounter(kit: Kit, { as = 'texture', meshes = 'joined', pictures }: DrawOptions = {}) {
+export function drawCallCounter(kit: Kit, { pictures, ...options }: DrawOptions = {}) {
+  const { as, meshes } = { ...leaveDefaults, ...options };
   const sheetOf = new Int32Array(65536).fill(-1);
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (sheetOf[cell.id] = s * 2)));
   for (const cell of seeThroughCells(kit, pictures)) sheetOf[cell]!++;

@@ -10,6 +10,7 @@ import { isDoubleSided } from '../mesh/sides';
 import { layoutUvs } from '../seat/layout';
 import type { NamedFile } from './fileKinds';
 import { uniqueNames } from './fileNames';
+import { leaveDefaults, type LeaveOptions } from './leaveOptions';
 
 /** All that leaves with one model. */
 export interface ExportModel {
@@ -25,12 +26,6 @@ export interface ExportModel {
 /** Whether a model came as glTF, whose file is opened again when it leaves. */
 export const isGltfModel = ({ model, mesh, files }: Pick<ExportModel, 'model' | 'mesh' | 'files'>): boolean =>
   model.source.format === 'gltf' && mesh.source?.primitives !== undefined && files.length > 0;
-
-/** How colors leave: on the texture that models share, or as one flat material for each slot. */
-export type LeaveAs = 'texture' | 'slots';
-
-/** Whether meshes that share a material are joined, or nodes that show one mesh go on sharing it. */
-export type Meshes = 'joined' | 'shared';
 
 export interface FlatMaterial {
   number: number;
@@ -54,17 +49,13 @@ export interface FaceGroup {
   doubleSided: boolean;
 }
 
-/** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. `numbered`: names of flat materials begin with the slot's number. */
+/** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
 export function groupFaces(
   kit: Kit,
   { mesh, seats, model, leaveOut }: Pick<ExportModel, 'mesh' | 'seats' | 'model' | 'leaveOut'>,
-  {
-    among,
-    as = 'texture',
-    pictures,
-    numbered = false,
-  }: { among?: Uint32Array; as?: LeaveAs; pictures?: Pictures; numbered?: boolean } = {},
+  { among, pictures, ...options }: { among?: Uint32Array; pictures?: Pictures } & Partial<LeaveOptions> = {},
 ): FaceGroup[] {
+  const { as, numbered } = { ...leaveDefaults, ...options };
   const sheetOf = new Map<number, number>();
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => sheetOf.set(cell.id, s)));
   const clear = seeThroughCells(kit, pictures);

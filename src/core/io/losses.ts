@@ -3,12 +3,11 @@ import type { Kit } from '../kit/kit';
 import { count } from '../words';
 import { faceCount } from '../mesh/polyMesh';
 import { isDoubleSided } from '../mesh/sides';
-import { type ExportModel, type LeaveAs, type Meshes } from './exportModel';
+import type { ExportModel } from './exportModel';
+import { leaveDefaults, type LeaveOptions } from './leaveOptions';
 
-export interface LossOptions {
+export interface LossOptions extends Partial<LeaveOptions> {
   format: 'glb' | 'obj';
-  as?: LeaveAs;
-  meshes?: Meshes;
   /** Other models leave in the same file. */
   isWholeKit?: boolean;
   /** The model's glTF, opened, and the extensions that it names and we do not know. */
@@ -16,11 +15,8 @@ export interface LossOptions {
 }
 
 /** What of a model does not leave with it, one sentence each; nothing where all of it does. */
-export function lossesOf(
-  kit: Kit,
-  item: ExportModel,
-  { format, as = 'texture', meshes = 'joined', isWholeKit, source }: LossOptions,
-): string[] {
+export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, source, ...options }: LossOptions): string[] {
+  const { as, meshes } = { ...leaveDefaults, ...options };
   const { mesh, seats, model } = item;
   const out: string[] = [];
   const colored = new Set<number>();

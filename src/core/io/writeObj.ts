@@ -4,15 +4,13 @@ import type { Rgb } from '../color/oklab';
 import type { Kit } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { encodeSheet, extensionOfMime, rastersOf } from '../sheet/encode';
-import { groupFaces, groupUvs, type ExportModel, type FaceGroup, type LeaveAs } from './exportModel';
+import { groupFaces, groupUvs, type ExportModel, type FaceGroup } from './exportModel';
+import type { LeaveOptions } from './leaveOptions';
 import { lineWord, NamesOnce, safeFile, safeName } from './fileNames';
 import type { KitPictures } from './picture';
 import type { NamedFile } from './fileKinds';
 
-export interface WriteObjOptions {
-  as?: LeaveAs;
-  /** Names of flat materials begin with the number of their slot. */
-  numbered?: boolean;
+export interface WriteObjOptions extends Partial<LeaveOptions> {
   /** The pictures that sheets are drawn from. */
   pictures?: KitPictures;
   /** The picture that colors a slot of a model; by default the one of that name among its files. */
@@ -27,7 +25,7 @@ export function writeObj(
   kit: Kit,
   models: readonly ExportModel[],
   stem: string,
-  { pictures: sheetPictures = new Map(), as = 'texture', numbered = false, pictureOfSlot = pictureAmongFiles }: WriteObjOptions = {},
+  { pictures: sheetPictures = new Map(), pictureOfSlot = pictureAmongFiles, ...options }: WriteObjOptions = {},
 ): NamedFile[] {
   const rasters = rastersOf(sheetPictures);
   const materials = new Materials(kit, sheetPictures, pictureOfSlot);
@@ -52,7 +50,7 @@ export function writeObj(
     const faceNormals = measureFaces(mesh).normals;
     const faces: string[] = [];
     let object = -1;
-    for (const group of groupFaces(kit, item, { as, numbered, pictures: rasters })) {
+    for (const group of groupFaces(kit, item, { ...options, pictures: rasters })) {
       const uv = groupUvs(group, mesh, seats);
       const colors = group.sheet ? undefined : cornerColors;
       faces.push(`usemtl ${materials.of(item, group)}`);

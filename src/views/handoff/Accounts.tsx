@@ -1,4 +1,4 @@
-import type { Meshes } from '@/core/io/exportModel';
+import type { LeaveOptions } from '@/core/io/leaveOptions';
 import { useHandOff } from '@/state/handOff';
 import { Choice } from '@/ui/Choice';
 import { bytes, number } from '@/ui/words';
@@ -11,13 +11,13 @@ type Figure = NonNullable<Figures['before']>;
 export function Accounts({ accounts }: { accounts: Figures }) {
   const meshes = useHandOff((s) => s.meshes);
   const { before, after, isMeasuring } = accounts;
-  const figure = (way: Meshes): Figure | null => {
+  const figure = (way: LeaveOptions['meshes']): Figure | null => {
     const m = after[way];
     return m ? { ...m.cost, fileBytes: m.fileBytes } : null;
   };
   const [joined, shared] = [figure('joined'), figure('shared')];
   const isSame = joined !== null && shared !== null && joined.drawCalls === shared.drawCalls && joined.gpuVertices === shared.gpuVertices;
-  const ways: Meshes[] = isSame ? [meshes] : ['joined', 'shared'];
+  const ways: LeaveOptions['meshes'][] = isSame ? [meshes] : ['joined', 'shared'];
   const rows: [string, (c: Figure) => string][] = [
     ['Draw calls', (c) => number(c.drawCalls)],
     ['GPU vertices', (c) => number(c.gpuVertices)],
@@ -25,7 +25,7 @@ export function Accounts({ accounts }: { accounts: Figures }) {
     ['Texture bytes', (c) => bytes(c.textureBytes)],
     ['File bytes', (c) => (c.fileBytes ? bytes(c.fileBytes) : 'made here')],
   ];
-  const heads: Record<Meshes, string> = isSame
+  const heads: Record<LeaveOptions['meshes'], string> = isSame
     ? { joined: 'as it leaves', shared: 'as it leaves' }
     : { joined: 'fewest draws', shared: 'shared kept' };
   return (

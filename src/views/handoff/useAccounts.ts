@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Cost } from '@/core/budget/tally';
-import type { Meshes } from '@/core/io/exportModel';
+import type { LeaveOptions } from '@/core/io/leaveOptions';
 import { useEditor } from '@/state/editor';
 import { costBefore, lossesAsObj, measureGlb, type What } from '@/state/exporting';
 import { useHandOff } from '@/state/handOff';
@@ -9,7 +9,7 @@ import type { Measured } from '@/workers/leaving';
 
 export interface Accounts {
   before: (Cost & { fileBytes: number }) | null;
-  after: Partial<Record<Meshes, Measured>>;
+  after: Partial<Record<LeaveOptions['meshes'], Measured>>;
   asObj: Measured['losses'];
   /** The figures are being taken anew. */
   isMeasuring: boolean;
@@ -25,7 +25,8 @@ export function useAccounts(what: What): Accounts {
   const seats = useEditor((s) => s.state.seats);
   const modelId = useEditor((s) => s.modelId);
   const isReady = useEditor((s) => s.preparing === 0 && s.state.kit.models.length > 0);
-  const { unlit, as, numbered } = useHandOff();
+  const { meshes: _, ...options } = useHandOff();
+  const chosen = JSON.stringify(options);
   const { leaveOut, faces } = useUnseen();
   const which = what === 'model' ? modelId : '';
   const came = models
@@ -55,17 +56,17 @@ export function useAccounts(what: What): Accounts {
 
   // Names of what the figures are about: as long as these stay, so do the figures. They are of both ways, whichever is chosen.
   const of = useMemo(
-    () => ({ models, sheets, slotsFrom, seats, which, options: { unlit, as, numbered }, left }),
-    [models, sheets, slotsFrom, seats, which, unlit, as, numbered, left],
+    () => ({ models, sheets, slotsFrom, seats, which, options: JSON.parse(chosen) as typeof options, left }),
+    [models, sheets, slotsFrom, seats, which, chosen, left],
   );
   useEffect(() => {
     if (!isReady) return;
     let isLatest = true;
     const measure = async () => {
-      const chosen = useHandOff.getState().meshes;
-      const ways: Meshes[] = chosen === 'joined' ? ['joined', 'shared'] : ['shared', 'joined'];
+      const { meshes: first } = useHandOff.getState();
+      const ways: LeaveOptions['meshes'][] = first === 'joined' ? ['joined', 'shared'] : ['shared', 'joined'];
       const after: Accounts['after'] = {};
-      const asObj = await lossesAsObj(what, { ...of.options, meshes: chosen });
+      const asObj = await lossesAsObj(what, { ...of.options, meshes: first });
       for (const meshes of ways) {
         if (!isLatest) return;
         after[meshes] = await measureGlb(what, { ...of.options, meshes });

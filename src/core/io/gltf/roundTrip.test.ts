@@ -8,7 +8,7 @@ import { faceCount } from '../../mesh/polyMesh';
 import { expectValid, kitAround } from '@tests/kitAround';
 import { seenTriangles } from '@tests/sampleWithThree';
 import { gridDocument, toGlb } from '@tests/samples';
-import type { Meshes } from '../exportModel';
+import type { LeaveOptions } from '../leaveOptions';
 import { readModel } from '../readModel';
 import { openGltf } from './openGltf';
 import { writeGlb } from './writeGlb';
@@ -104,7 +104,7 @@ describe('glTF that was colored', () => {
     const bytes = await toGlb(make());
     const mesh = await read(bytes);
     const before = await Promise.all([0, 1].map((weight) => seenTriangles(bytes, weight)));
-    for (const meshes of ['joined', 'shared'] satisfies Meshes[]) {
+    for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][]) {
       const { kit, item } = kitAround(mesh, bytes, (f) => (f % 3) + 1);
       const glb = await writeGlb(kit, [item], { meshes });
       await expectValid(glb, ['NODE_SKINNED_MESH_LOCAL_TRANSFORMS']);
@@ -228,7 +228,7 @@ describe('glTF that was colored', () => {
     let mesh = await read(bytes, false);
     if (how === 'flat') mesh = repairMesh(mesh, 'flat-normals').mesh;
     const { kit, item } = kitAround(mesh, bytes, () => 1);
-    for (const meshes of ['joined', 'shared'] satisfies Meshes[]) {
+    for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][]) {
       const glb = await writeGlb(kit, [item], { meshes });
       await expectValid(glb);
       const { triangles, lit } = await seenTriangles(glb);
@@ -295,7 +295,7 @@ describe('glTF that was colored', () => {
     primitive.getIndices()!.setArray(index.map((_, i) => i));
     const bytes = await toGlb(document);
     const { kit, item } = kitAround(await read(bytes, false), bytes, () => 1);
-    for (const meshes of ['joined', 'shared'] satisfies Meshes[])
+    for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][])
       expect(costOfGltf(await open(await writeGlb(kit, [item], { meshes }))).gpuVertices).toBe(25);
     const two = (await open(await writeGlb(kit, [item, { ...item, model: { ...item.model, id: 'n', name: 'Twin' } }]))).getRoot();
     expect(two.getAsset().copyright).toBe('The keeper');

@@ -19,34 +19,18 @@ import type { PolyMesh } from '../../mesh/polyMesh';
 import { pickRows } from '../../mesh/build';
 import { indexRows, type Column } from '../../mesh/rows';
 import { encodeSheet, rastersOf } from '../../sheet/encode';
-import {
-  groupFaces,
-  groupUvs,
-  isGltfModel,
-  trianglesByFace,
-  type ExportModel,
-  type FaceGroup,
-  type FlatMaterial,
-  type LeaveAs,
-  type Meshes,
-} from '../exportModel';
+import { groupFaces, groupUvs, isGltfModel, trianglesByFace, type ExportModel, type FaceGroup, type FlatMaterial } from '../exportModel';
 import type { KitPicture, KitPictures } from '../picture';
 import { extensionOf } from '../text';
 import { createAccessor, setIndices } from './accessor';
 import { NamesOnce, printable } from '../fileNames';
+import { leaveDefaults, type LeaveOptions } from '../leaveOptions';
 import { openKept, type GltfCodecs } from './openGltf';
 import { joinMeshes } from './joinMeshes';
 import { shownRoots } from './scenes';
 import { rebuildSource, type Leave, type MaterialFor } from './rebuildSource';
 
-export interface WriteGlbOptions {
-  /** Mark the sheet's material as one that light does not touch (KHR_materials_unlit). */
-  unlit?: boolean;
-  as?: LeaveAs;
-  /** `joined` by default: fewest draw calls. `shared`: nodes that showed one mesh share one again where their seats agree. */
-  meshes?: Meshes;
-  /** Names of flat materials begin with the number of their slot. */
-  numbered?: boolean;
+export interface WriteGlbOptions extends Partial<LeaveOptions> {
   /** The pictures that sheets are drawn from. */
   pictures?: KitPictures;
   codecs?: GltfCodecs;
@@ -58,18 +42,19 @@ export interface WriteGlbOptions {
  * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: WriteGlbOptions = {}): Promise<Uint8Array> {
+  const { as, meshes, unlit, numbered } = { ...leaveDefaults, ...options };
   const alone = models.length === 1 && isGltfModel(models[0]!) ? (await openKept(models[0]!.files, options.codecs)).document : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
   const scene = sceneOf(document, kit.name);
   const pictures = options.pictures ?? new Map<string, KitPicture>();
-  const materials = new GroupMaterials(document, options.unlit ?? false, pictures);
-  const leave = { as: options.as ?? 'texture', pictures: rastersOf(pictures), numbered: options.numbered ?? false };
+  const materials = new GroupMaterials(document, unlit, pictures);
+  const leave = { as, numbered, pictures: rastersOf(pictures) };
   const rights: string[] = [];
   const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];
   for (const item of models) {
     if (!isGltfModel(item)) {
-      const objects = options.meshes === 'shared' ? item.mesh.objects.length : 1;
+      const objects = meshes === 'shared' ? item.mesh.objects.length : 1;
       scene.addChild(buildNode(document, kit, item, materials, leave, objects));
       continue;
     }
@@ -82,8 +67,7 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
     rebuildSource(document, kit, item, materials.of, nodes, leave);
     rebuilt.push({ item, top, nodes });
   }
-  if ((options.meshes ?? 'joined') === 'joined')
-    for (const { item, top, nodes } of rebuilt) joinMeshes(document, nodes, top, item.model.name);
+  if (meshes === 'joined') for (const { item, top, nodes } of rebuilt) joinMeshes(document, nodes, top, item.model.name);
   for (const { item, top } of rebuilt) if (item.model.placement) place(document, top, item.model.placement);
   nameApart(document, materials.all());
   const asset = root.getAsset();
