@@ -132,7 +132,10 @@ async function makeKit(page: Page): Promise<string> {
 
 /** The color that all faces have, or "none". */
 async function colorOf(page: Page): Promise<string> {
-  await page.getByRole('status', { name: 'Saving' }).getByText('Saved').waitFor();
+  const isOpen = page.getByRole('status', { name: 'Saving' }).getByText('Saved');
+  await isOpen.waitFor({ timeout: 120_000 }).catch(async () => {
+    throw new Error(`The kit does not open: ${(await page.locator('body').innerText()).slice(0, 400)}`);
+  });
   const [label] = await page
     .getByRole('button', { name: /, 12 faces on 1 model/ })
     .or(page.getByText('12 uncolored'))

@@ -69,11 +69,11 @@ vi.mock('sonner', () => ({ toast: Object.assign(() => undefined, { error: () => 
 
 export { held };
 
-const { openKit, closeKit } = await import('@/state/openKit');
-const { current } = await import('@/state/editor');
-const { clickFace } = await import('@/state/picking');
-const { usePhrase } = await import('@/state/phrase');
-const { useColoring } = await import('@/state/coloringState');
+const { openKit, closeKit } = await import('@/state/kit/openKit');
+const { current } = await import('@/state/kit/editor');
+const { clickFace } = await import('@/state/pick/picking');
+const { usePhrase } = await import('@/state/pick/phrase');
+const { useColoring } = await import('@/state/color/coloringState');
 
 export const cells = () => [...current()!.cells];
 export const sheet = () => current()!.sheet;

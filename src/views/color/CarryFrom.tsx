@@ -1,7 +1,7 @@
 'use client';
-import { carryColorsFrom } from '@/state/carrying';
-import { useEditor } from '@/state/editor';
-import { useThumbnails } from '@/state/thumbnails';
+import { carryColorsFrom } from '@/state/files/carrying';
+import { useEditor } from '@/state/kit/editor';
+import { useThumbnails } from '@/state/view/thumbnails';
 import { Modal } from '@/ui/Modal';
 import { count } from '@/ui/words';
 

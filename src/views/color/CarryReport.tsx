@@ -1,10 +1,10 @@
 'use client';
 import { X } from 'lucide-react';
 import type { MatchKind } from '@/core/carry/matchFaces';
-import { cancelCarrying, closeCarried, useCarried } from '@/state/carrying';
-import { currentOf, useEditor } from '@/state/editor';
-import { pickFaces } from '@/state/picking';
-import { frame } from '@/state/viewState';
+import { cancelCarrying, closeCarried, useCarried } from '@/state/files/carrying';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { pickFaces } from '@/state/pick/picking';
+import { frame } from '@/state/view/viewState';
 import { count, number } from '@/ui/words';
 
 const words: Record<MatchKind, string> = {

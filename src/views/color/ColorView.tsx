@@ -2,8 +2,8 @@
 import { useEffect } from 'react';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
-import { closePanel } from '@/state/coloringState';
-import { currentOf, useEditor } from '@/state/editor';
+import { closePanel } from '@/state/color/coloringState';
+import { currentOf, useEditor } from '@/state/kit/editor';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { Tray } from '@/views/sheet/Tray';
 import { CarryReport } from './CarryReport';
@@ -14,9 +14,12 @@ import { ReferenceWindow } from './ReferenceWindow';
 import { Shortcuts } from './Shortcuts';
 import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
-import { Waiting } from './Waiting';
+import { Waiting } from '@/ui/Waiting';
 
-const Viewport = dynamic(() => import('./viewport/Viewport'), { ssr: false, loading: () => <Waiting>Opening the viewport…</Waiting> });
+const Viewport = dynamic(() => import('@/views/viewport/Viewport'), {
+  ssr: false,
+  loading: () => <Waiting>Opening the viewport…</Waiting>,
+});
 
 /** Where faces meet colors: models at the left, the phrase above, the tray of colors below. */
 export function ColorView() {

@@ -2,8 +2,8 @@
 import { useState } from 'react';
 import { edgePlanes, halfPlane } from '@/core/check/completeHalf';
 import type { Axis } from '@/core/pick/symmetry';
-import { useEditor } from '@/state/editor';
-import { repairModel } from '@/state/importing';
+import { useEditor } from '@/state/kit/editor';
+import { repairModel } from '@/state/files/importing';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Modal } from '@/ui/Modal';

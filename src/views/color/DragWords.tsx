@@ -1,5 +1,5 @@
 'use client';
-import { usePhrase, type Drag, type PhraseState } from '@/state/phrase';
+import { usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
 import { MirrorWord } from './MirrorWord';
 import { NumberWord, Radio, Word } from './phraseWords';
 

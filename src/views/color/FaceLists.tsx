@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { currentOf, useEditor } from '@/state/editor';
+import { currentOf, useEditor } from '@/state/kit/editor';
 import { RegionList } from './RegionList';
 import { SlotList } from './SlotList';
 

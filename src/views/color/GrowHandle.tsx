@@ -1,6 +1,6 @@
 'use client';
 import { useRef, useState } from 'react';
-import { beginGrowth, endGrowth, growTo, isGrowing, type Growth } from '@/state/changePick';
+import { beginGrowth, endGrowth, growTo, isGrowing, type Growth } from '@/state/pick/changePick';
 import { count } from '@/ui/words';
 
 /** Pixels of a drag for one ring of faces. */

@@ -2,9 +2,9 @@
 import { DropdownMenu } from 'radix-ui';
 import { useEffect } from 'react';
 import type { Axis } from '@/core/pick/symmetry';
-import { currentOf, useEditor } from '@/state/editor';
-import { usePhrase } from '@/state/phrase';
-import { showFacesWithoutTwin, symmetryInView, useSymmetries } from '@/state/symmetries';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { usePhrase } from '@/state/pick/phrase';
+import { showFacesWithoutTwin, symmetryInView, useSymmetries } from '@/state/pick/symmetries';
 import { count, metres, number } from '@/ui/words';
 import { itemLook, Radio, Word } from './phraseWords';
 

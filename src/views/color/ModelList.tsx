@@ -2,10 +2,10 @@
 import { MoreHorizontal } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { readFileAgain } from '@/state/carrying';
-import { showModel, useEditor } from '@/state/editor';
-import { duplicateModel, removeModel, renameModel, reportOn } from '@/state/importing';
-import { useThumbnails } from '@/state/thumbnails';
+import { readFileAgain } from '@/state/files/carrying';
+import { showModel, useEditor } from '@/state/kit/editor';
+import { duplicateModel, removeModel, renameModel, reportOn } from '@/state/files/importing';
+import { useThumbnails } from '@/state/view/thumbnails';
 import { Menu } from '@/ui/Menu';
 import { modelFiles } from '@/ui/FileChooser';
 import { Rename } from '@/ui/Rename';

@@ -3,9 +3,9 @@ import { X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import type { NamedPick } from '@/core/kit/kit';
-import { currentOf, useEditor } from '@/state/editor';
-import { forgetPick, recallPick, rememberPick, renamePick } from '@/state/namedPicks';
-import { usePick } from '@/state/pickState';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { forgetPick, recallPick, rememberPick, renamePick } from '@/state/pick/namedPicks';
+import { usePick } from '@/state/pick/pickState';
 import { Rename } from '@/ui/Rename';
 import { number } from '@/ui/words';
 

@@ -2,12 +2,12 @@
 import { Popover } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { facesByPart } from '@/core/mesh/facesByPart';
-import { announce } from '@/state/announce';
-import { currentOf, useEditor } from '@/state/editor';
-import { notifyError } from '@/state/notices';
-import { pickFaces } from '@/state/picking';
-import { swatch } from '@/state/pictures';
-import { colorUnseenDark, darkestCell, stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
+import { announce } from '@/state/view/announce';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { notifyError } from '@/state/view/notices';
+import { pickFaces } from '@/state/pick/picking';
+import { swatch } from '@/state/sheet/pictures';
+import { colorUnseenDark, darkestCell, stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/files/unseen';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
 import { Tick } from '@/ui/Tick';

@@ -1,10 +1,10 @@
 'use client';
 import { useMemo } from 'react';
 import { lengthOfEdges } from '@/core/pick/edges';
-import { openNewColor, sourceCell } from '@/state/coloring';
-import { currentOf, useEditor } from '@/state/editor';
-import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/picking';
-import { elsewhereCount, letPickGo, usePick } from '@/state/pickState';
+import { openNewColor, sourceCell } from '@/state/color/coloring';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/pick/picking';
+import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';
 import {
   dropLone,
   fillPickHoles,
@@ -18,9 +18,9 @@ import {
   showBorder,
   shrinkPick,
   takeMissed,
-} from '@/state/changePick';
-import { hidePicked, hideTheRest, showAll, toggleBehind, turnToPick } from '@/state/hiding';
-import { frame, useView } from '@/state/viewState';
+} from '@/state/pick/changePick';
+import { hidePicked, hideTheRest, showAll, toggleBehind, turnToPick } from '@/state/pick/hiding';
+import { frame, useView } from '@/state/view/viewState';
 import { Menu } from '@/ui/Menu';
 import { Key } from '@/ui/Button';
 import { count, metres, number } from '@/ui/words';

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { RegionProposal } from '@/core/regions/propose';
-import { notify } from '@/state/notices';
-import { proposalsInView, takeProposal, type ShownProposal } from '@/state/regions';
+import { notify } from '@/state/view/notices';
+import { proposalsInView, takeProposal, type ShownProposal } from '@/state/pick/regions';
 import { Modal } from '@/ui/Modal';
 import { count } from '@/ui/words';
 

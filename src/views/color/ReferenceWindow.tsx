@@ -2,10 +2,10 @@
 import { X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { findCell } from '@/core/kit/kit';
-import { addReferences } from '@/state/adopting';
-import { useColoring } from '@/state/coloringState';
-import { useDropper } from '@/state/drawing';
-import { useEditor } from '@/state/editor';
+import { addReferences } from '@/state/sheet/adopting';
+import { useColoring } from '@/state/color/coloringState';
+import { useDropper } from '@/state/color/drawing';
+import { useEditor } from '@/state/kit/editor';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { roleOf } from '@/views/sheet/describe';
 import { DropperOptions, ReferenceBoard } from '@/views/sheet/ReferenceBoard';

@@ -2,11 +2,11 @@
 import { Lock, MoreHorizontal } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { findCell, type Region } from '@/core/kit/kit';
-import { useColoring } from '@/state/coloringState';
-import { currentOf, useEditor } from '@/state/editor';
-import { swatch } from '@/state/pictures';
-import { hideFaces } from '@/state/hiding';
-import { pickedFaces, usePick } from '@/state/pickState';
+import { useColoring } from '@/state/color/coloringState';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { swatch } from '@/state/sheet/pictures';
+import { hideFaces } from '@/state/pick/hiding';
+import { pickedFaces, usePick } from '@/state/pick/pickState';
 import {
   addPickTo,
   colorRegionWith,
@@ -19,7 +19,7 @@ import {
   setRegionLock,
   setRegionName,
   takePickFrom,
-} from '@/state/regions';
+} from '@/state/pick/regions';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { count, number } from '@/ui/words';

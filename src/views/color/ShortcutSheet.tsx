@@ -1,5 +1,5 @@
 'use client';
-import { useHelp } from '@/state/help';
+import { useHelp } from '@/state/view/help';
 import { Key } from '@/ui/Button';
 import { Modal } from '@/ui/Modal';
 import { shortcutGroups } from './shortcutList';

@@ -1,9 +1,9 @@
 'use client';
 import { Popover } from 'radix-ui';
-import { gridStep } from './viewport/gridStep';
-import { useDropper } from '@/state/drawing';
-import { currentOf, useEditor } from '@/state/editor';
-import { frame, hasPerspective, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/viewState';
+import { gridStep } from '@/views/viewport/gridStep';
+import { useDropper } from '@/state/color/drawing';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { frame, hasPerspective, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/view/viewState';
 import { Choice } from '@/ui/Choice';
 import { largestSide } from '@/core/mesh/measure';
 import { Menu } from '@/ui/Menu';

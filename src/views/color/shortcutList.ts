@@ -1,5 +1,5 @@
-import { chooseOfRamp, openNewColor, sourceCell, stepFaces } from '@/state/coloring';
-import { useHelp } from '@/state/help';
+import { chooseOfRamp, openNewColor, sourceCell, stepFaces } from '@/state/color/coloring';
+import { useHelp } from '@/state/view/help';
 import {
   angleFor,
   bringBackPick,
@@ -8,15 +8,15 @@ import {
   pickNextUncolored,
   refreshWouldTake,
   takeCellUnderPointer,
-} from '@/state/picking';
+} from '@/state/pick/picking';
 import { aboutScope, scopeList } from '@/core/pick/scopes';
-import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/changePick';
-import { current } from '@/state/editor';
-import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/hiding';
-import { rememberPick } from '@/state/namedPicks';
-import { letPickGo, usePick } from '@/state/pickState';
-import { usePhrase, type Drag } from '@/state/phrase';
-import { frame, lookFrom, useView } from '@/state/viewState';
+import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/pick/changePick';
+import { current } from '@/state/kit/editor';
+import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/pick/hiding';
+import { rememberPick } from '@/state/pick/namedPicks';
+import { letPickGo, usePick } from '@/state/pick/pickState';
+import { usePhrase, type Drag } from '@/state/pick/phrase';
+import { frame, lookFrom, useView } from '@/state/view/viewState';
 
 const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
 const nextDrag = (): void => usePhrase.setState(({ drag }) => ({ drag: drags[(drags.indexOf(drag) + 1) % drags.length]! }));

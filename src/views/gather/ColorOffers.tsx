@@ -3,8 +3,8 @@ import { useEffect, useMemo, useState } from 'react';
 import { findSheet } from '@/core/kit/kit';
 import { matchCells, materialColors, nearDistance, type SourceColor, type VertexColors } from '@/core/seat/byMaterial';
 import { swatchOf } from '@/core/sheet/cells';
-import { useEditor } from '@/state/editor';
-import { takeMaterialColors, takeVertexColors, vertexColorsOf } from '@/state/importing';
+import { useEditor } from '@/state/kit/editor';
+import { takeMaterialColors, takeVertexColors, vertexColorsOf } from '@/state/files/importing';
 import { Button } from '@/ui/Button';
 import { count } from '@/ui/words';
 

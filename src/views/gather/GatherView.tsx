@@ -1,13 +1,13 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
-import { prepareMeshes } from '@/state/meshes';
-import { showModel, useEditor } from '@/state/editor';
-import { duplicateModel, importFiles, removeModel, reportOn, useImport } from '@/state/importing';
-import { useThumbnails } from '@/state/thumbnails';
+import { prepareMeshes } from '@/state/kit/meshes';
+import { showModel, useEditor } from '@/state/kit/editor';
+import { duplicateModel, importFiles, removeModel, reportOn, useImport } from '@/state/files/importing';
+import { useThumbnails } from '@/state/view/thumbnails';
 import { Button } from '@/ui/Button';
 import { FileChooser, modelFiles } from '@/ui/FileChooser';
-import { readFileAgain } from '@/state/carrying';
+import { readFileAgain } from '@/state/files/carrying';
 import { count } from '@/ui/words';
 import { ImportReport } from './ImportReport';
 import { Tick } from '@/ui/Tick';

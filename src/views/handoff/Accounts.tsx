@@ -1,5 +1,5 @@
 import type { LeaveOptions } from '@/core/io/leaveOptions';
-import { useHandOff } from '@/state/handOff';
+import { useHandOff } from '@/state/files/handOff';
 import { Choice } from '@/ui/Choice';
 import { bytes, number } from '@/ui/words';
 import { Losses } from './Losses';

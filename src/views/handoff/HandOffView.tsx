@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { currentOf, showModel, useEditor } from '@/state/editor';
-import type { What } from '@/state/exporting';
-import { setSides } from '@/state/sides';
+import { currentOf, showModel, useEditor } from '@/state/kit/editor';
+import type { What } from '@/state/files/exporting';
+import { setSides } from '@/state/kit/sides';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 import { Accounts } from './Accounts';

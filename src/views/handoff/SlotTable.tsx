@@ -2,9 +2,9 @@
 import { useState } from 'react';
 import { findCell, isTextured, type Model } from '@/core/kit/kit';
 import { leavingSlots } from '@/core/slots/slots';
-import { useEditor } from '@/state/editor';
-import { swatch } from '@/state/pictures';
-import { joinSlots, renameSlot, setSlotColor, setSlotNumber } from '@/state/slots';
+import { useEditor } from '@/state/kit/editor';
+import { swatch } from '@/state/sheet/pictures';
+import { joinSlots, renameSlot, setSlotColor, setSlotNumber } from '@/state/color/slots';
 import { SlotColors } from '../sheet/SlotColors';
 
 /** The flat materials by which a model leaves: their numbers, names and colors. */

@@ -1,8 +1,8 @@
 import { useEffect } from 'react';
-import { meshOf } from '@/state/meshes';
-import { useEditor } from '@/state/editor';
-import { leavingModels, type What } from '@/state/exporting';
-import { stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/unseen';
+import { meshOf } from '@/state/kit/meshes';
+import { useEditor } from '@/state/kit/editor';
+import { leavingModels, type What } from '@/state/files/exporting';
+import { stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/files/unseen';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
 import { Tick } from '@/ui/Tick';

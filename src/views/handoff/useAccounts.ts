@@ -1,10 +1,10 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Cost } from '@/core/budget/tally';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
-import { useEditor } from '@/state/editor';
-import { costBefore, lossesAsObj, measureGlb, type What } from '@/state/exporting';
-import { useHandOff } from '@/state/handOff';
-import { useUnseen } from '@/state/unseen';
+import { useEditor } from '@/state/kit/editor';
+import { costBefore, lossesAsObj, measureGlb, type What } from '@/state/files/exporting';
+import { useHandOff } from '@/state/files/handOff';
+import { useUnseen } from '@/state/files/unseen';
 import type { Measured } from '@/workers/leaving';
 
 export interface Accounts {

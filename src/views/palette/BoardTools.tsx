@@ -1,7 +1,7 @@
 'use client';
 import type { Sheet } from '@/core/kit/kit';
 import { maxSheetSize } from '@/core/sheet/cells';
-import { pinchOnBoard, sortOnBoard, useBoard, type Look } from '@/state/board';
+import { pinchOnBoard, sortOnBoard, useBoard, type Look } from '@/state/sheet/board';
 import { Choice } from '@/ui/Choice';
 import { Menu } from '@/ui/Menu';
 import { SizeForm } from './SizeForm';

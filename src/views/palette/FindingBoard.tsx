@@ -4,7 +4,7 @@ import { describeFinding } from '@/core/picture/adopt';
 import type { Lines } from '@/core/picture/findLines';
 import type { Finding } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
-import { moveLines } from '@/state/adopting';
+import { moveLines } from '@/state/sheet/adopting';
 import { useSize } from '@/ui/useSize';
 
 type Axis = 'xs' | 'ys';

@@ -1,8 +1,8 @@
 'use client';
 import type { Sheet } from '@/core/kit/kit';
 import { colorsOffList } from '@/core/palette/allowedColors';
-import { forgetList, moveAllToList, openList, moveColor } from '@/state/keeping';
-import { useEditor } from '@/state/editor';
+import { forgetList, moveAllToList, openList, moveColor } from '@/state/color/keeping';
+import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';
 import { FileChooser, paletteFiles } from '@/ui/FileChooser';
 import { count } from '@/ui/words';

@@ -2,12 +2,12 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { parseHex } from '@/core/color/hex';
 import type { Raster } from '@/core/sheet/raster';
-import { useColoring } from '@/state/coloringState';
-import { useEditor } from '@/state/editor';
-import { usePictures } from '@/state/pictures';
+import { useColoring } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
+import { usePictures } from '@/state/sheet/pictures';
 import type { Kit } from '@/core/kit/kit';
-import { notify } from '@/state/notices';
-import { cellTable, paintOf, portraitOf } from '@/state/thumbnails';
+import { notify } from '@/state/view/notices';
+import { cellTable, paintOf, portraitOf } from '@/state/view/thumbnails';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { coreWorker } from '@/workers/client';

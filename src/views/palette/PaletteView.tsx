@@ -1,8 +1,8 @@
 'use client';
 import { useEffect } from 'react';
-import { closePanel, useColoring } from '@/state/coloringState';
-import { sheetOnBoard, useBoard } from '@/state/board';
-import { useEditor } from '@/state/editor';
+import { closePanel, useColoring } from '@/state/color/coloringState';
+import { sheetOnBoard, useBoard } from '@/state/sheet/board';
+import { useEditor } from '@/state/kit/editor';
 import { Docked } from '@/views/sheet/SidePanel';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { ReferenceBoard } from '@/views/sheet/ReferenceBoard';

@@ -4,10 +4,10 @@ import { usesOfCells } from '@/core/budget/tally';
 import { parseHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { contrastsWith, judgePalette, type Remark } from '@/core/judge/judgePalette';
-import { mergeInto, selectCells } from '@/state/board';
-import { useColoring } from '@/state/coloringState';
-import { useEditor } from '@/state/editor';
-import { swatch } from '@/state/pictures';
+import { mergeInto, selectCells } from '@/state/sheet/board';
+import { useColoring } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
+import { swatch } from '@/state/sheet/pictures';
 import { count } from '@/ui/words';
 
 /** What may be worth a look, calmly; nothing here is an error. */

@@ -3,10 +3,10 @@ import { memo, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent 
 import { usesOfCells } from '@/core/budget/tally';
 import { isTextured, type Cell, type Rect, type Sheet } from '@/core/kit/kit';
 import { commonCellSize, swatchOf } from '@/core/sheet/cells';
-import { moveSelected, outlinePlace, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/board';
-import { openNewColor } from '@/state/coloring';
-import { useColoring, type Point } from '@/state/coloringState';
-import { useEditor } from '@/state/editor';
+import { moveSelected, outlinePlace, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/sheet/board';
+import { openNewColor } from '@/state/color/coloring';
+import { useColoring, type Point } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
 import { RegisterMarks } from '@/views/sheet/RegisterMarks';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
 import { useSize } from '@/ui/useSize';

@@ -1,7 +1,7 @@
 'use client';
 import { spareCells, usableCells, type Sheet } from '@/core/kit/kit';
-import { useBoard } from '@/state/board';
-import { useColoring, type ColoringState } from '@/state/coloringState';
+import { useBoard } from '@/state/sheet/board';
+import { useColoring, type ColoringState } from '@/state/color/coloringState';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 

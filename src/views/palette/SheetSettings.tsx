@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import type { Sheet } from '@/core/kit/kit';
-import { useEditor } from '@/state/editor';
-import { allowAppending, chooseSheetFor, removeSheet, renameSheet, setFilter } from '@/state/sheets';
+import { useEditor } from '@/state/kit/editor';
+import { allowAppending, chooseSheetFor, removeSheet, renameSheet, setFilter } from '@/state/sheet/sheets';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 

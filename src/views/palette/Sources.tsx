@@ -1,12 +1,12 @@
 'use client';
 import { Plus } from 'lucide-react';
 import type { Sheet } from '@/core/kit/kit';
-import { addReferences } from '@/state/adopting';
-import { useBoard } from '@/state/board';
-import { closePanel, useColoring } from '@/state/coloringState';
-import { useEditor } from '@/state/editor';
-import { addSheet } from '@/state/sheets';
-import { usePictures } from '@/state/pictures';
+import { addReferences } from '@/state/sheet/adopting';
+import { useBoard } from '@/state/sheet/board';
+import { closePanel, useColoring } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
+import { addSheet } from '@/state/sheet/sheets';
+import { usePictures } from '@/state/sheet/pictures';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
 import { PaletteChooser } from '@/views/sheet/PaletteChooser';

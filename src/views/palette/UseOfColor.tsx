@@ -5,12 +5,12 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { areaOfCells } from '@/core/budget/areaOfCells';
 import { findCell, type Sheet } from '@/core/kit/kit';
-import { showModel, useEditor } from '@/state/editor';
-import { swatch } from '@/state/pictures';
-import { announce } from '@/state/announce';
-import { pickFaces } from '@/state/picking';
-import { frame } from '@/state/viewState';
-import { useVisibleAreas } from '@/state/visibleAreas';
+import { showModel, useEditor } from '@/state/kit/editor';
+import { swatch } from '@/state/sheet/pictures';
+import { announce } from '@/state/view/announce';
+import { pickFaces } from '@/state/pick/picking';
+import { frame } from '@/state/view/viewState';
+import { useVisibleAreas } from '@/state/view/visibleAreas';
 import { count } from '@/ui/words';
 
 const UseChart = dynamic(() => import('./UseChart'), { ssr: false });

@@ -2,10 +2,10 @@
 import { useState } from 'react';
 import { describeFinding } from '@/core/picture/adopt';
 import { colorsOfFinding } from '@/core/picture/readBlocks';
-import { addColorsOf, adopt, keepReference, mayReplace, takeWholePicture } from '@/state/adopting';
-import { sheetOnBoard, useBoard } from '@/state/board';
-import { closePanel, type ColoringState } from '@/state/coloringState';
-import { useEditor } from '@/state/editor';
+import { addColorsOf, adopt, keepReference, mayReplace, takeWholePicture } from '@/state/sheet/adopting';
+import { sheetOnBoard, useBoard } from '@/state/sheet/board';
+import { closePanel, type ColoringState } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';
 import { RadioCards } from '@/ui/RadioCards';
 import { count } from '@/ui/words';

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
-import { isPicture, openPalettePicture } from '@/state/adopting';
-import { openPalette } from '@/state/palettes';
+import { isPicture, openPalettePicture } from '@/state/sheet/adopting';
+import { openPalette } from '@/state/color/palettes';
 import { FileChooser, paletteFiles } from '@/ui/FileChooser';
 
 /** Colors from a palette file. */

@@ -3,9 +3,9 @@ import { Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { hexFromRgb } from '@/core/color/hex';
 import { meanInCircle } from '@/core/picture/meanColor';
-import { takeColor, useDropper } from '@/state/drawing';
-import { useEditor } from '@/state/editor';
-import { usePictures } from '@/state/pictures';
+import { takeColor, useDropper } from '@/state/color/drawing';
+import { useEditor } from '@/state/kit/editor';
+import { usePictures } from '@/state/sheet/pictures';
 import { useSize } from '@/ui/useSize';
 
 interface View {

@@ -2,9 +2,9 @@
 import { useMemo } from 'react';
 import { isTextured, type Cell, type Sheet } from '@/core/kit/kit';
 
-import { chooseCell, openNewColor } from '@/state/coloring';
-import { middle, useColoring } from '@/state/coloringState';
-import { currentOf, useEditor } from '@/state/editor';
+import { chooseCell, openNewColor } from '@/state/color/coloring';
+import { middle, useColoring } from '@/state/color/coloringState';
+import { currentOf, useEditor } from '@/state/kit/editor';
 import { SheetPicture } from './SheetPicture';
 import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';
 

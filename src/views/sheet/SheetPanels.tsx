@@ -1,5 +1,5 @@
 'use client';
-import { useColoring } from '@/state/coloringState';
+import { useColoring } from '@/state/color/coloringState';
 import { AdoptPanel } from './AdoptPanel';
 import { EditCell } from './EditCell';
 import { EditRamp } from './EditRamp';

@@ -3,9 +3,9 @@ import { useEffect, useRef } from 'react';
 import type { Sheet } from '@/core/kit/kit';
 import { seenAs } from '@/core/color/vision';
 import { rasterSheet, type Raster } from '@/core/sheet/raster';
-import type { Look } from '@/state/board';
-import { withDrafts, type Drafts } from '@/state/coloringState';
-import { usePictures } from '@/state/pictures';
+import type { Look } from '@/state/sheet/board';
+import { withDrafts, type Drafts } from '@/state/color/coloringState';
+import { usePictures } from '@/state/sheet/pictures';
 
 /** The true texels of a sheet, enlarged; spare cells are left clear. `side`: pixels of its longer side. */
 export function SheetPicture({

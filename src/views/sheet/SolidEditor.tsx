@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { hexFromLch, lchFromHex, parseHex } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import type { Fill } from '@/core/kit/kit';
-import { setCellColor } from '@/state/coloring';
-import { noDrafts, useColoring } from '@/state/coloringState';
+import { setCellColor } from '@/state/color/coloring';
+import { noDrafts, useColoring } from '@/state/color/coloringState';
 import { LchSliders } from './LchSliders';
 
 type Solid = Extract<Fill, { kind: 'solid' }>;

@@ -3,9 +3,9 @@ import { useMemo } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 
-import { chooseCell, currentRamp, openNewColor } from '@/state/coloring';
-import { middle, useColoring } from '@/state/coloringState';
-import { currentOf, useEditor } from '@/state/editor';
+import { chooseCell, currentRamp, openNewColor } from '@/state/color/coloring';
+import { middle, useColoring } from '@/state/color/coloringState';
+import { currentOf, useEditor } from '@/state/kit/editor';
 import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
 import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';

@@ -1,8 +1,8 @@
 import type { MouseEvent } from 'react';
 import type { usesOfCells } from '@/core/budget/tally';
-import { middle, type Point } from '@/state/coloringState';
-import { useEditor } from '@/state/editor';
-import { usePick } from '@/state/pickState';
+import { middle, type Point } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
+import { usePick } from '@/state/pick/pickState';
 
 export type Uses = ReturnType<typeof usesOfCells>;
 

@@ -2,7 +2,7 @@ import { useMemo, type CSSProperties } from 'react';
 import { hexFromRgb } from '@/core/color/hex';
 import type { Fill } from '@/core/kit/kit';
 import { gradientAt, rasterSheet } from '@/core/sheet/raster';
-import { usePictures } from '@/state/pictures';
+import { usePictures } from '@/state/sheet/pictures';
 
 /** How a fill is drawn as a swatch: its color, its gradient, or its picture. */
 export function useFillStyle(): (fill: Fill) => CSSProperties {

@@ -2,12 +2,12 @@
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { droppedFiles } from '@/ui/droppedFiles';
-import { useEditor } from '@/state/editor';
-import { isArchive, openArchive } from '@/state/home';
-import { addReferences, isPicture, openPalettePicture } from '@/state/adopting';
-import { cancelImport, importFiles, useImport } from '@/state/importing';
-import { notify, notifyError } from '@/state/notices';
-import { isPaletteFile, openPalette } from '@/state/palettes';
+import { useEditor } from '@/state/kit/editor';
+import { isArchive, openArchive } from '@/state/kit/home';
+import { addReferences, isPicture, openPalettePicture } from '@/state/sheet/adopting';
+import { cancelImport, importFiles, useImport } from '@/state/files/importing';
+import { notify, notifyError } from '@/state/view/notices';
+import { isPaletteFile, openPalette } from '@/state/color/palettes';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
 

@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { ChevronDown } from 'lucide-react';
-import { renameKit } from '@/state/kitActions';
-import { useEditor } from '@/state/editor';
+import { renameKit } from '@/state/kit/kitActions';
+import { useEditor } from '@/state/kit/editor';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { StorageDialog } from './StorageDialog';

@@ -2,10 +2,10 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
-import { openKit } from '@/state/openKit';
-import { useEditor } from '@/state/editor';
-import { dismissNotices } from '@/state/notices';
-import { watchThumbnails } from '@/state/thumbnails';
+import { openKit } from '@/state/kit/openKit';
+import { useEditor } from '@/state/kit/editor';
+import { dismissNotices } from '@/state/view/notices';
+import { watchThumbnails } from '@/state/view/thumbnails';
 import { DropFiles } from './DropFiles';
 import { KitName } from './KitName';
 import { Mark } from './Mark';

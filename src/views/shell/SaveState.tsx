@@ -1,7 +1,7 @@
 'use client';
 import { Check } from 'lucide-react';
-import { useEditor } from '@/state/editor';
-import { isUnsaved } from '@/state/saving';
+import { useEditor } from '@/state/kit/editor';
+import { isUnsaved } from '@/state/kit/saving';
 
 const words = { saved: 'Saved', saving: 'Saving…', full: 'Not saved', failed: 'Not saved', lost: 'Not saved' } as const;
 

@@ -1,11 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { keepAsCopy, takeOverKit } from '@/state/openKit';
-import { useEditor } from '@/state/editor';
-import { downloadArchive } from '@/state/exporting';
-import { notify, notifyError } from '@/state/notices';
-import { isUnsaved } from '@/state/saving';
+import { keepAsCopy, takeOverKit } from '@/state/kit/openKit';
+import { useEditor } from '@/state/kit/editor';
+import { downloadArchive } from '@/state/files/exporting';
+import { notify, notifyError } from '@/state/view/notices';
+import { isUnsaved } from '@/state/kit/saving';
 import { Button } from '@/ui/Button';
 import { StorageDialog } from './StorageDialog';
 

@@ -1,10 +1,10 @@
 'use client';
 import { useCallback, useEffect, useState, type ReactNode } from 'react';
 import { clearBin, storageUse, type StorageUse } from '@/data/storage';
-import { flushEdits } from '@/state/saving';
-import { forgetUndo } from '@/state/openKit';
-import { useEditor } from '@/state/editor';
-import { notifyError } from '@/state/notices';
+import { flushEdits } from '@/state/kit/saving';
+import { forgetUndo } from '@/state/kit/openKit';
+import { useEditor } from '@/state/kit/editor';
+import { notifyError } from '@/state/view/notices';
 import { Button } from '@/ui/Button';
 import { Modal } from '@/ui/Modal';
 import { bytes, count } from '@/ui/words';

@@ -1,10 +1,10 @@
 'use client';
 import { useMemo } from 'react';
 import { tallyOf } from '@/core/budget/tally';
-import { useEditor } from '@/state/editor';
-import { useHandOff } from '@/state/handOff';
-import { usePictures } from '@/state/pictures';
-import { useThumbnails } from '@/state/thumbnails';
+import { useEditor } from '@/state/kit/editor';
+import { useHandOff } from '@/state/files/handOff';
+import { usePictures } from '@/state/sheet/pictures';
+import { useThumbnails } from '@/state/view/thumbnails';
 import { bytes, number } from '@/ui/words';
 
 /** What the kit costs, always in view. */

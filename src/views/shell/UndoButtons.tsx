@@ -3,8 +3,8 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect } from 'react';
 import { canRedo, canUndo } from '@/core/edit/history';
 import { labelOf } from '@/core/edit/editKinds';
-import { redoEdit, undoEdit } from '@/state/edits';
-import { useEditor } from '@/state/editor';
+import { redoEdit, undoEdit } from '@/state/kit/edits';
+import { useEditor } from '@/state/kit/editor';
 import { isTyping } from '@/ui/isTyping';
 
 /** Undo and redo, in every view of a kit, by button and by key. */

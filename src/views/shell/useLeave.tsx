@@ -1,8 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { useEditor } from '@/state/editor';
-import { isUnsaved } from '@/state/saving';
+import { useEditor } from '@/state/kit/editor';
+import { isUnsaved } from '@/state/kit/saving';
 import { Button } from '@/ui/Button';
 import { Modal } from '@/ui/Modal';
 

@@ -1,6 +1,0 @@
-import type { Hex } from '@/core/color/hex';
-import { snapToAllowed } from '@/core/palette/allowedColors';
-import { useEditor } from './editor';
-
-/** The color itself, or the nearest one on the kit's list. */
-export const allowed = (color: Hex): Hex => snapToAllowed(useEditor.getState().state.kit, color);

@@ -1,0 +1,274 @@
+import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
+import { applyEdit } from '@/core/edit/editKinds';
+import { group, type Edit } from '@/core/edit/edit';
+import { seatFaces } from '@/core/seat/seatFaces';
+import { findCell, findSheet, isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
+import { addStep } from '@/core/ramp/rampEdits';
+import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
+import { spareColors } from '@/core/sheet/mergeColors';
+import { editRamp, newColor } from '@/core/sheet/newColor';
+
+import { unlockedFaces } from '@/core/regions/regions';
+import { placeFaces } from '@/core/seat/placeFaces';
+import { allowed } from './allowed';
+import { announce } from '../view/announce';
+import { sheetInHand } from '../sheet/board';
+import { current, currentOf, useEditor, type CurrentModel } from '../kit/editor';
+import { dispatch } from '../kit/edits';
+import { middle, noDrafts, useColoring, type Point } from './coloringState';
+import { countWords, letPickGo, pickedFaces, usePick } from '../pick/pickState';
+import { notify, notifyError } from '../view/notices';
+
+/** Seats faces of the model in view. Returns the edit, for what joins it. */
+export function colorFaces(
+  faces: Uint32Array,
+  cell: number,
+  { joins = null, elsewhere = {} }: { joins?: Edit | null; elsewhere?: Readonly<Record<string, Uint32Array>> } = {},
+): Edit | null {
+  const c = current();
+  if (!c) return null;
+  const edits = takenInKit(c, faces, elsewhere).flatMap((t) => colorEdit(t.of, openFaces(t.of, t.faces), cell) ?? []);
+  return dispatch(edits.length > 1 ? group('Color faces', edits) : (edits[0] ?? null), { joins });
+}
+
+interface TakenFaces {
+  of: CurrentModel;
+  faces: Uint32Array;
+}
+
+/** Faces of the model in view and those of others. */
+function takenInKit(c: CurrentModel, faces: Uint32Array, elsewhere: Readonly<Record<string, Uint32Array>>): TakenFaces[] {
+  const others = Object.entries(elsewhere).flatMap(([modelId, list]) => {
+    const of = currentOf({ ...useEditor.getState(), modelId });
+    // A model may have taken another mesh meanwhile.
+    return of ? [{ of, faces: list.filter((f) => f < of.cells.length) }] : [];
+  });
+  return [{ of: c, faces }, ...others];
+}
+
+/** All picked faces, model by model. */
+const pickedInKit = (c: CurrentModel): TakenFaces[] => takenInKit(c, pickedFaces(), usePick.getState().elsewhere);
+
+/** Without the faces of locked regions; says so where there were any. */
+export function openFaces({ model, regions }: CurrentModel, faces: Uint32Array): Uint32Array {
+  const open = unlockedFaces(model, { region: regions }, faces);
+  const locked = faces.length - open.length;
+  if (locked)
+    notify(`${locked === 1 ? '1 face lies' : `${locked} faces lie`} in a locked region and kept ${locked === 1 ? 'its' : 'their'} color.`);
+  return open;
+}
+
+/** Faces go to a cell; on a gradient or art, to the point of it that was pointed at. */
+function colorEdit({ model, cells, loaded }: CurrentModel, faces: Uint32Array, cell: number): Edit | null {
+  const { state } = useEditor.getState();
+  const seated = seatFaces(model.id, cells, faces, cell);
+  const fill = findCell(state.kit, cell)?.cell.fill;
+  if (!fill || !isTextured(fill) || !loaded) return seated;
+  const placed = placeFaces(model.id, state.seats[model.id]!, loaded.mesh.faceStart, faces, useColoring.getState().point);
+  if (!seated || !placed) return seated ?? placed;
+  return group('Color faces', [seated, placed]);
+}
+
+/** Choosing a cell: picked faces take it and are let go; the phrase names it from now on. */
+export function chooseCell(cell: number, point: Point = middle): void {
+  const c = current();
+  const chosen = findCell(useEditor.getState().state.kit, cell)?.cell;
+  if (!c || !chosen) return;
+  if (chosen.fill.kind === 'spare') {
+    openNewColor(useColoring.getState().cell || firstColor(c.sheet), false);
+    return;
+  }
+  useColoring.setState({ cell, point });
+  const { count } = usePick.getState();
+  if (!count) return;
+  const words = countWords();
+  colorFaces(pickedFaces(), cell, { elsewhere: usePick.getState().elsewhere });
+  letPickGo();
+  announce(`${words.replace('picked', 'colored')} ${chosen.role}`);
+}
+
+const firstColor = (sheet: Sheet): number => sheet.cells.find((c) => c.fill.kind !== 'spare')?.id ?? 0;
+
+/** The ramp that number keys choose from: that of the phrase's cell, else the first. */
+export function currentRamp(sheet: Sheet, cell: number): readonly number[] {
+  return (rampOf(sheet, cell) ?? sheet.ramps[0])?.cells ?? [];
+}
+
+export function chooseOfRamp(index: number): void {
+  const c = current();
+  const cell = c && currentRamp(c.sheet, useColoring.getState().cell)[index];
+  if (cell) chooseCell(cell);
+}
+
+/**
+ * Picked faces, or else those under the pointer, walk one step along their own ramps. The pick stays, so that steps can be repeated.
+ * `create`: where a ramp ends, it gets a further step first.
+ */
+export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
+  const c = current();
+  if (!c) return;
+  const { count, wouldTake } = usePick.getState();
+  const taken = count ? pickedInKit(c) : [{ of: c, faces: wouldTake }];
+  const word = direction < 0 ? 'darker' : 'lighter';
+  const edits: Edit[] = [];
+  const steps = new Map<number, number | null>();
+  let next = useEditor.getState().state;
+  const stepFrom = (cell: number): number | null => {
+    const found = findCell(next.kit, cell);
+    if (!found) return null;
+    const { sheet } = found;
+    const ramp = rampOf(sheet, cell);
+    const there = stepOf(sheet, cell, direction);
+    if (there !== null || !create || !ramp) return there;
+    const made = addStep(next, sheet.id, ramp.id, direction < 0 ? 0 : ramp.cells.length);
+    if (!made) return null;
+    edits.push(made.edit);
+    next = applyEdit(next, made.edit);
+    return made.cell;
+  };
+  let stuck = 0;
+  try {
+    for (const { of, faces } of taken) {
+      const seated = seatFaces(of.model.id, of.cells, openFaces(of, faces), (before) => {
+        if (!before) return null;
+        if (!steps.has(before)) steps.set(before, stepFrom(before));
+        const after = steps.get(before)!;
+        if (after === null) stuck++;
+        return after;
+      });
+      if (seated) edits.push(seated);
+    }
+  } catch (error) {
+    notifyError(error);
+    return;
+  }
+  if (edits.length) dispatch(group(`One step ${word}`, edits));
+  if (!stuck) {
+    if (edits.length) announce(`One step ${word}`);
+    return;
+  }
+  const where = `${stuck === 1 ? '1 face is' : `${stuck} faces are`} at the ${direction < 0 ? 'dark' : 'light'} end of their ramp.`;
+  announce(where);
+  if (create) notify(`${where} There is no ${word} color left.`);
+  else
+    notify(where, {
+      action: { label: `Make a ${word} step (Shift ${direction < 0 ? 'D' : 'E'})`, run: () => stepFaces(direction, { create: true }) },
+    });
+}
+
+export function openNewColor(from: number, onlyHere: boolean): void {
+  if (onlyHere && !usePick.getState().count) {
+    notify('Pick the faces that should get a color of their own.');
+    return;
+  }
+  const source = from || firstColor(sheetInHand());
+  useColoring.setState({ panel: { kind: 'new', from: source, onlyHere } });
+}
+
+/** The cell to start a new color from: the one under the pointer, that of the picked faces, of the face under the pointer, or of the phrase. */
+export function sourceCell(): number {
+  const c = current();
+  if (!c) return 0;
+  const { picked, face } = usePick.getState();
+  const { pointedCell } = useColoring.getState();
+  const first = picked.indexOf(1);
+  return (
+    pointedCell || (first >= 0 && c.cells[first]) || (face >= 0 && c.cells[face]) || useColoring.getState().cell || firstColor(c.sheet)
+  );
+}
+
+/** Lands a color on a spare cell; picked faces take it in the same act. */
+export function addColor(wanted: Hex, role: string, from: number): void {
+  const color = allowed(wanted);
+  const c = current();
+  const { state } = useEditor.getState();
+  const before = sheetInHand();
+  try {
+    const source = findCell(state.kit, from)?.cell;
+    const made = newColor(state, {
+      sheet: before.id,
+      color,
+      role,
+      ...(from && { beside: from }),
+      ...(source?.finish && { finish: source.finish }),
+    });
+    const edits: Edit[] = [made.edit];
+    const { count } = usePick.getState();
+    if (c && count)
+      for (const { of, faces } of pickedInKit(c)) {
+        const seated = seatFaces(of.model.id, of.cells, openFaces(of, faces), made.cell);
+        if (seated) edits.push(seated);
+      }
+    if (!dispatch(group('New color', edits))) return;
+    if (count) letPickGo();
+    remember(color);
+    useColoring.setState({ cell: made.cell, panel: null, drafts: noDrafts });
+    const after = findSheet(useEditor.getState().state.kit, before.id);
+    if (after.width !== before.width || after.height !== before.height)
+      notify(`No cell was spare, so the sheet grew to ${after.width} × ${after.height} texels. Nothing moved.`);
+    announce(`New color ${role}`);
+  } catch (error) {
+    notifyError(error);
+  }
+}
+
+/** The color and role that "a new color from this one" starts with: a nudge that is seen but keeps the family. */
+export function proposeColor(cell: Cell | undefined): { color: Hex; role: string } {
+  if (cell?.fill.kind !== 'solid') return { color: '#8a7f72', role: 'new color' };
+  const lch = lchFromHex(cell.fill.color);
+  const l = lch.l > 0.6 ? lch.l - 0.08 : lch.l + 0.08;
+  return { color: hexFromLch({ ...lch, l }), role: cell.role ? `${cell.role}, varied` : '' };
+}
+
+/** The last change of a cell, which a slider that goes on joins. */
+let lastChange: Edit | null = null;
+
+/** `join`: one undo together with the last change of a cell, as when a slider goes on. */
+export function setCellColor(cell: number, wanted: Hex, { join = false } = {}): void {
+  const color = allowed(wanted);
+  const found = findCell(useEditor.getState().state.kit, cell);
+  useColoring.setState({ drafts: noDrafts });
+  if (!found || found.cell.fill.kind !== 'solid' || found.cell.fill.color === color) return;
+  const fill = { ...found.cell.fill, color };
+  if (isKept(found.sheet, cell)) notify(`“${found.sheet.name}” is frozen: its colors stay as they are.`, { isError: true });
+  else {
+    lastChange = dispatch(editCell(found.sheet, cell, { fill }), { joins: join ? lastChange : null });
+    if (lastChange) remember(color, join);
+  }
+}
+
+/** Another fill for a cell; a cell that is no plain color any more leaves its ramp. */
+export function setCellFill(id: number, fill: Fill, { join = false } = {}): void {
+  const found = findCell(useEditor.getState().state.kit, id);
+  useColoring.setState({ drafts: noDrafts });
+  if (!found || JSON.stringify(found.cell.fill) === JSON.stringify(fill)) return;
+  const ramp = fill.kind === 'solid' ? null : rampOf(found.sheet, id);
+  const untied =
+    ramp &&
+    editRamp(
+      found.sheet,
+      ramp.id,
+      ramp.cells.filter((c) => c !== id),
+    );
+  const edit = editCell(found.sheet, id, { fill });
+  lastChange = dispatch(untied ? group('Change a cell', [untied, edit]) : edit, { joins: join ? lastChange : null });
+}
+
+export function setCellRole(cell: number, role: string): void {
+  const found = findCell(useEditor.getState().state.kit, cell);
+  if (found && found.cell.role !== role) dispatch(group('Rename a color', [editCell(found.sheet, cell, { role })]));
+}
+
+/** Turns a color into a spare cell. Its faces go to `moveTo` (0: they become uncolored). */
+export function makeSpare(cell: number, moveTo: number): void {
+  const { state } = useEditor.getState();
+  const found = findCell(state.kit, cell);
+  if (!found) return;
+  if (dispatch(spareColors(state, found.sheet, new Set([cell]), moveTo)))
+    useColoring.setState((s) => ({ panel: null, cell: s.cell === cell ? moveTo : s.cell }));
+}
+
+/** `instead`: the newest recent color was only a step on the way to this one. */
+function remember(color: Hex, instead = false): void {
+  useColoring.setState(({ recent }) => ({ recent: [color, ...recent.slice(instead ? 1 : 0).filter((c) => c !== color)].slice(0, 8) }));
+}

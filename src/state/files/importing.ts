@@ -1,0 +1,319 @@
+import { create } from 'zustand';
+import type { Problem } from '@/core/check/inspectMesh';
+import type { Repair, RepairOptions } from '@/core/check/repair';
+import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
+import { limits } from '@/core/io/errors';
+import { remeshedFrom } from '@/core/carry/carryModel';
+import { copySeats, emptySeats, newId, type Model } from '@/core/kit/kit';
+import { group, type Edit } from '@/core/edit/edit';
+import { freeName } from '@/core/kit/freeName';
+import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
+import { keepBlobs } from '@/data/blobs';
+import { wordsOf } from '@/core/wordsOf';
+import { withStorageWords } from '@/data/db';
+import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
+import type { ImportedModel, ModelReport } from '@/workers/importing';
+import type { LoadedMesh } from '@/workers/residents';
+import { announce } from '../view/announce';
+import { dispatch, refusedAsReadOnly } from '../kit/edits';
+import { filesOf, forgetLate, keepMesh } from '../kit/meshes';
+import { flushEdits } from '../kit/saving';
+import { kitMoment, showModel, useEditor } from '../kit/editor';
+import { notify, notifyError } from '../view/notices';
+import { onKitClosed, perKit } from '../kit/session';
+
+export interface ImportState {
+  /** What is being read; `null` when nothing is. */
+  busy: { share: number; doing: string } | null;
+  errors: { file: string; message: string }[];
+  /** Reports of the models that came in, by model id, until they are put away. */
+  reports: { model: string; report: ModelReport; files: File[] }[];
+  mend: boolean;
+}
+
+export const useImport = perKit(
+  create<ImportState>(() => ({ busy: null, errors: [], reports: [], mend: true })),
+  ['mend'],
+);
+
+let running: LongTask<unknown> | null = null;
+
+/** Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can be read. */
+export async function importFiles(files: readonly File[]): Promise<void> {
+  if (refusedAsReadOnly()) return;
+  if (useImport.getState().busy) {
+    notify('Files are being read already; wait for them or cancel.');
+    return;
+  }
+  const models = files.filter((f) => isModelFile(f.name));
+  const tooLarge = files.filter((f) => f.size > limits.bytes);
+  const errors = tooLarge.map((f) => ({
+    file: f.name,
+    message: `${f.name}: it has ${Math.round(f.size / 1048576)} MB; files up to ${limits.bytes / 1048576} MB can be read.`,
+  }));
+  if (!models.length)
+    errors.push(...files.filter((f) => f.size <= limits.bytes).map((f) => ({ file: f.name, message: notAModel(f.name) })));
+  useImport.setState({ errors, busy: { share: 0, doing: 'Opening the files' } });
+  try {
+    const named: NamedFile[] = await Promise.all(
+      files.filter((f) => f.size <= limits.bytes).map(async (f) => ({ name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) })),
+    );
+    const onProgress = proxy(async (share: number, doing: string) => useImport.setState({ busy: { share, doing } }));
+    const task = startTask((worker) => worker.importFiles(named, useImport.getState().mend, onProgress));
+    running = task;
+    const outcome = await task.done;
+    if (!outcome) {
+      announce('Reading was cancelled; the kit is as it was.');
+      return;
+    }
+    useImport.setState({ errors: [...errors, ...outcome.errors] });
+    if (outcome.models.length) await takeIn(outcome.models, files);
+  } catch (error) {
+    const message = wordsOf(withStorageWords(error, 'the model was not brought in'));
+    useImport.setState({ errors: [...errors, { file: '', message }] });
+  } finally {
+    running = null;
+    useImport.setState({ busy: null });
+  }
+}
+
+function notAModel(name: string): string {
+  if (/\.(png|jpe?g|webp|mtl|bin)$/i.test(name))
+    return `${name}: drop it together with the model that uses it (.obj, .gltf, .glb, .ply or .stl).`;
+  return `${name}: models are read from .obj, .gltf, .glb, .ply and .stl files.`;
+}
+
+export const cancelImport = (): void => running?.cancel();
+
+// An import belongs to its kit, and ends with it.
+onKitClosed(() => {
+  if (!running) return;
+  cancelImport();
+  notify('Reading files was stopped, since their kit was closed. Open it and drop them again.');
+});
+
+async function takeIn(imported: ImportedModel[], files: readonly File[]): Promise<void> {
+  const isNow = kitMoment();
+  const blobs = imported.flatMap((m) => [{ id: m.loaded.id, bytes: m.packed }, ...m.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
+  await keepBlobs(blobs);
+  if (!isNow()) return;
+  for (const { loaded } of imported) await keepMesh(loaded);
+  if (!isNow()) return forgetLate(...imported.map((m) => m.loaded.id));
+  const { state } = useEditor.getState();
+  const edits: Edit[] = [];
+  const reports: ImportState['reports'] = [];
+  let index = state.kit.models.length;
+  for (const item of imported) {
+    const model: Model = {
+      id: newId('m'),
+      name: freeName(item.name, [...state.kit.models.map((m) => m.name), ...reports.map((r) => r.report.name)]),
+      mesh: item.loaded.id,
+      faces: item.report.faces,
+      sheet: state.kit.sheets[0]!.id,
+      regions: [],
+      slots: [],
+      source: {
+        format: item.format,
+        name: item.report.name,
+        files: item.files.map(({ name, content }) => ({ name, content })),
+        bytes: item.fileBytes,
+        triangles: item.triangles,
+        mended: item.mended,
+      },
+      seams: [],
+    };
+    edits.push({ kind: 'put', list: 'models', of: 'kit', index: index++, before: null, after: model, seats: emptySeats(model.faces) });
+    reports.push({ model: model.id, report: item.report, files: [...files] });
+  }
+  const label = imported.length === 1 ? `Bring in ${imported[0]!.name}` : `Bring in ${imported.length} models`;
+  if (!dispatch(group(label, edits))) return;
+  useImport.setState((s) => ({ reports: [...reports, ...s.reports] }));
+  showModel(reports[0]!.model);
+  await flushEdits();
+}
+
+export const putAwayReport = (model: string): void => useImport.setState((s) => ({ reports: s.reports.filter((r) => r.model !== model) }));
+
+/** Reads the same files again without, or with, mended quads. */
+export async function readAgain(model: string, mend: boolean): Promise<void> {
+  const entry = useImport.getState().reports.find((r) => r.model === model);
+  if (!entry) return;
+  useImport.setState({ mend });
+  removeModel(model, { quietly: true });
+  putAwayReport(model);
+  await importFiles(entry.files.filter((f) => !isModelFile(f.name) || f.name === entry.report.name));
+}
+
+const modelOf = (id: string) => useEditor.getState().state.kit.models.find((m) => m.id === id);
+
+/** Repairs a model's mesh: a new mesh, with the colors of each face carried over. */
+export async function repairModel(id: string, repair: Repair, options: RepairOptions = {}): Promise<void> {
+  const model = modelOf(id);
+  if (!model) return;
+  const isNow = kitMoment();
+  try {
+    const files = await filesOf(model);
+    const { address, packed, loaded, origins, changed } = await longWorker().repair(model.mesh, files, repair, options);
+    await keepBlobs([{ id: address, bytes: packed }]);
+    const { state } = useEditor.getState();
+    const now = modelOf(id);
+    if (!isNow()) return;
+    // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
+    if (now?.mesh !== model.mesh) throw new Error(`“${model.name}” changed while it was being repaired; nothing was done. Try again.`);
+    await keepMesh(loaded);
+    const { seams, picks = [] } = now;
+    // Remembered before asking: where a face is colored meanwhile, the edit is refused, not wrong.
+    const before = remeshedFrom(now, state.seats[id]!);
+    const carried = await longWorker().carryRepaired(model.mesh, address, { seams, picks }, before.seats, origins);
+    const placement = placementAfter(now, repair, options);
+    const edit: Edit = {
+      kind: 'remesh',
+      model: id,
+      before,
+      after: {
+        mesh: address,
+        faces: origins.from.length,
+        ...carried,
+        ...(placement && { placement }),
+      },
+    };
+    if (!dispatch(group(repairWords[repair].label, [edit]))) return;
+    const { problems, proposedScale } = await longWorker().problems(address);
+    updateReport(id, loaded, problems, proposedScale);
+    announce(`${repairWords[repair].label}: ${changed} changed`);
+  } catch (error) {
+    notifyError(error);
+  }
+}
+
+/** A glTF file's vertices stay as they are; axis and scale are kept for a node above them. */
+function placementAfter(model: Model, repair: Repair, options: RepairOptions): Model['placement'] {
+  if (model.source.format !== 'gltf' || (repair !== 'turn-up' && repair !== 'scale')) return model.placement;
+  const { upFromZ = false, scale = 1 } = model.placement ?? {};
+  return repair === 'turn-up' ? { upFromZ: true, scale } : { upFromZ, scale: scale * (options.factor ?? 1) };
+}
+
+export const repairWords: Record<Repair, { label: string; button: string }> = {
+  'turn-outward': { label: 'Turn faces outward', button: 'Turn them outward' },
+  'drop-degenerate': { label: 'Drop faces without area', button: 'Drop them' },
+  'drop-duplicate': { label: 'Drop duplicate faces', button: 'Drop them' },
+  weld: { label: 'Weld near vertices', button: 'Weld near vertices' },
+  'turn-up': { label: 'Turn upright', button: 'Turn upright' },
+  scale: { label: 'Scale', button: 'Scale' },
+  'flat-normals': { label: 'Use flat normals', button: 'Use flat normals' },
+  complete: { label: 'Complete the other half', button: 'Complete it' },
+};
+
+function updateReport(id: string, loaded: LoadedMesh, problems: Problem[], proposedScale: number): void {
+  const { min, max } = loaded.bounds;
+  useImport.setState((s) => ({
+    reports: s.reports.map((r) =>
+      r.model === id
+        ? {
+            ...r,
+            report: {
+              ...r.report,
+              problems,
+              proposedScale,
+              faces: loaded.mesh.faceStart.length - 1,
+              size: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],
+              parts: loaded.adjacency.partStart.length - 1,
+              vertices: loaded.adjacency.pointCount,
+            },
+          }
+        : r,
+    ),
+  }));
+}
+
+/** Checks a model of the kit anew and shows its report. */
+export async function reportOn(id: string): Promise<void> {
+  const model = modelOf(id);
+  const loaded = model && useEditor.getState().meshes[model.mesh];
+  if (!model || !loaded) return;
+  const { problems, proposedScale } = await longWorker().problems(model.mesh);
+  const cost = await longWorker().costBefore(model.mesh, await filesOf(model));
+  const { mesh, adjacency, bounds } = loaded;
+  const report: ModelReport = {
+    name: model.source.name,
+    format: model.source.format,
+    faces: model.faces,
+    triangles: mesh.cornerVertex.length - 2 * model.faces,
+    vertices: adjacency.pointCount,
+    parts: adjacency.partStart.length - 1,
+    materials: [...new Set(mesh.faceSlot)].filter((s) => !mesh.slots[s]!.none).length,
+    uvSets: mesh.uvSets.length,
+    vertexColors: mesh.cornerColors !== undefined,
+    size: [0, 1, 2].map((k) => bounds.max[k]! - bounds.min[k]!) as [number, number, number],
+    allTriangles: false,
+    mended: model.source.mended ?? 0,
+    problems,
+    proposedScale,
+    notes: [],
+    cost,
+  };
+  useImport.setState((s) => ({ reports: [{ model: id, report, files: [] }, ...s.reports.filter((r) => r.model !== id)] }));
+}
+
+export function takeMaterialColors(id: string, mergeNear: boolean): void {
+  const { state, meshes } = useEditor.getState();
+  const model = modelOf(id);
+  const loaded = model && meshes[model.mesh];
+  if (loaded) takeColors(() => seatColors(state, id, materialColors(loaded.mesh), { mergeNear }));
+}
+
+export const vertexColorsOf = async (id: string, count: number): Promise<VertexColors> =>
+  longWorker().vertexColors(modelOf(id)!.mesh, count);
+
+export async function takeVertexColors(id: string, count: number): Promise<void> {
+  const { colors } = await vertexColorsOf(id, count);
+  takeColors(() => seatColors(useEditor.getState().state, id, colors));
+}
+
+function takeColors(make: () => Edit | null): void {
+  try {
+    dispatch(make());
+  } catch (error) {
+    notifyError(error);
+  }
+}
+
+export function removeModel(id: string, { quietly = false } = {}): void {
+  const { state } = useEditor.getState();
+  const index = state.kit.models.findIndex((m) => m.id === id);
+  const model = state.kit.models[index];
+  if (!model) return;
+  const edit: Edit = { kind: 'put', list: 'models', of: 'kit', index, before: model, after: null, seats: copySeats(state.seats[id]!) };
+  if (dispatch(group(`Remove ${model.name}`, [edit])) && !quietly) {
+    putAwayReport(id);
+    announce(`${model.name} removed`);
+  }
+}
+
+export function renameModel(id: string, name: string): void {
+  const { kit } = useEditor.getState().state;
+  const index = kit.models.findIndex((m) => m.id === id);
+  const before = kit.models[index];
+  const clean = name.trim().slice(0, 200);
+  if (before && clean && clean !== before.name)
+    dispatch(
+      group(`Rename ${before.name}`, [{ kind: 'put', list: 'models', of: 'kit', index, before, after: { ...before, name: clean } }]),
+    );
+}
+
+export function duplicateModel(id: string): void {
+  const { kit, seats } = useEditor.getState().state;
+  const index = kit.models.findIndex((m) => m.id === id);
+  const model = kit.models[index];
+  if (!model) return;
+  const after: Model = {
+    ...model,
+    id: newId('m'),
+    name: freeName(
+      `${model.name} copy`,
+      kit.models.map((m) => m.name),
+    ),
+  };
+  const edit: Edit = { kind: 'put', list: 'models', of: 'kit', index: index + 1, before: null, after, seats: copySeats(seats[id]!) };
+  if (dispatch(group(`Duplicate ${model.name}`, [edit]))) showModel(after.id);
+}

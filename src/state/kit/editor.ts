@@ -1,0 +1,99 @@
+import { create } from 'zustand';
+import { emptyHistory, type Step } from '@/core/edit/history';
+import type { KitState, Model, Sheet } from '@/core/kit/kit';
+import type { SaveStatus } from '@/data/autosave';
+import type { LoadedMesh } from '@/workers/residents';
+import { closeColoring } from '../color/coloringState';
+import { pickedFaces, usePick } from '../pick/pickState';
+import { useView } from '../view/viewState';
+
+export interface EditorState extends Step {
+  status: 'none' | 'loading' | 'ready' | 'missing' | 'failed';
+  problem: string;
+  /** Meshes by address. */
+  meshes: Readonly<Record<string, LoadedMesh>>;
+  /** The model in the viewport. */
+  modelId: string | null;
+  save: SaveStatus;
+  /** Why the kit may only be looked at: another tab has it, or there is no room even to take it. */
+  readOnly: false | 'taken' | 'full';
+  /** Models whose mesh is still being prepared. */
+  preparing: number;
+  /** Share of the one that is being prepared now. */
+  prepared: number;
+}
+
+export const emptyState: KitState = {
+  kit: { id: '', name: '', sheets: [], models: [], variants: [], references: [], handOffs: [], nextCell: 1 },
+  seats: {},
+};
+
+export const useEditor = create<EditorState>(() => ({
+  status: 'none',
+  problem: '',
+  state: emptyState,
+  history: emptyHistory,
+  meshes: {},
+  modelId: null,
+  save: 'saved',
+  readOnly: false,
+  preparing: 0,
+  prepared: 0,
+}));
+
+/** Whether this kit is the one that is open. */
+export const isOpen = (kit: string): boolean => useEditor.getState().state.kit.id === kit;
+
+/** Remembers kit, model and mesh in view; tells later whether they are still the same. What was awaited for others is dropped. */
+export function moment(): () => boolean {
+  const now = () => {
+    const { state, modelId } = useEditor.getState();
+    return [state.kit.id, modelId, state.kit.models.find((m) => m.id === modelId)?.mesh];
+  };
+  const then = now();
+  return () => now().every((v, i) => v === then[i]);
+}
+
+/** The same for what concerns the kit alone. */
+export function kitMoment(): () => boolean {
+  const { id } = useEditor.getState().state.kit;
+  return () => isOpen(id);
+}
+
+export function showModel(modelId: string | null): void {
+  const faces = useEditor.getState().state.kit.models.find((m) => m.id === modelId)?.faces ?? 0;
+  const before = useEditor.getState().modelId;
+  const { elsewhere } = usePick.getState();
+  const left = pickedFaces();
+  useEditor.setState({ modelId });
+  useView.setState({ cut: null, behind: false });
+  usePick.getState().reset(faces);
+  closeColoring();
+  if (!modelId || !before || !elsewhere[modelId]) return;
+  // A pick that goes through the whole kit comes along.
+  const { [modelId]: here, ...others } = elsewhere;
+  usePick.getState().set((picked) => here!.forEach((f) => f < faces && (picked[f] = 1)));
+  usePick.setState({ elsewhere: left.length ? { ...others, [before]: left } : others });
+}
+
+export interface CurrentModel {
+  model: Model;
+  sheet: Sheet;
+  cells: Uint16Array;
+  regions: Uint16Array;
+  loaded: LoadedMesh | undefined;
+}
+
+export function currentOf({ state, modelId, meshes }: Pick<EditorState, 'state' | 'modelId' | 'meshes'>): CurrentModel | null {
+  const model = state.kit.models.find((m) => m.id === modelId);
+  if (!model) return null;
+  return {
+    model,
+    sheet: state.kit.sheets.find((s) => s.id === model.sheet)!,
+    cells: state.seats[model.id]!.cell,
+    regions: state.seats[model.id]!.region,
+    loaded: meshes[model.mesh],
+  };
+}
+
+export const current = (): CurrentModel | null => currentOf(useEditor.getState());

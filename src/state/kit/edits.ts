@@ -1,0 +1,112 @@
+import { EditRefused } from '@/core/edit/refused';
+import { group, type Edit } from '@/core/edit/edit';
+import { canRedo, canUndo, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
+import { labelOf, recoloredModels } from '@/core/edit/editKinds';
+import type { KitState } from '@/core/kit/kit';
+import { putSlots, slotsAfter } from '@/core/slots/slots';
+import { askToPersist } from '@/data/storage';
+import { announce } from '../view/announce';
+import { showModel, useEditor } from './editor';
+import { prepareMeshes } from './meshes';
+import { notify } from '../view/notices';
+import { preparePictures } from '../sheet/pictures';
+import { usePick } from '../pick/pickState';
+import { saving } from './saving';
+
+/**
+ * Applies an edit and has it saved. `joins`: the edit with which it is one undo, while that is still the last. Returns what stands in the history; `null` where the kit may only be
+ * read or the edit was refused, which is said.
+ */
+export function dispatch(edit: Edit | null, { joins = null }: { joins?: Edit | null } = {}): Edit | null {
+  const { state, history } = useEditor.getState();
+  if (!edit) return null;
+  if (refusedAsReadOnly()) return null;
+  const used = usedCells(state, edit);
+  const step = guarded(() => {
+    const done = performWith({ state, history }, edit, joins);
+    const follow = slotEdits(done.state, used);
+    const last = done.history.edits[done.history.cursor - 1]!;
+    return follow.length ? performWith(done, group(labelOf(last), follow), last) : done;
+  });
+  if (!step) return null;
+  settle(step);
+  persistOnce();
+  return step.history.edits[step.history.cursor - 1]!;
+}
+
+/** Says so where the kit may only be looked at. */
+export function refusedAsReadOnly(): boolean {
+  const { readOnly } = useEditor.getState();
+  if (readOnly)
+    notify(
+      readOnly === 'taken'
+        ? 'This kit is open in another tab. Take over to edit it here.'
+        : 'There was no room to open this kit for editing. Make room, then choose to edit it.',
+      { isError: true },
+    );
+  return readOnly !== false;
+}
+
+let hasAsked = false;
+/** The browser is asked once, when there is something to keep. */
+function persistOnce(): void {
+  if (!hasAsked && typeof navigator !== 'undefined') void askToPersist().catch(() => undefined);
+  hasAsked = true;
+}
+
+/** The cells that faces sit on now, of the models whose faces an edit moves. Seats change in place, so this is asked before. */
+function usedCells({ seats }: KitState, edit: Edit): Map<string, Set<number>> {
+  return new Map([...new Set(recoloredModels(edit))].flatMap((id) => (seats[id] ? [[id, new Set(seats[id].cell)] as const] : [])));
+}
+
+/** Material slots follow the colors, in the same undo. */
+function slotEdits(state: KitState, used: ReadonlyMap<string, Set<number>>): Edit[] {
+  return [...used].flatMap(([id, before]) => {
+    const model = state.kit.models.find((m) => m.id === id);
+    const slots = model && slotsAfter(state.kit, model, before, new Set(state.seats[id]!.cell));
+    return slots ? [putSlots(state, id, slots)] : [];
+  });
+}
+
+/** What the door refuses is said, and nothing has changed. */
+function guarded(make: () => Step): Step | null {
+  try {
+    return make();
+  } catch (error) {
+    if (!(error instanceof EditRefused)) throw error;
+    notify(error.message, { isError: true });
+    return null;
+  }
+}
+
+function settle(step: { state: KitState; history: History }): void {
+  const { modelId } = useEditor.getState();
+  const stays = step.state.kit.models.some((m) => m.id === modelId);
+  // The disk writes while the page draws.
+  saving.autosave?.changed(step);
+  useEditor.setState(step);
+  if (!stays) showModel(step.state.kit.models[0]?.id ?? null);
+  else if (usePick.getState().picked.length !== step.state.kit.models.find((m) => m.id === modelId)!.faces) showModel(modelId);
+  void preparePictures(step.state.kit);
+  if (step.state.kit.models.some((m) => !useEditor.getState().meshes[m.mesh])) void prepareMeshes();
+}
+
+export function undoEdit(): void {
+  const { state, history, readOnly } = useEditor.getState();
+  if (readOnly || !canUndo(history)) return;
+  const label = labelOf(history.edits[history.cursor - 1]!);
+  const step = guarded(() => undo({ state, history }));
+  if (!step) return;
+  settle(step);
+  announce(`Undone: ${label}`);
+}
+
+export function redoEdit(): void {
+  const { state, history, readOnly } = useEditor.getState();
+  if (readOnly || !canRedo(history)) return;
+  const label = labelOf(history.edits[history.cursor]!);
+  const step = guarded(() => redo({ state, history }));
+  if (!step) return;
+  settle(step);
+  announce(`Done again: ${label}`);
+}

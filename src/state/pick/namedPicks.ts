@@ -1,0 +1,54 @@
+import { group } from '@/core/edit/edit';
+import type { Model, NamedPick } from '@/core/kit/kit';
+import { freeName } from '@/core/kit/freeName';
+import { facesOfSpans, spansOfFaces } from '@/core/pick/namedPicks';
+import { announce } from '../view/announce';
+import { current, useEditor } from '../kit/editor';
+import { dispatch } from '../kit/edits';
+import { notify } from '../view/notices';
+import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
+
+/** A model keeps at most so many. */
+const most = 100;
+
+function change(label: string, make: (picks: readonly NamedPick[]) => NamedPick[]): boolean {
+  const model = current()?.model;
+  if (!model) return false;
+  const { kit } = useEditor.getState().state;
+  const { picks = [], ...rest } = model;
+  const next = make(picks);
+  const after: Model = { ...rest, ...(next.length && { picks: next }) };
+  const edit = group(label, [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }]);
+  return dispatch(edit) !== null;
+}
+
+/** Keeps the pick under a name of its own, which can be changed. */
+export function rememberPick(): void {
+  const { count } = usePick.getState();
+  const picks = current()?.model.picks ?? [];
+  if (!count) notify('Pick the faces to remember.');
+  else if (picks.length >= most) notify(`The model remembers ${most} picks already; forget one first.`);
+  else {
+    const name = freeName(
+      'pick',
+      picks.map((p) => p.name),
+    );
+    const spans = spansOfFaces(pickedFaces());
+    if (change('Remember the pick', (list) => [...list, { id: 1 + Math.max(0, ...list.map((p) => p.id)), name, spans }]))
+      announce(`Remembered as ${name}`);
+  }
+}
+
+/** Brings a remembered pick back; `add`: beside what is picked. */
+export function recallPick({ spans, name }: NamedPick, add: boolean): void {
+  keepForStepBack();
+  usePick.getState().set((picked) => {
+    if (!add) picked.fill(0);
+    for (const f of facesOfSpans(spans)) picked[f] = 1;
+  });
+  announce(`${name}: ${countWords()}`);
+}
+
+export const renamePick = (id: number, name: string): boolean =>
+  change('Rename a pick', (list) => list.map((p) => (p.id === id ? { ...p, name } : p)));
+export const forgetPick = (id: number): boolean => change('Forget a pick', (list) => list.filter((p) => p.id !== id));

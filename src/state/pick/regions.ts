@@ -1,0 +1,86 @@
+import type { Edit } from '@/core/edit/edit';
+import type { Region } from '@/core/kit/kit';
+import type { RegionProposal } from '@/core/regions/propose';
+import {
+  colorRegion,
+  facesOfRegion,
+  joinRegion,
+  leaveRegion,
+  lockRegion,
+  makeRegion,
+  makeRegions,
+  mergeRegion,
+  removeRegion,
+  renameRegion,
+  reorderRegion,
+} from '@/core/regions/regions';
+import { coreWorker } from '@/workers/client';
+import { announce } from '../view/announce';
+import { attempt } from '../sheet/board';
+import { useColoring } from '../color/coloringState';
+import { current, useEditor } from '../kit/editor';
+import { notify } from '../view/notices';
+import { angleFor, pickFaces } from './picking';
+import { letPickGo, pickedFaces, usePick } from './pickState';
+import { count } from '@/core/words';
+
+const stateNow = () => useEditor.getState().state;
+const modelNow = () => current()!.model.id;
+
+/** The picked faces become a region, in the color of the phrase where `colored`. */
+export function nameThePick(name: string, colored: boolean): void {
+  const { cell } = useColoring.getState();
+  const isMade = attempt(() => makeRegion(stateNow(), modelNow(), pickedFaces(), name, colored ? cell : 0).edit, `Region ${name} made`);
+  if (isMade) letPickGo();
+}
+
+export const facesInRegion = (id: number): Uint32Array => facesOfRegion(stateNow().seats[modelNow()]!, id);
+
+export function pickRegion(id: number): void {
+  const { model } = current()!;
+  pickFaces(facesOfRegion(stateNow().seats[model.id]!, id));
+  announce(`${count(usePick.getState().count, 'face')} of ${model.regions.find((r) => r.id === id)?.name} picked`);
+}
+
+const onPick = (make: (faces: Uint32Array) => Edit | null, done: string): void => {
+  if (!usePick.getState().count) notify('Pick the faces first.');
+  else if (attempt(() => make(pickedFaces()), done)) letPickGo();
+};
+
+export const addPickTo = (id: number): void => onPick((faces) => joinRegion(stateNow(), modelNow(), id, faces), 'Added to the region');
+export const takePickFrom = (id: number): void =>
+  onPick((faces) => leaveRegion(stateNow(), modelNow(), id, faces), 'Taken from the region');
+export const setRegionName = (id: number, name: string): boolean => attempt(() => renameRegion(stateNow(), modelNow(), id, name));
+export const setRegionLock = (id: number, locked: boolean): boolean =>
+  attempt(() => lockRegion(stateNow(), modelNow(), id, locked), locked ? 'Locked' : 'Unlocked');
+export const dropRegion = (id: number): boolean => attempt(() => removeRegion(stateNow(), modelNow(), id), 'Region removed');
+export const joinRegions = (from: number, into: number): boolean =>
+  attempt(() => mergeRegion(stateNow(), modelNow(), from, into), 'Merged');
+export const moveRegion = (id: number, by: -1 | 1): boolean => attempt(() => reorderRegion(stateNow(), modelNow(), id, by));
+
+/** All faces of a region take a color: the given one, or its own again where some differ. */
+export function colorRegionWith(region: Region, cell: number): void {
+  if (region.locked) notify(`“${region.name}” is locked: nothing colors its faces.`);
+  else if (!cell) notify('Choose a color in the tray first.');
+  else attempt(() => colorRegion(stateNow(), modelNow(), region.id, cell), `${region.name} colored`);
+}
+
+export interface ShownProposal extends RegionProposal {
+  /** An address of a picture of the model with each region in a color of its own. */
+  picture: string;
+}
+
+/** Ways to divide the model in view, each with a picture. */
+export async function proposalsInView(): Promise<ShownProposal[]> {
+  const { model, loaded, cells } = current() ?? {};
+  if (!model || !loaded || !cells) return [];
+  const list = await coreWorker().proposeRegions(loaded.id, cells, stateNow().kit, angleFor('smooth'), 132);
+  return list.map(({ png, ...proposal }) => ({
+    ...proposal,
+    picture: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })),
+  }));
+}
+
+export function takeProposal(proposal: RegionProposal): void {
+  attempt(() => makeRegions(stateNow(), modelNow(), proposal.regions), `${count(proposal.regions.length, 'region')} made`);
+}

@@ -1,0 +1,129 @@
+import { create } from 'zustand';
+import { isTextured, type Kit, type Model } from '@/core/kit/kit';
+import { meanColor } from '@/core/sheet/raster';
+import { db } from '@/data/db';
+import { coreWorker } from '@/workers/client';
+import type { Paint, Portrait } from '@/workers/portraits';
+import { noDrafts, type Drafts } from '../color/coloringState';
+import { useEditor, type EditorState } from '../kit/editor';
+import { pictureFiles, usePictures } from '../sheet/pictures';
+import { onKitClosed } from '../kit/session';
+
+const size = 80;
+
+/** Pictures of the models as they stand (addresses by model id), and the encoded size of each sheet. */
+export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>; sheetBytes: number }>(() => ({
+  pictures: {},
+  sheetBytes: 0,
+}));
+
+/** Color of each cell by its id, 4 bytes, for tables of the graphics card and of the worker. Alpha: 255, or for a textured cell 1 + the number of its sheet. */
+export function cellTable(kit: Kit, drafts: Drafts = noDrafts): Uint8Array {
+  const rows = Math.ceil(kit.nextCell / 256);
+  const table = new Uint8Array(rows * 256 * 4);
+  const { rasters } = usePictures.getState();
+  kit.sheets.forEach((sheet, s) => {
+    for (const cell of sheet.cells) {
+      const fill = drafts[cell.id] ?? cell.fill;
+      table.set([...meanColor(fill, rasters), isTextured(fill) ? 1 + Math.min(s, 250) : 255], cell.id * 4);
+    }
+  });
+  return table;
+}
+
+const drawn = new Map<string, { cells: unknown; mesh: string; sheets: unknown }>();
+let timer: ReturnType<typeof setTimeout> | undefined;
+let encodedSheets: Kit['sheets'] | null = null;
+let isDrawing = false;
+
+onKitClosed(() => {
+  for (const url of Object.values(useThumbnails.getState().pictures)) URL.revokeObjectURL(url);
+  useThumbnails.setState({ pictures: {}, sheetBytes: 0 });
+  drawn.clear();
+  encodedSheets = null;
+});
+
+function redraw(): void {
+  clearTimeout(timer);
+  timer = setTimeout(() => void draw(), 200);
+}
+
+async function draw(): Promise<void> {
+  if (isDrawing) return redraw();
+  isDrawing = true;
+  try {
+    // What is drawn is the kit as it stands now, also where it changes meanwhile.
+    const then = useEditor.getState();
+    const { state, meshes, readOnly, modelId } = then;
+    const { kit, seats } = state;
+    const table = cellTable(kit);
+    const paint = await paintOf(kit);
+    let isChanged = false;
+    for (const model of [...kit.models].sort((a, b) => Number(b.id === modelId) - Number(a.id === modelId))) {
+      // Models that are still to be prepared come first: pictures can wait.
+      if (useEditor.getState().preparing > 0) return redraw();
+      if (!meshes[model.mesh]) continue;
+      const now = { cells: seats[model.id], mesh: model.mesh, sheets: kit.sheets };
+      const before = drawn.get(model.id);
+      if (before && before.cells === now.cells && before.mesh === now.mesh && before.sheets === now.sheets) continue;
+      const picture = await coreWorker().thumbnail(portraitOf(model, then), table, size, paint);
+      if (useEditor.getState().state.kit.id !== kit.id) return;
+      drawn.set(model.id, now);
+      isChanged = true;
+      show(model.id, picture);
+    }
+    if (kit.sheets !== encodedSheets) {
+      const encoded = await coreWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
+      encodedSheets = kit.sheets;
+      useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
+    }
+    const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
+    if (!isChanged || readOnly || !shown.length) return;
+    // The home page shows the first models of a kit side by side.
+    const picture = await coreWorker().groupPortrait(
+      shown.map((m) => portraitOf(m, then)),
+      table,
+      size,
+      paint,
+    );
+    await db.portraits.put({ kit: kit.id, bytes: picture }).catch(() => 0);
+  } finally {
+    isDrawing = false;
+  }
+}
+
+/** A model as it stands, for the worker to draw. */
+export function portraitOf(model: Model, { state }: Pick<EditorState, 'state'>): Portrait {
+  const { cell, at } = state.seats[model.id]!;
+  return { mesh: model.mesh, cells: cell, ...(at && { at }) };
+}
+
+/** What gradients and art are drawn from; `null` where no cell of the kit differs from place to place. */
+export async function paintOf(kit: Kit): Promise<Paint | null> {
+  if (!kit.sheets.some((s) => s.cells.some((c) => isTextured(c.fill)))) return null;
+  return { kit: { ...kit, models: [], references: [] }, pictures: await pictureFiles(kit) };
+}
+
+function show(model: string, png: Uint8Array): void {
+  const before = useThumbnails.getState().pictures[model];
+  const address = URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }));
+  useThumbnails.setState((s) => ({ pictures: { ...s.pictures, [model]: address } }));
+  if (before) URL.revokeObjectURL(before);
+}
+
+/** Keeps thumbnails current while a kit is open; returns how to stop. */
+export function watchThumbnails(): () => void {
+  redraw();
+  const stops = [
+    usePictures.subscribe((now, before) => {
+      if (now.rasters === before.rasters) return;
+      drawn.clear();
+      redraw();
+    }),
+    useEditor.subscribe((now, before) => (now.state !== before.state || now.meshes !== before.meshes) && redraw()),
+  ];
+  return () => {
+    stops.forEach((stop) => stop());
+    clearTimeout(timer);
+  };
+}

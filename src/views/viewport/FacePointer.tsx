@@ -1,0 +1,112 @@
+'use client';
+import { useThree } from '@react-three/fiber';
+import { useEffect } from 'react';
+import { Raycaster, Vector2 } from 'three';
+import { announce } from '@/state/view/announce';
+import { notifyError } from '@/state/view/notices';
+import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/pick/picking';
+import { usePick } from '@/state/pick/pickState';
+import { castRay, Hovering, type PointerRay } from '@/state/pick/pointing';
+import { turnView, zoomView } from '@/state/view/viewState';
+import { listen } from '@/ui/listen';
+import type { LoadedMesh } from '@/workers/residents';
+import { faceTowards } from './faceTowards';
+import { count } from '@/ui/words';
+
+/** Pixels that the pointer may move between press and release for it to be a click. */
+const clickSlack = 4;
+
+const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+
+/** Turns pointer and keys on the viewport into faces: hover, click, and the face cursor. */
+export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: HTMLElement }) {
+  const get = useThree((s) => s.get);
+
+  useEffect(() => {
+    const caster = new Raycaster();
+    const rayUnder = (clientX: number, clientY: number): PointerRay => {
+      const { camera } = get();
+      const box = surface.getBoundingClientRect();
+      camera.updateMatrixWorld();
+      caster.setFromCamera(new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2), camera);
+      const { origin, direction } = caster.ray;
+      return { origin: origin.toArray(), direction: direction.toArray() };
+    };
+    const hitUnder = (clientX: number, clientY: number) => castRay(loaded.id, rayUnder(clientX, clientY));
+    const hovering = new Hovering(loaded.id);
+
+    let press: { x: number; y: number; button: number } | null = null;
+    const onDown = (e: PointerEvent) => {
+      press = { x: e.clientX, y: e.clientY, button: e.button };
+    };
+    const onMove = (e: PointerEvent) => {
+      if (e.buttons) {
+        if (press && Math.hypot(e.clientX - press.x, e.clientY - press.y) > clickSlack) hovering.leave();
+        return;
+      }
+      usePick.setState({ cursor: -1 });
+      void hovering.moveTo(() => rayUnder(e.clientX, e.clientY));
+    };
+    const onUp = async (e: PointerEvent) => {
+      const isClick = press?.button === 0 && Math.hypot(e.clientX - press.x, e.clientY - press.y) <= clickSlack;
+      press = null;
+      if (!isClick) return;
+      const { timeStamp, shiftKey, altKey, ctrlKey } = e;
+      try {
+        const hit = await hitUnder(e.clientX, e.clientY);
+        if (!hit) return;
+        spotOfClick(hit.face, hit);
+        await clickFace(hit.face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
+      } catch (error) {
+        notifyError(error);
+      }
+    };
+    const onLeave = () => hovering.leave();
+
+    const moveCursor = async (arrow: [number, number]) => {
+      const { camera } = get();
+      camera.updateMatrixWorld();
+      const box = surface.getBoundingClientRect();
+      const { cursor } = usePick.getState();
+      const middle = async () => {
+        const under = await hitUnder(box.left + box.width / 2, box.top + box.height / 2);
+        if (under === undefined) return -1;
+        return under ? under.face : faceTowards(loaded, camera, null, arrow);
+      };
+      const next = cursor < 0 ? await middle() : faceTowards(loaded, camera, cursor, arrow);
+      if (next < 0) return;
+      usePick.setState({ cursor: next });
+      await pointAtFace(next);
+      const { wouldTake } = usePick.getState();
+      announce(`${faceName(next)}; Enter takes ${wouldTake.length === 1 ? 'it' : count(wouldTake.length, 'face')}`);
+    };
+    const onKey = (e: KeyboardEvent) => {
+      const arrow = arrows[e.key];
+      if (arrow && e.shiftKey) {
+        e.preventDefault();
+        turnView(arrow[0] * 15, arrow[1] * 15);
+      } else if (e.key === 'PageUp' || e.key === 'PageDown') {
+        e.preventDefault();
+        zoomView(e.key === 'PageUp' ? 1.25 : 0.8);
+      } else if (arrow && !e.ctrlKey && !e.metaKey && !e.altKey) {
+        e.preventDefault();
+        void moveCursor(arrow);
+      } else if (e.key === 'Enter') {
+        const { cursor } = usePick.getState();
+        if (cursor < 0) return;
+        e.preventDefault();
+        void clickFace(cursor, { add: e.shiftKey, take: e.altKey || e.ctrlKey }, e.timeStamp);
+      }
+    };
+    const noMenu = (e: Event) => e.preventDefault();
+    return listen(surface, {
+      pointerdown: onDown,
+      pointermove: onMove,
+      pointerup: onUp,
+      pointerleave: onLeave,
+      keydown: onKey,
+      contextmenu: noMenu,
+    });
+  }, [loaded, surface, get]);
+  return null;
+}
