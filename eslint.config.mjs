@@ -1,6 +1,7 @@
 import next from 'eslint-config-next/core-web-vitals';
 import tseslint from 'typescript-eslint';
 import { importDirection } from './scripts/lint/importDirection.mjs';
+import { throwsAreSaid } from './scripts/lint/throwsAreSaid.mjs';
 
 export default tseslint.config(
   { ignores: ['.next/', 'node_modules/', 'public/', 'next-env.d.ts', 'test-results/', 'playwright-report/'] },
@@ -19,5 +20,10 @@ export default tseslint.config(
     files: ['src/**/*.{ts,tsx}'],
     plugins: { layers: { rules: { 'import-direction': importDirection } } },
     rules: { 'layers/import-direction': 'error' },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    plugins: { docs: { rules: { 'throws-are-said': throwsAreSaid } } },
+    rules: { 'docs/throws-are-said': 'error' },
   },
 );

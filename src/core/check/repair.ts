@@ -19,6 +19,7 @@ export interface RepairOptions {
   plane?: MirrorPlane;
 }
 
+/** A mesh with one fault mended, and what became of its faces. Throws where nothing would be left, and where an option makes no sense for this mesh. */
 export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOptions = {}): Repaired {
   switch (repair) {
     case 'turn-outward': {

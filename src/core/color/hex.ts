@@ -3,11 +3,12 @@ import { lchFromRgb, rgbFromLch, type Lch, type Rgb } from './oklab';
 /** `#rrggbb` in lower case: how a color is kept in a kit. */
 export type Hex = string;
 
+/** Of whole numbers from 0 to 255. */
 export function hexFromRgb(rgb: Rgb): Hex {
   return '#' + rgb.map((v) => v.toString(16).padStart(2, '0')).join('');
 }
 
-/** Colors of a kit are validated when they come in, so a malformed one here is a programming error. */
+/** Red, green and blue, 0 to 255. Colors of a kit are validated when they come in, so a malformed one here is a programming error, and throws. */
 export function rgbFromHex(hex: Hex): Rgb {
   const n = Number.parseInt(hex.slice(1), 16);
   if (hex.length !== 7 || Number.isNaN(n)) throw new Error(`“${hex}” is not a color like #b5463a.`);
@@ -22,5 +23,6 @@ export function parseHex(text: string): Hex | null {
   return null;
 }
 
+/** By way of OKLab; see `oklab.ts` for ranges. What sRGB cannot show loses chroma, and keeps lightness and hue. */
 export const lchFromHex = (hex: Hex): Lch => lchFromRgb(rgbFromHex(hex));
 export const hexFromLch = (lch: Lch): Hex => hexFromRgb(rgbFromLch(lch));

@@ -4,6 +4,7 @@
  * Source: Björn Ottosson, "A perceptual color space for image processing" (2020). OKLab: L 0..1, a and b about ±0.4.
  * OKLCH: L 0..1, C from 0, h in degrees 0..360.
  */
+/** sRGB, each a whole number 0 to 255. */
 export type Rgb = readonly [red: number, green: number, blue: number];
 export type Lab = readonly [lightness: number, a: number, b: number];
 export interface Lch {
@@ -17,7 +18,7 @@ const linearOfByte = Float64Array.from({ length: 256 }, (_, byte) => {
   return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
 });
 
-/** Linear light 0..1 of an sRGB byte. */
+/** Linear light 0..1 of an sRGB byte, by the curve of IEC 61966-2-1. */
 export function linearFromByte(byte: number): number {
   return linearOfByte[byte & 255]!;
 }
@@ -28,6 +29,7 @@ export function byteFromLinear(v: number): number {
   return Math.max(0, Math.min(255, Math.round(s * 255)));
 }
 
+/** OKLab of linear light, 0..1 each; values outside stand for colors that sRGB cannot show, and are carried through. */
 export function labFromLinear(r: number, g: number, b: number): Lab {
   const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
   const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
@@ -39,6 +41,7 @@ export function labFromLinear(r: number, g: number, b: number): Lab {
   ];
 }
 
+/** Linear light of OKLab; outside 0..1 where sRGB cannot show it. */
 export function linearFromLab([L, a, b]: Lab): [number, number, number] {
   const l = (L + 0.3963377774 * a + 0.2158037573 * b) ** 3;
   const m = (L - 0.1055613458 * a - 0.0638541728 * b) ** 3;
@@ -50,6 +53,7 @@ export function linearFromLab([L, a, b]: Lab): [number, number, number] {
   ];
 }
 
+/** OKLab of sRGB bytes: L 0..1, a and b about ±0.4. */
 export function labFromRgb([r, g, b]: Rgb): Lab {
   return labFromLinear(linearFromByte(r), linearFromByte(g), linearFromByte(b));
 }
@@ -65,18 +69,21 @@ export function labDistance(p: Lab, q: Lab): number {
   return Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
 }
 
+/** Polar OKLab: h 0 to below 360 degrees; 0 for greys, of chroma below 1e-4, whose hue is noise. */
 export function lchFromLab([l, a, b]: Lab): Lch {
   const c = Math.hypot(a, b);
   const h = c < 1e-4 ? 0 : (Math.atan2(b, a) * 180) / Math.PI;
   return { l, c, h: (h + 360) % 360 };
 }
 
+/** Any h in degrees, also outside 0..360. */
 export function labFromLch({ l, c, h }: Lch): Lab {
   const angle = (h * Math.PI) / 180;
   return [l, c * Math.cos(angle), c * Math.sin(angle)];
 }
 
 const slack = 1e-4;
+/** Whether sRGB can show it, to 1e-4 of linear light. */
 export function isInGamut(lch: Lch): boolean {
   return linearFromLab(labFromLch(lch)).every((v) => v >= -slack && v <= 1 + slack);
 }

@@ -29,7 +29,7 @@ export function fileErrorOf(file: string, error: unknown, problem: string, where
   );
 }
 
-/** JSON, or a `FileError` that names the line. */
+/** What JSON says. Throws `FileError`, which names the line. */
 export function parseJson(file: string, text: string, problem: string, where?: string): unknown {
   try {
     return JSON.parse(text);
@@ -75,11 +75,12 @@ export const limits = {
 
 const many = (n: number): string => n.toLocaleString('en');
 
+/** Throws `FileError` where a file has more faces than can be read. */
 export function checkFaceLimit(file: string, faces: number): void {
   if (faces > limits.faces) throw new FileError(file, `more than ${many(limits.faces)} faces. Split the model, or reduce it first.`);
 }
 
-/** Refuses faces with so many corners that cutting them into triangles could take for ever. `faceStart`: first corner of each face, and the end. */
+/** Throws `FileError` on faces with so many corners that cutting them into triangles could take for ever. `faceStart`: first corner of each face, and the end. */
 export function checkCornerLimits(file: string, faceStart: Uint32Array): void {
   let squares = 0;
   for (let f = 0; f + 1 < faceStart.length; f++) {

@@ -203,12 +203,14 @@ export function findCell(kit: Kit, id: number): { sheet: Sheet; cell: Cell } | n
   return null;
 }
 
+/** Throws where the kit has none of this id. */
 export function findModel(kit: Kit, id: string): Model {
   const model = kit.models.find((m) => m.id === id);
   if (!model) throw new Error(`The kit has no model “${id}”.`);
   return model;
 }
 
+/** Throws where the kit has none of this id. */
 export function findSheet(kit: Kit, id: string): Sheet {
   const sheet = kit.sheets.find((s) => s.id === id);
   if (!sheet) throw new Error(`The kit has no sheet “${id}”.`);

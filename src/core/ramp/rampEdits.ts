@@ -48,7 +48,7 @@ export function createRamp(state: KitState, { sheet: sheetId, name, colors, base
   return { edit: group(`Make the ramp ${name}`, edits), ramp };
 }
 
-/** Other colors for the steps of a ramp; all its faces follow. */
+/** Other colors for the steps of a ramp; all its faces follow. Throws where their number differs, and on a frozen sheet. */
 export function recolorRamp(sheet: Sheet, ramp: Ramp, colors: readonly Hex[]): Edit {
   if (colors.length !== ramp.cells.length) throw new Error(`The ramp has ${ramp.cells.length} steps, not ${colors.length}.`);
   const edits = ramp.cells.flatMap((id, i) => {

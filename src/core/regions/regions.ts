@@ -30,7 +30,8 @@ function move(model: string, seats: Seats, faces: Uint32Array, to: number): Edit
 
 const present = (...edits: (Edit | null)[]): Edit[] => edits.filter((e): e is Edit => e !== null);
 
-/** Faces become a region with a name; with a color (`cell`, 0: none) they take it in the same act. Returns the edit and the region's id. */
+/** Faces become a region with a name; with a color (`cell`, 0: none) they take it in the same act. Returns the edit and the region's id. Throws where the model can
+ * have no more regions, and where all of the faces are locked. */
 export function makeRegion(
   state: KitState,
   modelId: string,

@@ -68,7 +68,7 @@ export function freeRects(owner: Int32Array, width: number, height: number, size
   return out;
 }
 
-/** The edits from a sheet's cells to others with the same ids, and new spare cells; cells that are left out go, also from their ramps. */
+/** The edits from a sheet's cells to others with the same ids, and new spare cells; cells that are left out go, also from their ramps. Throws where the sheet would hold too many cells. */
 export function changeCells(kit: Kit, sheet: Sheet, next: Arrangement, spares: readonly Rect[]): Edit[] {
   const after = new Map(next.cells.map((c) => [c.id, c]));
   if (after.size + spares.length > mostCells)
@@ -130,7 +130,7 @@ export function resizeCell(kit: Kit, sheet: Sheet, id: number, rect: Rect): Edit
   return arrangeSheet(kit, sheet, { ...sheet, cells }, 'Resize a cell');
 }
 
-/** Divides a cell in `columns` × `rows`; its color stays in the first part, the others are spare. */
+/** Divides a cell in `columns` × `rows`; its color stays in the first part, the others are spare. Throws where it has too few texels, and on a frozen sheet. */
 export function splitCell(kit: Kit, sheet: Sheet, id: number, columns: number, rows: number): Edit {
   const cell = sheet.cells.find((c) => c.id === id)!;
   const { x, y, w, h } = cell.rect;

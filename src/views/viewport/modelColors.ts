@@ -1,0 +1,78 @@
+import { BufferAttribute, type DataArrayTexture } from 'three';
+import { isTextured } from '@/core/kit/kit';
+import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
+import { rasterSheet } from '@/core/sheet/raster';
+import { useColoring, withDrafts } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
+import { usePictures } from '@/state/sheet/pictures';
+import { cellTable } from '@/state/view/thumbnails';
+import type { LoadedMesh } from '@/workers/residents';
+import { cellColorTexture, sheetTexture, updateTexels } from './faceTextures';
+import type { ModelParts } from './modelParts';
+import { sheetUvs } from './sheetUvs';
+
+/** Keeps the colors of a drawn model at those of its seats and sheets, with what is tried. Returns how to stop. */
+export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: string, invalidate: () => void): () => void {
+  const { material, textures } = parts;
+  let { colors } = parts;
+  const faces = loaded.asRead.length / 4;
+
+  const seats = () => {
+    const cells = useEditor.getState().state.seats[modelId]?.cell;
+    if (cells && cells.length === faces) updateTexels(textures.cells, cells);
+    placing();
+    invalidate();
+  };
+  let sheets = material.uniforms.sheets!.value as DataArrayTexture;
+  /** Faces on gradients and art are drawn from the sheet's own texels, at the UVs of their seats. */
+  const placing = () => {
+    const { kit, seats: all } = useEditor.getState().state;
+    const own = all[modelId];
+    if (!own || own.cell.length !== faces || !hasTexturedFaces(texturedCells(kit), own)) return;
+    const { width, height } = sheets.image;
+    const uvs = sheetUvs(kit, loaded.mesh, own, width, height);
+    const known = parts.geometry.getAttribute('sheetUv');
+    if (known) {
+      known.array.set(uvs);
+      known.needsUpdate = true;
+    } else parts.geometry.setAttribute('sheetUv', new BufferAttribute(uvs, 2));
+  };
+  const texels = () => {
+    const { kit } = useEditor.getState().state;
+    const { drafts } = useColoring.getState();
+    const needed = kit.sheets.map((s) => withDrafts(s, drafts)).map((s) => (s.cells.some((c) => isTextured(c.fill)) ? s : null));
+    if (needed.every((s) => !s)) return;
+    const { rasters } = usePictures.getState();
+    sheets.dispose();
+    sheets = sheetTexture(needed.map((s) => (s ? rasterSheet(s, rasters) : { width: 1, height: 1, data: new Uint8Array(4) })));
+    material.uniforms.sheets!.value = sheets;
+    placing();
+  };
+  const table = () => {
+    texels();
+    const next = cellTable(useEditor.getState().state.kit, useColoring.getState().drafts);
+    if (next.length !== (colors.image.data as Uint8Array).length) {
+      colors.dispose();
+      colors = cellColorTexture(next);
+      material.uniforms.cellColors!.value = colors;
+    } else updateTexels(colors, next);
+    invalidate();
+  };
+
+  seats();
+  table();
+  const stops = [
+    useEditor.subscribe((now, before) => {
+      if (now.state.seats !== before.state.seats) seats();
+      if (now.state.kit.sheets !== before.state.kit.sheets) table();
+    }),
+    useColoring.subscribe((now, before) => {
+      if (now.drafts !== before.drafts) table();
+    }),
+    usePictures.subscribe(table),
+  ];
+  return () => {
+    stops.forEach((stop) => stop());
+    sheets.dispose();
+  };
+}
