@@ -178,7 +178,8 @@ test('a palette file lends its colors: tried on the models, taken one to one, or
   await expect(page.getByRole('button', { name: /^swell, 0 faces/ })).toBeVisible();
 
   await page.getByRole('link', { name: 'Hand-off' }).click();
-  await page.getByLabel('Kind of palette file').selectOption({ label: 'CSS custom properties' });
+  await page.getByRole('combobox', { name: 'Kind of palette file' }).click();
+  await page.getByRole('option', { name: 'CSS custom properties' }).click();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Palette' }).click()]);
   expect(download.suggestedFilename()).toBe('sheet.css');
   const css = Buffer.from(await bytesOf(download)).toString();

@@ -1,3 +1,4 @@
+import { writtenFormats } from '@/core/palette/paletteFile';
 import { encodePng } from '@/core/io/png';
 import { solid, type Fill } from '@/core/kit/kit';
 import { distinctColors, drawBlocks, startDecoder, toJpeg } from '@tests/palettePictures';
@@ -331,10 +332,10 @@ test('use of color names its share and picks its faces; the line-up holds two st
 test('every kind of palette file leaves and comes back with the same colors', async ({ page }) => {
   await openDemo(page);
   await go(page, 'Hand-off');
-  const kind = page.getByLabel('Kind of palette file');
   const files: { name: string; bytes: Uint8Array }[] = [];
-  for (const value of ['gpl', 'pal-text', 'pal-riff', 'hex', 'css', 'tokens', 'pixels']) {
-    await kind.selectOption(value);
+  for (const { words } of writtenFormats.map(([, format]) => format)) {
+    await page.getByRole('combobox', { name: 'Kind of palette file' }).click();
+    await page.getByRole('option', { name: words }).click();
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Palette' }).click()]);
     files.push({ name: download.suggestedFilename(), bytes: await bytesOf(download) });
   }

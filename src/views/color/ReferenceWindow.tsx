@@ -9,6 +9,7 @@ import { useEditor } from '@/state/kit/editor';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { roleOf } from '@/views/sheet/describe';
 import { DropperOptions, ReferenceBoard } from '@/views/sheet/ReferenceBoard';
+import { Select } from '@/ui/Select';
 
 /** A reference that floats over the model, to take colors from while coloring. */
 export function ReferenceWindow() {
@@ -43,18 +44,14 @@ export function ReferenceWindow() {
         onPointerUp={() => (grip.current = null)}
       >
         {references.length > 0 ? (
-          <select
-            aria-label="Which reference"
-            value={reference?.id}
-            onChange={(e) => useDropper.setState({ floating: e.target.value })}
-            className="min-w-0 flex-1 border border-hairline bg-white px-1 py-0.5"
-          >
-            {references.map((r) => (
-              <option key={r.id} value={r.id}>
-                {r.name}
-              </option>
-            ))}
-          </select>
+          <Select
+            isQuiet
+            label="Which reference"
+            value={reference?.id ?? ''}
+            options={references.map((r) => ({ value: r.id, word: r.name }))}
+            onChange={(to) => useDropper.setState({ floating: to })}
+            className="min-w-0 flex-1"
+          />
         ) : (
           <span className="flex-1 font-bold">References</span>
         )}

@@ -15,6 +15,7 @@ import { Tick } from '@/ui/Tick';
 import { Losses } from './Losses';
 import { SlotTable } from './SlotTable';
 import type { Accounts } from './useAccounts';
+import { Select } from '@/ui/Select';
 
 const run = (work: () => Promise<void>) => () => void work().catch(notifyError);
 
@@ -146,31 +147,21 @@ function PaletteFormat({ sheets }: { sheets: readonly Sheet[] }) {
       run={run(() => downloadPalette(sheet.id, kind))}
     >
       {sheets.length > 1 && (
-        <select
-          aria-label="Sheet of the palette file"
+        <Select
+          label="Sheet of the palette file"
           value={sheet.id}
-          onChange={(e) => setChosen(e.target.value)}
-          className="mt-2 mr-2 h-[28px] border border-ink bg-white px-2"
-        >
-          {sheets.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
+          options={sheets.map((s) => ({ value: s.id, word: s.name }))}
+          onChange={setChosen}
+          className="mt-2 mr-2"
+        />
       )}
-      <select
-        aria-label="Kind of palette file"
+      <Select
+        label="Kind of palette file"
         value={kind}
-        onChange={(e) => setKind(e.target.value as PaletteKind)}
-        className="mt-2 h-[28px] border border-ink bg-white px-2"
-      >
-        {writtenFormats.map(([key, { words }]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
+        options={writtenFormats.map(([value, { words }]) => ({ value, word: words }))}
+        onChange={setKind}
+        className="mt-2"
+      />
       {left.length > 0 && <p className="mt-2 text-[12px]">Not in it: {left.join(' ')}</p>}
     </Format>
   );

@@ -9,6 +9,7 @@ import { Accounts } from './Accounts';
 import { Formats } from './Formats';
 import { Unseen } from './Unseen';
 import { useAccounts } from './useAccounts';
+import { Select } from '@/ui/Select';
 
 /** What leaves, and what it costs before and after. */
 export function HandOffView() {
@@ -40,18 +41,12 @@ export function HandOffView() {
             className="border border-ink"
           />
           {what === 'model' && (
-            <select
-              aria-label="Which model"
+            <Select
+              label="Which model"
               value={modelId ?? ''}
-              onChange={(e) => showModel(e.target.value)}
-              className="h-[28px] border border-ink bg-white px-2"
-            >
-              {state.kit.models.map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name}
-                </option>
-              ))}
-            </select>
+              options={state.kit.models.map((m) => ({ value: m.id, word: m.name }))}
+              onChange={showModel}
+            />
           )}
           <span className="ml-auto flex items-center gap-2">
             Faces are seen

@@ -6,6 +6,7 @@ import { useEditor } from '@/state/kit/editor';
 import { swatch } from '@/state/sheet/pictures';
 import { joinSlots, renameSlot, setSlotColor, setSlotNumber } from '@/state/color/slots';
 import { SlotColors } from '../sheet/SlotColors';
+import { Select } from '@/ui/Select';
 
 /** The flat materials by which a model leaves: their numbers, names and colors. */
 export function SlotTable() {
@@ -27,21 +28,15 @@ export function SlotTable() {
               <span className="block h-5 w-5 shrink-0" style={{ background: swatch(findCell(kit, s.cell)!.cell) }} />
             </SlotColors>
             <SlotName key={s.name} model={model} number={s.number} name={s.name} />
-            <select
-              aria-label={`Leave ${s.name} by another slot`}
+            <Select
+              isQuiet
+              label={`Leave ${s.name} by another slot`}
               value=""
-              onChange={(e) => joinSlots(model, s.cell, Number(e.target.value))}
-              className="w-24 border border-hairline bg-white px-1 py-0.5 text-[12px]"
-            >
-              <option value="">merge…</option>
-              {slots
-                .filter((o) => o.number !== s.number)
-                .map((o) => (
-                  <option key={o.cell} value={o.cell}>
-                    into {o.name}
-                  </option>
-                ))}
-            </select>
+              placeholder="merge…"
+              options={slots.filter((o) => o.number !== s.number).map((o) => ({ value: `${o.cell}`, word: `into ${o.name}` }))}
+              onChange={(to) => joinSlots(model, s.cell, Number(to))}
+              className="w-24 text-[12px]"
+            />
           </li>
         ))}
       </ul>

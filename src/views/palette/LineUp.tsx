@@ -11,6 +11,7 @@ import { cellTable, paintOf, portraitOf } from '@/state/view/thumbnails';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { coreWorker } from '@/workers/client';
+import { Select } from '@/ui/Select';
 
 /** A state of the palette, kept to be held beside the present one. */
 interface Held {
@@ -81,17 +82,17 @@ export function LineUp() {
         <Swatch label="Sky" value={sky} onChange={setSky} />
         <Swatch label="Ground" value={ground} onChange={setGround} />
         {state.kit.references.length > 0 && (
-          <label className="flex items-center gap-2">
+          <span className="flex items-center gap-2">
             Behind
-            <select value={behind} onChange={(e) => setBehind(e.target.value)} className="w-24 border border-hairline bg-white px-1 py-1">
-              <option value="">sky and ground</option>
-              {state.kit.references.map((r) => (
-                <option key={r.id} value={r.id}>
-                  {r.name}
-                </option>
-              ))}
-            </select>
-          </label>
+            <Select
+              isQuiet
+              label="Behind"
+              value={behind}
+              options={[{ value: '', word: 'sky and ground' }, ...state.kit.references.map((r) => ({ value: r.id, word: r.name }))]}
+              onChange={setBehind}
+              className="w-32"
+            />
+          </span>
         )}
         <Choice
           label="Light"

@@ -12,6 +12,7 @@ import { pickFaces } from '@/state/pick/picking';
 import { frame } from '@/state/view/viewState';
 import { useVisibleAreas } from '@/state/view/visibleAreas';
 import { count } from '@/ui/words';
+import { Select } from '@/ui/Select';
 
 const UseChart = dynamic(() => import('./UseChart'), { ssr: false });
 
@@ -59,21 +60,17 @@ export function UseOfColor({ sheet }: { sheet: Sheet }) {
   if (!models.length) return <p className="text-quiet">Bring in a model to see how {sheet.name} is used.</p>;
   return (
     <>
-      <label className="mb-2 flex items-center gap-2">
+      <span className="mb-2 flex items-center gap-2">
         Of
-        <select
+        <Select
+          isQuiet
+          label="Of"
           value={modelId}
-          onChange={(e) => setModelId(e.target.value)}
-          className="min-w-0 flex-1 border border-hairline bg-white px-1 py-1"
-        >
-          <option value="">all models</option>
-          {models.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
-        </select>
-      </label>
+          options={[{ value: '', word: 'all models' }, ...models.map((m) => ({ value: m.id, word: m.name }))]}
+          onChange={setModelId}
+          className="min-w-0 flex-1"
+        />
+      </span>
       <p className="mb-1 text-[12px] text-quiet">Share of the surface that is seen from around. Click a bar to pick its faces.</p>
       {waiting ? <p className="mt-4">Looking from all sides…</p> : <UseChart rows={rows} onChoose={pickOn} />}
     </>

@@ -8,6 +8,7 @@ import { usePick } from '@/state/pick/pickState';
 import { count } from '@/ui/words';
 import type { Uses } from './cellPointing';
 import { describe } from './describe';
+import { Select } from '@/ui/Select';
 
 /** Size of the sheet; the cell that is pointed at or chosen, and what can be done with it. */
 export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
@@ -26,18 +27,14 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   return (
     <div className="flex min-w-0 flex-1 flex-col pt-3.5 pr-4 pb-3 pl-1">
       {kit.sheets.length > 1 && modelId && (
-        <select
-          aria-label="Sheet of this model"
+        <Select
+          isQuiet
+          label="Sheet of this model"
           value={sheet.id}
-          onChange={(e) => chooseSheetFor(modelId, e.target.value)}
-          className="mb-1 w-full border border-hairline bg-white px-1 text-[12px]"
-        >
-          {kit.sheets.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
+          options={kit.sheets.map((s) => ({ value: s.id, word: s.name }))}
+          onChange={(to) => chooseSheetFor(modelId, to)}
+          className="mb-1 w-full text-[12px]"
+        />
       )}
       <button
         type="button"

@@ -7,6 +7,7 @@ import { takeColor, useDropper } from '@/state/color/drawing';
 import { useEditor } from '@/state/kit/editor';
 import { usePictures } from '@/state/sheet/pictures';
 import { useSize } from '@/ui/useSize';
+import { Select } from '@/ui/Select';
 
 interface View {
   /** Screen pixels a picture's pixel takes. */
@@ -190,19 +191,20 @@ export function DropperOptions({ hasCell }: { hasCell: string | null }) {
       </label>
       <div className="flex items-center gap-2">
         <span className="h-7 w-7 shrink-0 border border-ink" style={{ background: under ?? '#fff' }} />
-        <label className="flex min-w-0 flex-1 items-center gap-2">
+        <span className="flex min-w-0 flex-1 items-center gap-2">
           <span className="whitespace-nowrap">A click makes it</span>
-          <select
+          <Select
+            isQuiet
+            label="A click makes it"
             value={target}
-            onChange={(e) => useDropper.setState({ target: e.target.value as 'new' | 'cell' })}
-            className="min-w-0 flex-1 border border-hairline bg-white px-1 py-1"
-          >
-            <option value="new">a new color</option>
-            <option value="cell" disabled={!hasCell}>
-              {hasCell ? `“${hasCell}”` : 'the chosen color'}
-            </option>
-          </select>
-        </label>
+            options={[
+              { value: 'new', word: 'a new color' },
+              { value: 'cell', word: hasCell ? `“${hasCell}”` : 'the chosen color', isDisabled: !hasCell },
+            ]}
+            onChange={(to) => useDropper.setState({ target: to })}
+            className="min-w-0 flex-1"
+          />
+        </span>
       </div>
     </div>
   );
