@@ -32,11 +32,18 @@ async function loadWithThree(glb: Uint8Array): Promise<Object3D> {
 }
 
 /**
- * Each triangle that three's loader shows in the rest pose: its corners' places, in the order in which it is seen from the front, from the smallest on, sorted; and how many have
- * normals that look to their front. `morph`: the weight of the first target.
+ * Each triangle that three's loader shows: its corners' places, in the order in which it is seen from the front, from the smallest on, sorted; and how many have
+ * normals that look to their front. `morph`: the weight of the first target. `pose`: nodes that
+ * are turned about Z from how they rest, by name, in radians.
  */
-export async function seenTriangles(glb: Uint8Array, morph = 0): Promise<{ triangles: string[]; lit: number }> {
+export async function seenTriangles(
+  glb: Uint8Array,
+  morph = 0,
+  pose: Readonly<Record<string, number>> = {},
+): Promise<{ triangles: string[]; lit: number }> {
   const scene = await loadWithThree(glb);
+  for (const [name, angle] of Object.entries(pose)) scene.getObjectByName(name)!.rotateZ(angle);
+  scene.updateMatrixWorld(true);
   const triangles: string[] = [];
   let lit = 0;
   scene.traverse((object) => {

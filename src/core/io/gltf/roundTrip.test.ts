@@ -53,7 +53,7 @@ function skinned(): Document {
       accessor(
         document,
         'VEC4',
-        new Uint8Array(count * 4).map((_, i) => Number(i % 4 === 1)),
+        new Uint8Array(count * 4).map((_, i) => (i % 4 === 1 ? 2 : 0)),
       ),
     )
     .setAttribute(
@@ -64,7 +64,16 @@ function skinned(): Document {
         new Float32Array(count * 4).map((_, i) => [0.25, 0.75, 0, 0][i % 4]!),
       ),
     );
-  node.setSkin(document.createSkin('rig').addJoint(bones[0]).addJoint(bones[1]));
+  // One that nothing hangs on, between the two.
+  const idle = document.createNode('idle').setTranslation([0, 0, 5]);
+  bones[0].addChild(idle);
+  const inverse = [
+    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -3, 0, 1],
+    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -3, -5, 1],
+    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -2, -3, 0, 1],
+  ];
+  const skin = document.createSkin('rig').addJoint(bones[0]).addJoint(idle).addJoint(bones[1]);
+  node.setSkin(skin.setInverseBindMatrices(accessor(document, 'MAT4', Float32Array.from(inverse.flat()))));
   return document;
 }
 
@@ -76,6 +85,27 @@ function morphed(): Document {
   primitive.addTarget(document.createPrimitiveTarget('swell').setAttribute('POSITION', accessor(document, 'VEC3', deltas)));
   firstNode(document).getMesh()!.setWeights([0]);
   return document;
+}
+
+/** What each corner of each triangle has, but for UVs, as words; of all meshes, in order of themselves. */
+function corners(document: Document): string[] {
+  const words = new Set<string>();
+  for (const mesh of document.getRoot().listMeshes())
+    for (const primitive of mesh.listPrimitives()) {
+      const index = primitive.getIndices()!.getArray()!;
+      const kept = primitive
+        .listSemantics()
+        .filter((s) => !/^TEXCOORD/.test(s))
+        .sort();
+      const rows = [...kept.map((s) => primitive.getAttribute(s)!), ...primitive.listTargets().flatMap((t) => t.listAttributes())];
+      const row = (c: number) => rows.map((a) => a.getElement(index[c]!, []).join()).join(';');
+      for (let t = 0; t < index.length; t += 3) {
+        const three = [row(t), row(t + 1), row(t + 2)];
+        const first = three.indexOf([...three].sort()[0]!);
+        words.add([0, 1, 2].map((k) => three[(first + k) % 3]).join(' | '));
+      }
+    }
+  return [...words].sort();
 }
 
 /** A wheel that turns, with a lamp on it, between two still boards. */
@@ -120,6 +150,46 @@ describe('glTF that was colored', () => {
     }
   });
 
+  it('bends as before: every corner of every triangle where it was, in any pose of its joints', async () => {
+    const bytes = await toGlb(skinned());
+    const { kit, item } = kitAround(await read(bytes), bytes, (f) => (f % 3) + 1);
+    for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][]) {
+      const glb = await writeGlb(kit, [item], { meshes });
+      for (const pose of [{ tip: 0.7 }, { root: -1.2, tip: 0.4 }, { idle: 1 }] as Record<string, number>[]) {
+        const before = await seenTriangles(bytes, 0, pose);
+        expect((await seenTriangles(glb, 0, pose)).triangles).toEqual(before.triangles);
+        // What nothing hangs on moves nothing; the others do.
+        expect(before.triangles.join() === (await seenTriangles(bytes)).triangles.join()).toBe('idle' in pose);
+      }
+    }
+  });
+
+  it('keeps every value that coloring is not about: attributes and targets by corner, joints, movement', async () => {
+    for (const make of [skinned, morphed, animated, crowd]) {
+      const bytes = await toGlb(make());
+      const { kit, item } = kitAround(await read(bytes, false), bytes, (f) => (f % 3) + 1);
+      const [before, after] = [await open(bytes), await open(await writeGlb(kit, [item], { meshes: 'shared' }))];
+      expect(corners(after)).toEqual(corners(before));
+      const rest = (document: Document) => ({
+        bind: document
+          .getRoot()
+          .listSkins()
+          .map((s) => [s.getInverseBindMatrices()!.getArray(), s.listJoints().map((j) => j.getName())]),
+        movement: document
+          .getRoot()
+          .listAnimations()
+          .flatMap((a) => a.listSamplers().map((s) => [s.getInput()!.getArray(), s.getOutput()!.getArray()])),
+        places: document
+          .getRoot()
+          .listNodes()
+          .filter((n) => n.getName())
+          .map((n) => [n.getName(), n.getMatrix(), n.getExtras()])
+          .sort(),
+      });
+      expect(rest(after)).toEqual(rest(before));
+    }
+  });
+
   it('keeps what moves, and what has something to say, when meshes are joined', async () => {
     const bytes = await toGlb(animated());
     const { kit, item } = kitAround(await read(bytes), bytes, () => 1);
@@ -142,6 +212,7 @@ describe('glTF that was colored', () => {
 
   it('is read with both sets of joints, and vertices that only a target tells apart stay apart', async () => {
     const document = skinned();
+    document.getRoot().listSkins()[0]!.setInverseBindMatrices(null);
     const primitive = primitiveOf(firstNode(document));
     const count = primitive.getAttribute('POSITION')!.getCount();
     // Both sets together say: all of it on the tip.
@@ -159,7 +230,7 @@ describe('glTF that was colored', () => {
         accessor(
           document,
           'VEC4',
-          new Uint8Array(count * 4).map((_, i) => Number(i % 4 === 0)),
+          new Uint8Array(count * 4).map((_, i) => (i % 4 === 0 ? 2 : 0)),
         ),
       )
       .setAttribute(
