@@ -112,7 +112,8 @@ test('colors come to an altered copy, and a pick of one color goes through the w
       .getByRole('button', { name: /^boxes/ })
       .click();
   };
-  // Matching has a worker of its own, here one that starts late: faces can be picked meanwhile, and it can be cancelled.
+  // Matching has a worker of its own, here one that starts late: faces can be picked meanwhile, and it can be
+  // cancelled.
   await page.route(/\.js$/, async (route) => {
     await new Promise((resolve) => setTimeout(resolve, 4000));
     await route.continue();

@@ -82,7 +82,10 @@ export async function clickAt(
   await viewport(page).click({ position: { x: box.width * x, y: box.height * y }, ...options });
 }
 
-/** Clicks, and waits until so many faces are picked: the ray is cast in the worker, and what follows needs its answer. */
+/**
+ * Clicks, and waits until so many faces are picked: the ray is cast in the worker, and what follows needs its
+ * answer.
+ */
 export async function pickAt(page: Page, x: number, y: number, faces: number): Promise<void> {
   await clickAt(page, x, y);
   await expect(pickBar(page)).toContainText(`${faces} face${faces === 1 ? '' : 's'} picked`);

@@ -38,7 +38,10 @@ export function heap(balls = 170): PolyMesh {
   return meshFromLists({ positions, faces });
 }
 
-/** Never-seen faces of a heap, and as the baseline 64 rays on each side from five points of every 200th face, until one escapes, times 200: the way it was done before. */
+/**
+ * Never-seen faces of a heap, and as the baseline 64 rays on each side from five points of every 200th face,
+ * until one escapes, times 200: the way it was done before.
+ */
 export function benchHidden(): { triangles: number; hidden: number; ours: number; before: number } {
   const mesh = heap();
   const { normals } = measureFaces(mesh);

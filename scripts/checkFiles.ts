@@ -1,4 +1,5 @@
-// Reads every model below the given folders, colors it, writes it as GLB and validates that: `npm run check-files -- FOLDER...`.
+// Reads every model below the given folders, colors it, writes it as GLB and validates that: `npm run
+// check-files -- FOLDER...`.
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import validator from 'gltf-validator';

@@ -1,5 +1,7 @@
-// Colors glTF files by their flat materials, writes them with fewest draw calls, and compares that with what a general optimizer makes of the file as it came:
-// `npm run compare-joined -- FOLDER...`. Says, too, where the draw calls that the interface foresees are not those of the file.
+// Colors glTF files by their flat materials, writes them with fewest draw calls, and compares that with what
+// a general optimizer makes of the file as it came:
+// `npm run compare-joined -- FOLDER...`. Says, too, where the draw calls that the interface foresees are not
+// those of the file.
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { WebIO, type Document } from '@gltf-transform/core';

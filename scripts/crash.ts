@@ -1,6 +1,7 @@
 /**
- * Kills the browser at random moments while a kit is being colored, and looks at what is there afterwards: `npm run crash -- 100 --load 6`.
- * An edit that was shown as "Saved" must be there; no kit may fail to open. Prints how long edits took to be durable. Needs a build.
+ * Kills the browser at random moments while a kit is being colored, and looks at what is there afterwards:
+ * `npm run crash -- 100 --load 6`. An edit that was shown as "Saved" must be there; no kit may fail to open.
+ * Prints how long edits took to be durable. Needs a build.
  */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -16,7 +17,10 @@ const load = process.argv.includes('--load') ? Number(process.argv[process.argv.
 const port = Number(process.env.PORT ?? 3219);
 const address = `http://localhost:${port}`;
 const profile = mkdtempSync(join(tmpdir(), 'crash-'));
-/** What one round did: the edits that were there and the color of all faces, the colors given one after another, and how many of them were shown as saved. */
+/**
+ * What one round did: the edits that were there and the color of all faces, the colors given one after
+ * another, and how many of them were shown as saved.
+ */
 interface Round {
   start: number;
   color: string;
@@ -76,7 +80,10 @@ console.log(
 console.log(wrong ? `${wrong} rounds lost what was saved` : 'nothing that was saved is lost');
 process.exitCode = wrong ? 1 : 0;
 
-/** In the page: gives all faces one color after another at random moments, and tells how many acts are called saved, and how long each took to be durable. */
+/**
+ * In the page: gives all faces one color after another at random moments, and tells how many acts are called
+ * saved, and how long each took to be durable.
+ */
 function colorInTurn(names: string[]): void {
   const status = document.querySelector('[role=status][aria-label=Saving]')!;
   const times: number[] = [];
@@ -149,7 +156,8 @@ async function start() {
   const executable = browserPaths.find((path) => path !== undefined && existsSync(path))!;
   const portFile = join(profile, 'DevToolsActivePort');
   rmSync(portFile, { force: true });
-  // Without a viewport: what is drawn in software would take the time of many more crashes, and the lists color just as well.
+  // Without a viewport: what is drawn in software would take the time of many more crashes, and the lists
+  // color just as well.
   const flags = ['--headless=new', '--no-sandbox', '--disable-3d-apis'];
   const child: ChildProcess = spawn(
     executable,

@@ -1,6 +1,7 @@
 /**
- * Reads thousands of damaged files of every kind, in a process of its own that is watched: `npm run fuzz -- 10000`. None may crash or hang, take more than 1.5 GB,
- * or be refused in words that a runtime made. A failure is printed with its seed; `npm run fuzz -- 1 SEED` runs that one again.
+ * Reads thousands of damaged files of every kind, in a process of its own that is watched: `npm run fuzz --
+ * 10000`. None may crash or hang, take more than 1.5 GB, or be refused in words that a runtime made. A
+ * failure is printed with its seed; `npm run fuzz -- 1 SEED` runs that one again.
  */
 import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';

@@ -1,6 +1,8 @@
 /**
- * Sets faults into folders of core, one at a time, and tells which of them no unit test notices: `npm run mutate -- seat edit` (folders of `src/core`; all that are held to 85 %
- * where none is named). Only the tests beside the folder's files and those that cover them run. Takes about a second for each fault; not part of `npm test`.
+ * Sets faults into folders of core, one at a time, and tells which of them no unit test notices: `npm run
+ * mutate -- seat edit` (folders of `src/core`; all that are held to 85 % where none is named). Only the tests
+ * beside the folder's files and those that cover them run. Takes about a second for each fault; not part of
+ * `npm test`.
  */
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import type { LogLevel } from '@stryker-mutator/api/core';

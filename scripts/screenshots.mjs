@@ -1,4 +1,5 @@
-// Takes the pictures of the main views from the demo kit: build and start the application first, then `npm run screenshots`.
+// Takes the pictures of the main views from the demo kit: build and start the application first, then `npm
+// run screenshots`.
 import { existsSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { takeFaces } from '../src/core/mesh/build.ts';

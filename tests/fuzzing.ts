@@ -71,7 +71,10 @@ export function randomFrom(seed: number): (bound: number) => number {
   };
 }
 
-/** A damaged file: bytes changed, cut, doubled, zeroed, or a number in it made another; of an archive also inside, under a whole zip. */
+/**
+ * A damaged file: bytes changed, cut, doubled, zeroed, or a number in it made another; of an archive also
+ * inside, under a whole zip.
+ */
 export function damaged(seed: number): { file: NamedFile; read: Format['read'] } {
   const random = randomFrom(seed * 2654435761);
   random(2);

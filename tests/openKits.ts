@@ -11,7 +11,10 @@ import { db } from '@/data/db';
 import { createKit } from '@/data/kits';
 import { box, grid } from './meshes';
 
-/** What stands behind the page in tests: meshes of a worker, and another tab. A test that imports this has both in place of the real ones. */
+/**
+ * What stands behind the page in tests: meshes of a worker, and another tab. A test that imports this has
+ * both in place of the real ones.
+ */
 const held = vi.hoisted(() => ({
   meshes: new Map<string, unknown>(),
   tabHasKit: false,

@@ -4,7 +4,10 @@ import { decodePng } from '@/core/io/png';
 
 export interface Seen {
   materials: { name: string; magFilter: string; isUnlit: boolean }[];
-  /** Each triangle with the sRGB color of the texel at the middle of its UVs (`null` without a texture), and its middle in the world. */
+  /**
+   * Each triangle with the sRGB color of the texel at the middle of its UVs (`null` without a texture), and
+   * its middle in the world.
+   */
   triangles: { color: number[] | null; middle: [number, number, number] }[];
 }
 
@@ -32,9 +35,9 @@ async function loadWithThree(glb: Uint8Array): Promise<Object3D> {
 }
 
 /**
- * Each triangle that three's loader shows: its corners' places, in the order in which it is seen from the front, from the smallest on, sorted; and how many have
- * normals that look to their front. `morph`: the weight of the first target. `pose`: nodes that
- * are turned about Z from how they rest, by name, in radians.
+ * Each triangle that three's loader shows: its corners' places, in the order in which it is seen from the
+ * front, from the smallest on, sorted; and how many have normals that look to their front. `morph`: the
+ * weight of the first target. `pose`: nodes that are turned about Z from how they rest, by name, in radians.
  */
 export async function seenTriangles(
   glb: Uint8Array,

@@ -9,7 +9,10 @@ import { cropped } from '@/core/view/lineUp';
 import { thumbnail } from '@/core/view/thumbnail';
 import type { DemoKit } from './kit';
 
-/** The kit's models as pictures in a row on one ground line, for the home page. Not yet colored faces are bare paper. */
+/**
+ * The kit's models as pictures in a row on one ground line, for the home page. Not yet colored faces are bare
+ * paper.
+ */
 export function lineUp({ state: { kit, seats }, blobs }: DemoKit, width: number, height: number): Raster {
   const items = kit.models.map((model) => {
     const mesh = unpack(blobs.get(model.mesh)!) as PolyMesh;

@@ -3,7 +3,10 @@ import type { Raster } from '@/core/sheet/raster';
 /** Digits 0 to 4 on a 3 × 5 grid, rows from the top. */
 const digits = ['###,#.#,#.#,#.#,###', '.#.,##.,.#.,.#.,###', '##.,..#,.#.,#..,###', '###,..#,.##,..#,###', '#.#,#.#,###,..#,..#'];
 
-/** The tide gauge's board, 64 × 256 texels: a mark every tenth of a metre and a large numeral for each metre, from 0 at the foot. */
+/**
+ * The tide gauge's board, 64 × 256 texels: a mark every tenth of a metre and a large numeral for each metre,
+ * from 0 at the foot.
+ */
 export function numerals(): Raster {
   const [width, height, board] = [64, 256, 48];
   const data = new Uint8Array(width * height * 4);

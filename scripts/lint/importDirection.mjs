@@ -1,12 +1,18 @@
 import path from 'node:path';
 
-/** From the top: a layer imports from itself and those below. `data` and `workers` are neighbours that may use each other. */
+/**
+ * From the top: a layer imports from itself and those below. `data` and `workers` are neighbours that may use
+ * each other.
+ */
 const height = { app: 5, views: 4, ui: 3, state: 2, data: 1, workers: 1, core: 0 };
 const outside = { core: /^(react|react-dom|next|zustand|dexie|comlink|@react-three|three$)/ };
 
 const layerOf = (file) => /(?:^|\/)src\/([^/]+)\//.exec(file.replaceAll('\\', '/'))?.[1];
 
-/** ESLint rule: imports point downward only (app → views → ui → state → data, workers → core), and core knows no interface or storage. */
+/**
+ * ESLint rule: imports point downward only (app → views → ui → state → data, workers → core), and core knows
+ * no interface or storage.
+ */
 export const importDirection = {
   meta: {
     type: 'problem',

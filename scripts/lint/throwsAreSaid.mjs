@@ -11,7 +11,8 @@ export const throwsAreSaid = {
     return {
       ThrowStatement(node) {
         let depth = node.parent;
-        // What an inner function throws is its own affair only where it is exported itself; so the outermost declaration counts.
+        // What an inner function throws is its own affair only where it is exported itself; so the outermost
+        // declaration counts.
         while (depth && depth.parent?.type !== 'Program') depth = depth.parent;
         if (depth?.type !== 'ExportNamedDeclaration') return;
         const { declaration } = depth;

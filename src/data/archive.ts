@@ -14,8 +14,9 @@ const longestText = 500;
 const mostBytes = 512 * 1024 * 1024;
 
 /**
- * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files, pictures). `blobs` must hold
- * everything that the kit names. Times are fixed, so that the same kit gives the same bytes.
+ * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files,
+ * pictures). `blobs` must hold everything that the kit names. Times are fixed, so that the same kit gives the
+ * same bytes.
  */
 export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const entries: Zippable = { 'kit.json': strToU8(JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1)) };
@@ -39,7 +40,10 @@ export interface OpenedArchive {
   leftOut: string[];
 }
 
-/** Opens an archive. Throws `FileError`; every length, id and address is checked before the kit is believed. A broken model is left out; the others are opened. */
+/**
+ * Opens an archive. Throws `FileError`; every length, id and address is checked before the kit is believed. A
+ * broken model is left out; the others are opened.
+ */
 export async function readArchive(file: string, bytes: Uint8Array): Promise<OpenedArchive> {
   const entries = unzip(file, bytes);
   const kit = readDocument(file, entries['kit.json']);

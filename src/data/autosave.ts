@@ -20,8 +20,9 @@ export const autosaveBounds = {
 };
 
 /**
- * Writes a kit's edits as they happen, and first: what is new since the last write and the small row of the kit, in one transaction, so that a crash leaves a
- * whole kit. Snapshots follow in a transaction of their own. A failed write keeps everything in memory and is tried again, until another tab owns the kit.
+ * Writes a kit's edits as they happen, and first: what is new since the last write and the small row of the
+ * kit, in one transaction, so that a crash leaves a whole kit. Snapshots follow in a transaction of their
+ * own. A failed write keeps everything in memory and is tried again, until another tab owns the kit.
  */
 export class Autosave {
   private written: readonly Edit[];
@@ -66,8 +67,9 @@ export class Autosave {
   }
 
   /**
-   * Makes what is in force all that there is: nothing before it can be undone from then on. For a moment at which all is written and nothing changes. Throws where it cannot be
-   * written, and the history stays as it was.
+   * Makes what is in force all that there is: nothing before it can be undone from then on. For a moment at
+   * which all is written and nothing changes. Throws where it cannot be written, and the history stays as it
+   * was.
    */
   async forgetHistory(): Promise<void> {
     const { state } = this.latest;
@@ -109,7 +111,8 @@ export class Autosave {
     const kept = this.base + sameAtStart(history.edits, this.written);
     // Edits that had been forgotten in storage are needed again where they are undone.
     const from = cursor < this.row.first ? Math.min(kept, cursor) : kept;
-    // A snapshot that holds edits which are now forgotten must be replaced with them; one that lies far back can wait until they are safe.
+    // A snapshot that holds edits which are now forgotten must be replaced with them; one that lies far back
+    // can wait until they are safe.
     const isWrong = this.row.snapshot > kept;
     const isFar = Math.abs(this.row.snapshot - cursor) >= this.bounds.snapshotEvery;
     // Seats are patched in place while this is being written: a snapshot is of this moment.

@@ -8,7 +8,10 @@ export async function keepBlob(bytes: Uint8Array): Promise<string> {
   return id;
 }
 
-/** Keeps bytes whose addresses are known. The time tells tidying, in this tab or another, that an edit may be about to name them. */
+/**
+ * Keeps bytes whose addresses are known. The time tells tidying, in this tab or another, that an edit may be
+ * about to name them.
+ */
 export async function keepBlobs(blobs: readonly { id: string; bytes: Uint8Array }[]): Promise<void> {
   await db.blobs.bulkPut(blobs.map(({ id, bytes }) => ({ id, bytes, added: Date.now() })));
 }

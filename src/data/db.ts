@@ -3,7 +3,10 @@ import type { Edit } from '@/core/edit/edit';
 import type { Kit, Seats } from '@/core/kit/kit';
 import { summaryOf } from './summary';
 
-/** What is written with every edit, and so is small: who owns a kit, where its history stands, and what the home page says of it. */
+/**
+ * What is written with every edit, and so is small: who owns a kit, where its history stands, and what the
+ * home page says of it.
+ */
 export interface KitRow {
   id: string;
   name: string;

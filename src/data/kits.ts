@@ -36,7 +36,10 @@ const tellLists = (id: string) => db.kits.update(id, { updated: Date.now() });
 const stored = { isReplay: true, ignoreLocks: true };
 const tables = () => [db.kits, db.documents, db.edits, db.seats];
 
-/** The kit as it was left: the snapshot, moved along the edits to where the artist was. `null` where there is no such kit. */
+/**
+ * The kit as it was left: the snapshot, moved along the edits to where the artist was. `null` where there is
+ * no such kit.
+ */
 export const loadKit = (id: string): Promise<StoredKit | null> => db.transaction('r', tables(), () => readKit(id));
 
 /** The same, and from this moment on nobody who claimed it before can write it. */
@@ -80,7 +83,10 @@ export async function listKits(): Promise<KitEntry[]> {
   }));
 }
 
-/** Renames a kit that no tab has open, by one more edit of its history: what was renamed inside it before cannot bring an old name back. */
+/**
+ * Renames a kit that no tab has open, by one more edit of its history: what was renamed inside it before
+ * cannot bring an old name back.
+ */
 export async function renameKit(id: string, name: string): Promise<void> {
   const found = await claimKit(id);
   if (!found) return;

@@ -21,7 +21,10 @@ export interface StorageUse {
   isPersistent: boolean;
 }
 
-/** Milliseconds for which bytes that nothing names are left alone: an edit of another tab may be about to name them. */
+/**
+ * Milliseconds for which bytes that nothing names are left alone: an edit of another tab may be about to name
+ * them.
+ */
 const lateness = { byItself: 86_400_000, asked: 600_000 };
 const binDays = 7;
 const everything = () => [db.kits, db.documents, db.portraits, db.edits, db.seats, db.blobs];

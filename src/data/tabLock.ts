@@ -1,6 +1,7 @@
 /**
- * One tab writes a kit; others read it until they take over. Built on Web Locks, with a channel to ask the writer to let go. A page that came over plain http has no locks: there
- * the tabs ask each other, and two that ask in the same moment are told apart by the kit's owner number.
+ * One tab writes a kit; others read it until they take over. Built on Web Locks, with a channel to ask the
+ * writer to let go. A page that came over plain http has no locks: there the tabs ask each other, and two
+ * that ask in the same moment are told apart by the kit's owner number.
  */
 export interface TabLock {
   release(): void;
@@ -17,11 +18,17 @@ const answerTime = 250;
 
 const hasLocks = () => (navigator.locks as LockManager | undefined) !== undefined;
 
-/** Takes the lock, or `null` where another tab has it. `onAsked` is called when another tab takes over: finish writing, then the lock goes. */
+/**
+ * Takes the lock, or `null` where another tab has it. `onAsked` is called when another tab takes over: finish
+ * writing, then the lock goes.
+ */
 export const lockKit = (kit: string, onAsked: () => Promise<void>): Promise<TabLock | null> =>
   hasLocks() ? request(kit, onAsked, { ifAvailable: true }) : hold(kit, onAsked, 'who has it', answerTime, 'me');
 
-/** Asks the tab that has the kit to finish and let go, then takes the lock; from a tab that does not answer it is taken. */
+/**
+ * Asks the tab that has the kit to finish and let go, then takes the lock; from a tab that does not answer it
+ * is taken.
+ */
 export async function takeOver(kit: string, onAsked: () => Promise<void>): Promise<TabLock> {
   if (!hasLocks()) return (await hold(kit, onAsked, 'let go', patience))!;
   const channel = new BroadcastChannel(channelName(kit));
@@ -61,7 +68,10 @@ function request(kit: string, onAsked: () => Promise<void>, options: LockOptions
   });
 }
 
-/** Without locks: asks the other tabs, and has the kit when one says that it is gone or when none answers in time; `null` where one says `no`. */
+/**
+ * Without locks: asks the other tabs, and has the kit when one says that it is gone or when none answers in
+ * time; `null` where one says `no`.
+ */
 async function hold(kit: string, onAsked: () => Promise<void>, question: string, time: number, no?: string): Promise<TabLock | null> {
   const channel = new BroadcastChannel(channelName(kit));
   const answer = await new Promise<unknown>((resolve) => {

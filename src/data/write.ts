@@ -9,7 +9,8 @@ export class KitLost extends Error {}
 const stores = ['kits', 'documents', 'edits', 'seats'];
 
 /**
- * One transaction of which all requests leave at once, so that the disk writes while the page draws; the database's package waits for a promise between requests.
+ * One transaction of which all requests leave at once, so that the disk writes while the page draws; the
+ * database's package waits for a promise between requests.
  */
 export async function write(work: (transaction: IDBTransaction) => void): Promise<void> {
   if (!db.isOpen()) await db.open();
@@ -29,7 +30,10 @@ export async function write(work: (transaction: IDBTransaction) => void): Promis
   return done;
 }
 
-/** The same, with the kit's row; throws `KitLost`, and nothing is written, where the row is no longer that of its owner. */
+/**
+ * The same, with the kit's row; throws `KitLost`, and nothing is written, where the row is no longer that of
+ * its owner.
+ */
 export const writeAsOwner = (row: KitRow, work: (transaction: IDBTransaction) => void): Promise<void> =>
   write((transaction) => {
     const kits = transaction.objectStore('kits');

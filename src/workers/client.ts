@@ -7,7 +7,10 @@ let picking: Supervised<Remote> | null = null;
 let working: Supervised<Remote> | null = null;
 const restores: ((remote: Remote) => Promise<void>)[] = [];
 
-/** The worker of this tab that has the meshes and picks on them, started when it is first needed, and again where it was lost. What is asked of it takes less than a second or comes in steps. */
+/**
+ * The worker of this tab that has the meshes and picks on them, started when it is first needed, and again
+ * where it was lost. What is asked of it takes less than a second or comes in steps.
+ */
 export function coreWorker(): Remote {
   picking ??= supervise<Remote>(startWorker, async (remote) => {
     for (const restore of restores) await restore(remote);
@@ -15,7 +18,10 @@ export function coreWorker(): Remote {
   return picking.remote;
 }
 
-/** A second one for what may take longer, so that picking never waits: reading, preparing, repairing, leaving. It reads meshes from the storage. */
+/**
+ * A second one for what may take longer, so that picking never waits: reading, preparing, repairing, leaving.
+ * It reads meshes from the storage.
+ */
 export function longWorker(): Remote {
   working ??= supervise<Remote>(startWorker, () => Promise.resolve());
   return working.remote;

@@ -24,7 +24,10 @@ export function facesThrough({ mesh }: LoadedMesh, view: PresentView, outline: O
   return Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f).filter(isTaken({ mesh }, screen, outline, reach, shown, view));
 }
 
-/** Faces in an outline that own no pixel (`owns`: 1 for those that do) and are seen all the same, since a ray from the eye to their middle meets them first. */
+/**
+ * Faces in an outline that own no pixel (`owns`: 1 for those that do) and are seen all the same, since a ray
+ * from the eye to their middle meets them first.
+ */
 export function smallFacesInOutline(
   of: LoadedMesh,
   tree: MeshBVH,

@@ -98,7 +98,10 @@ export const importing = {
     return { problems: inspectMesh(mesh), proposedScale: proposedScale(mesh) };
   },
 
-  /** Which face of a mesh is which of another, and all that lies on the first one's faces, carried to the other. `looks`: equal numbers for old faces that look the same. */
+  /**
+   * Which face of a mesh is which of another, and all that lies on the first one's faces, carried to the
+   * other. `looks`: equal numbers for old faces that look the same.
+   */
   async matchMeshes(
     before: string,
     after: string,

@@ -38,7 +38,10 @@ export const picking = {
     residents.delete(id);
   },
 
-  /** The face that a ray meets first, and which of its edges and corners are nearest; `null` where there is none. World coordinates in metres. */
+  /**
+   * The face that a ray meets first, and which of its edges and corners are nearest; `null` where there is
+   * none. World coordinates in metres.
+   */
   faceAt(id: string, origin: [number, number, number], direction: [number, number, number]): Hit | null {
     const resident = residents.get(id);
     if (!resident) return null;

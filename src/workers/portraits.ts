@@ -42,7 +42,10 @@ export const portraits = {
     );
   },
 
-  /** Ways to divide a model into regions, each with a PNG of `size` pixels that shows every region in a color of its own. */
+  /**
+   * Ways to divide a model into regions, each with a PNG of `size` pixels that shows every region in a color
+   * of its own.
+   */
   proposeRegions(id: string, cell: Uint16Array, kit: Kit, creaseAngle: number, size: number): (RegionProposal & { png: Uint8Array })[] {
     const { mesh, adjacency } = residents.get(id)!.loaded;
     return proposeRegions(mesh, adjacency, { cell }, kit, creaseAngle).map((proposal) => {

@@ -45,7 +45,10 @@ export function firstShown(tree: MeshBVH, ray: Ray, { triangles }: RayMesh, show
   );
 }
 
-/** Triangles without those of hidden faces, those whose middle is cut away, and, where only what lies behind is shown, those turned to the eye. */
+/**
+ * Triangles without those of hidden faces, those whose middle is cut away, and, where only what lies behind
+ * is shown, those turned to the eye.
+ */
 export function shownInput(input: RasterInput, shown: Shown | undefined, m: readonly number[]): RasterInput {
   if (!shown?.hidden && !shown?.cut && !shown?.behind) return input;
   const { positions, triangleVertices, triangleFace } = input;
@@ -93,16 +96,22 @@ function halfSphere(n: number): Vector3[] {
   });
 }
 
-/** Pixels along a side of the rasters, axes that are looked along (from both ends), and rays that a face gets at most. */
+/**
+ * Pixels along a side of the rasters, axes that are looked along (from both ends), and rays that a face gets
+ * at most.
+ */
 const looking = { size: 384, axes: 40, rays: 8 };
 /** A small mesh needs fewer pixels to tell its faces apart. */
 const rasterSize = (faces: number): number => Math.min(looking.size, Math.max(144, Math.ceil(Math.sqrt(faces) * 3)));
 
 /**
- * Finds the faces that cannot be seen from any side, in steps: each yields the share that is done, so that other work comes in between.
+ * Finds the faces that cannot be seen from any side, in steps: each yields the share that is done, so that
+ * other work comes in between.
  *
- * Method: a face that owns a pixel from either end of one of 40 axes is seen. Of the others, points lie on a surface or behind one in these rasters; where a point lies within
- * two pixels of the first surface, a ray decides, and one that leaves the mesh is enough. So the work is bounded by the rasters and 8 rays a face, however many faces are hidden.
+ * Method: a face that owns a pixel from either end of one of 40 axes is seen. Of the others, points lie on a
+ * surface or behind one in these rasters; where a point lies within two pixels of the first surface, a ray
+ * decides, and one that leaves the mesh is enough. So the work is bounded by the rasters and 8 rays a face,
+ * however many faces are hidden.
  */
 export function* findHiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Array): Generator<number, Uint32Array> {
   const { mesh, triangles } = of;

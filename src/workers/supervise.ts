@@ -31,8 +31,9 @@ export interface Supervised<Api> {
 }
 
 /**
- * A worker that is watched. Where it fails, ends or falls silent, another is started and `restore`d to what the first one held, and what was asked meanwhile is asked once more;
- * what loses a second worker fails with a word.
+ * A worker that is watched. Where it fails, ends or falls silent, another is started and `restore`d to what
+ * the first one held, and what was asked meanwhile is asked once more; what loses a second worker fails with
+ * a word.
  */
 export function supervise<Api extends { ping: () => Promise<unknown> }>(
   start: () => Started<Api>,

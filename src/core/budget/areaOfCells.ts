@@ -1,6 +1,9 @@
 import type { Seats } from '../kit/kit';
 
-/** Square metres on each cell (0: not yet colored), over models with their seats and the area of each of their faces. */
+/**
+ * Square metres on each cell (0: not yet colored), over models with their seats and the area of each of their
+ * faces.
+ */
 export function areaOfCells(models: readonly { seats: Seats; area: Float32Array }[]): Map<number, number> {
   const sum = new Map<number, number>();
   for (const { seats, area } of models)

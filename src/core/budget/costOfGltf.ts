@@ -2,7 +2,10 @@ import type { Accessor, Document } from '@gltf-transform/core';
 import { meshNodes } from '../io/gltf/scenes';
 import type { Cost } from './tally';
 
-/** What a glTF document costs to draw: primitives times the nodes that show them, vertices of all of these (each once), encoded texture bytes. */
+/**
+ * What a glTF document costs to draw: primitives times the nodes that show them, vertices of all of these
+ * (each once), encoded texture bytes.
+ */
 export function costOfGltf(document: Document): Cost {
   const materials = new Set<unknown>();
   const vertices = new Set<Accessor>();

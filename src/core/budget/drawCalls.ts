@@ -11,8 +11,9 @@ export interface DrawOptions extends Partial<LeaveOptions> {
 }
 
 /**
- * Counts the draw calls with which models leave as GLB: one for each material of each mesh that can be joined, or of each one that a node shows. The same as `groupFaces`,
- * `joinMeshes` and `rebuildSource` make of them, without making anything. Without its mesh, a model counts as one object.
+ * Counts the draw calls with which models leave as GLB: one for each material of each mesh that can be
+ * joined, or of each one that a node shows. The same as `groupFaces`, `joinMeshes` and `rebuildSource` make
+ * of them, without making anything. Without its mesh, a model counts as one object.
  */
 export function drawCallCounter(kit: Kit, { pictures, ...options }: DrawOptions = {}) {
   const { as, meshes } = { ...leaveDefaults, ...options };

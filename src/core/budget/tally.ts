@@ -20,7 +20,10 @@ export interface Tally {
   faces: number;
 }
 
-/** What stands at the top of every view. Draw calls: those with which the models leave as GLB under the same options. */
+/**
+ * What stands at the top of every view. Draw calls: those with which the models leave as GLB under the same
+ * options.
+ */
 export function tallyOf(
   { kit, seats }: KitState,
   models: readonly Model[],
@@ -91,7 +94,10 @@ export function gpuVertices(mesh: PolyMesh, faces: ArrayLike<number>, uvs: Float
   return firstEqualRows(columns, corners).distinct;
 }
 
-/** The cost of a mesh as it came in. Draw calls: one for each material of each object. `textureBytes`: of its own pictures. */
+/**
+ * The cost of a mesh as it came in. Draw calls: one for each material of each object. `textureBytes`: of its
+ * own pictures.
+ */
 export function costAsRead(mesh: PolyMesh, faceNormals: Float32Array, textureBytes: number): Cost {
   const primitives = new Map<number, number[]>();
   const { facePrimitive } = mesh.source ?? {};

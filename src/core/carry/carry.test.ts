@@ -115,7 +115,8 @@ describe('faces after a change outside', () => {
       { at: [0, 6, 0], length: 5.5 },
     ]);
     const found = matched(before, after, seats);
-    // The last board was lengthened: the end that stayed and the faces along it that lie on the former ones are not all of it.
+    // The last board was lengthened: the end that stayed and the faces along it that lie on the former ones
+    // are not all of it.
     expect([...found.origins.from.slice(0, 12)]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
     expect(found.counts).toMatchObject({ place: 7, moved: 6, order: 5 });
 

@@ -6,7 +6,10 @@ import { texturedCells } from '../seat/colorsOfFaces';
 import { remeshedFrom, type Carried } from './carryModel';
 import type { FaceOrigins } from '../mesh/faceOrigins';
 
-/** Equal numbers for faces that look the same: same cell, same region and, on a cell that differs from place to place, at the same point. A face laid out along such a cell looks like no other. */
+/**
+ * Equal numbers for faces that look the same: same cell, same region and, on a cell that differs from place
+ * to place, at the same point. A face laid out along such a cell looks like no other.
+ */
 export function looksOf(kit: Kit, { cell, region, at }: Seats, faceStart: Uint32Array): Uint32Array {
   const textured = texturedCells(kit);
   const numbers = new Map<number | string, number>();
@@ -32,7 +35,10 @@ export function looksOf(kit: Kit, { cell, region, at }: Seats, faceStart: Uint32
   return looks;
 }
 
-/** A model takes the mesh that its file holds now, with everything that is known of its faces (`carried`, see `carryAll`). What was not matched is uncolored. */
+/**
+ * A model takes the mesh that its file holds now, with everything that is known of its faces (`carried`, see
+ * `carryAll`). What was not matched is uncolored.
+ */
 export function reread(
   state: KitState,
   modelId: string,
@@ -57,8 +63,9 @@ export function reread(
 }
 
 /**
- * The colors and regions of one model come to another, face by face as they were matched; `brought`: the first one's seats, carried to the other's mesh. Faces without a match, or
- * whose match has no color, stay as they are, and so do those of locked regions. Regions are taken for the same where they have the same name.
+ * The colors and regions of one model come to another, face by face as they were matched; `brought`: the
+ * first one's seats, carried to the other's mesh. Faces without a match, or whose match has no color, stay as
+ * they are, and so do those of locked regions. Regions are taken for the same where they have the same name.
  */
 export function carryColors(
   state: KitState,

@@ -38,7 +38,10 @@ export function carryAll(
   return { seats: carrySeats(seats, before, after, origins), seams, picks };
 }
 
-/** Seams and named picks of a model on a changed mesh. A seam stays where one of its faces is known again and has an edge between the same places of its outline. */
+/**
+ * Seams and named picks of a model on a changed mesh. A seam stays where one of its faces is known again and
+ * has an edge between the same places of its outline.
+ */
 function carryEdgesAndPicks(
   { seams, picks = [] }: Pick<Model, 'seams' | 'picks'>,
   before: PolyMesh,

@@ -5,8 +5,9 @@ import { adjacencyOf } from '../mesh/adjacency';
 import { oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
 
 /**
- * Seats for a changed mesh. Faces that are new stay uncolored. Where seats have coordinates, a corner takes those of its old corner where that is told (on a part that moved, places
- * say nothing), else those of the place in the old face where it lies, so that pieces of a cut face keep their piece.
+ * Seats for a changed mesh. Faces that are new stay uncolored. Where seats have coordinates, a corner takes
+ * those of its old corner where that is told (on a part that moved, places say nothing), else those of the
+ * place in the old face where it lies, so that pieces of a cut face keep their piece.
  */
 export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, origins: FaceOrigins): Seats {
   const { from } = origins;
@@ -35,7 +36,10 @@ export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, orig
   return { ...carried, at };
 }
 
-/** Coordinates at a point of a face: those of the corner that lies there, else mixed over the triangle of the face around it (by areas), or the nearest one. */
+/**
+ * Coordinates at a point of a face: those of the corner that lies there, else mixed over the triangle of the
+ * face around it (by areas), or the nearest one.
+ */
 function placer(mesh: PolyMesh, at: Float32Array): (face: number, point: ArrayLike<number>) => [number, number] {
   const triangles = triangulate(mesh, adjacencyOf(mesh).normals);
   const first = new Int32Array(faceCount(mesh)).fill(-1);

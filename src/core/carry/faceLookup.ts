@@ -6,8 +6,9 @@ import type { Triangles } from '../mesh/triangulate';
 export type FaceLookup = (point: readonly [number, number, number], reach: number) => number[];
 
 /**
- * Method: triangles are listed in the cubes of a grid that their bounds touch; about as many cubes as triangles, at most 64 along an axis. Distance to a triangle: C. Ericson,
- * Real-Time Collision Detection, 5.1.5.
+ * Method: triangles are listed in the cubes of a grid that their bounds touch; about as many cubes as
+ * triangles, at most 64 along an axis. Distance to a triangle: C. Ericson, Real-Time Collision Detection,
+ * 5.1.5.
  */
 export function faceLookup(mesh: PolyMesh, triangles: Triangles): FaceLookup {
   const bounds = boundsOf(mesh);

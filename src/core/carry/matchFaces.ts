@@ -9,12 +9,18 @@ import { pointGrid } from '../pick/pointGrid';
 import { faceLookup } from './faceLookup';
 import { cornerRun, type FaceOrigins } from '../mesh/faceOrigins';
 
-/** Why a face passes for the one it was: it lies in the same place, inside former faces, on a part that moved, or has the same number in a mesh of the same build. */
+/**
+ * Why a face passes for the one it was: it lies in the same place, inside former faces, on a part that moved,
+ * or has the same number in a mesh of the same build.
+ */
 export const matchKinds = ['place', 'within', 'moved', 'order'] as const;
 export type MatchKind = (typeof matchKinds)[number];
 
 export interface FaceMatch {
-  /** `frame`: the one in which most faces met, where the file came back scaled, moved or turned. On parts that moved corners go by their order, elsewhere by their places. */
+  /**
+   * `frame`: the one in which most faces met, where the file came back scaled, moved or turned. On parts that
+   * moved corners go by their order, elsewhere by their places.
+   */
   origins: Required<FaceOrigins>;
   /** For each face of the new mesh 1 + the index of the reason in `matchKinds`; 0 where there is none. */
   by: Uint8Array;
@@ -23,16 +29,21 @@ export interface FaceMatch {
   unmatched: Uint32Array;
 }
 
-/** Shares of the model's size: how far corners of one face may lie apart, and how far a face may lie from the one it lies in. */
+/**
+ * Shares of the model's size: how far corners of one face may lie apart, and how far a face may lie from the
+ * one it lies in.
+ */
 const slack = { corner: 2e-4, surface: 1e-3 };
 
 /**
- * Which face of one mesh is which of another, by geometry: after a change outside, or on an altered copy. `isAlike`: whether two old faces look the same, so that it
- * does not matter which of them is meant; where it matters and cannot be told, a face stays unmatched.
+ * Which face of one mesh is which of another, by geometry: after a change outside, or on an altered copy.
+ * `isAlike`: whether two old faces look the same, so that it does not matter which of them is meant; where it
+ * matters and cannot be told, a face stays unmatched.
  *
  * `onProgress` is told now and then which share of the work is done, roughly.
  *
- * Method: the old mesh is tried where it was, scaled and moved to the new one's bounds, and turned from Z up to Y up; the frame in which most faces meet counts.
+ * Method: the old mesh is tried where it was, scaled and moved to the new one's bounds, and turned from Z up
+ * to Y up; the frame in which most faces meet counts.
  */
 export function matchFaces(
   before: PolyMesh,
@@ -170,7 +181,10 @@ function sameCorners(old: PolyMesh, g: number, after: PolyMesh, f: number, reach
   return true;
 }
 
-/** Faces that lie on old ones which all look the same: those cut smaller, those joined, those whose corners slid along the surface. */
+/**
+ * Faces that lie on old ones which all look the same: those cut smaller, those joined, those whose corners
+ * slid along the surface.
+ */
 function matchWithin({ old, after, from, isAlike, take, onFace }: Matching): void {
   const { normals } = adjacencyOf(old);
   const own = adjacencyOf(after).normals;
@@ -204,7 +218,10 @@ function samplePoints({ positions, cornerVertex, faceStart }: PolyMesh, f: numbe
   return [centre, ...corners.flatMap((c, i) => [mix(centre, c, 0.85), mix(centre, mix(c, corners[(i + 1) % corners.length]!, 0.5), 0.85)])];
 }
 
-/** Parts none of whose faces was found are looked for among the parts that are no longer where they were, then among all. */
+/**
+ * Parts none of whose faces was found are looked for among the parts that are no longer where they were, then
+ * among all.
+ */
 function matchMovedParts({ old, after, from, isAlike, take, onFace }: Matching): void {
   const [a, b] = [adjacencyOf(old), adjacencyOf(after)];
   const isMet = new Uint8Array(faceCount(old));

@@ -49,8 +49,10 @@ export function edgePlanes(mesh: PolyMesh): Record<Axis, number> {
 }
 
 /**
- * A half mesh and its mirror image as one: what lies on the plane is shared, so that both halves are welded; faces that lie wholly in the plane go, since they would lie inside.
- * The new half follows the old one face by face, with all corners in the opposite order. Throws where the mesh reaches beyond the plane on both sides.
+ * A half mesh and its mirror image as one: what lies on the plane is shared, so that both halves are welded;
+ * faces that lie wholly in the plane go, since they would lie inside. The new half follows the old one face
+ * by face, with all corners in the opposite order. Throws where the mesh reaches beyond the plane on both
+ * sides.
  *
  * The vertices are the kit's own from then on: `source` is dropped.
  */

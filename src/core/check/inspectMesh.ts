@@ -101,7 +101,8 @@ function facesWith(mesh: PolyMesh, what: 'open' | 'crowded'): Uint32Array {
   const { neighbour, cornerFace, cornerPoint, faceStart } = adjacency;
   if ((what === 'open' ? adjacency.openEdges : adjacency.nonManifoldEdges) === 0) return new Uint32Array(0);
   const next = (c: number) => (c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!);
-  // An edge that one face uses has no neighbour: only edges between the points of such are counted, by a key of both. Crowded ones may all be paired.
+  // An edge that one face uses has no neighbour: only edges between the points of such are counted, by a key
+  // of both. Crowded ones may all be paired.
   const isNear = new Uint8Array(adjacency.pointCount).fill(what === 'open' ? 0 : 1);
   for (let c = 0; c < neighbour.length; c++) if (neighbour[c]! < 0) isNear[cornerPoint[c]!] = isNear[cornerPoint[next(c)]!] = 1;
   const near: number[] = [];

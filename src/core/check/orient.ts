@@ -11,8 +11,9 @@ export interface Orientation {
 }
 
 /**
- * Walks each piece over its edges and notes which faces turn against the first. The sign of the piece's volume tells which side is outward; an
- * open piece whose volume is too small to tell (a flag, a floor) keeps the way of most of its area.
+ * Walks each piece over its edges and notes which faces turn against the first. The sign of the piece's
+ * volume tells which side is outward; an open piece whose volume is too small to tell (a flag, a floor) keeps
+ * the way of most of its area.
  */
 export function orientFaces(mesh: PolyMesh): Orientation {
   const { neighbour, against, cornerFace, faceStart, areas } = adjacencyOf(mesh);

@@ -19,7 +19,10 @@ export interface RepairOptions {
   plane?: MirrorPlane;
 }
 
-/** A mesh with one fault mended, and what became of its faces. Throws where nothing would be left, and where an option makes no sense for this mesh. */
+/**
+ * A mesh with one fault mended, and what became of its faces. Throws where nothing would be left, and where
+ * an option makes no sense for this mesh.
+ */
 export function repairMesh(mesh: PolyMesh, repair: Repair, options: RepairOptions = {}): Repaired {
   switch (repair) {
     case 'turn-outward': {
@@ -94,8 +97,9 @@ function moved(mesh: PolyMesh, move: (p: Point) => Point): Repaired {
 }
 
 /**
- * Vertices of one object nearer than the tolerance take the position of the first of them; faces that lose their area stay, to be dropped in a step of their
- * own. Method: a grid of cells as wide as the tolerance; a vertex looks in the 27 cells around it.
+ * Vertices of one object nearer than the tolerance take the position of the first of them; faces that lose
+ * their area stay, to be dropped in a step of their own. Method: a grid of cells as wide as the tolerance; a
+ * vertex looks in the 27 cells around it.
  */
 function weldByTolerance(mesh: PolyMesh, tolerance: number): Repaired {
   const { positions, cornerVertex, faceObject, faceStart } = mesh;

@@ -8,7 +8,10 @@ export function hexFromRgb(rgb: Rgb): Hex {
   return '#' + rgb.map((v) => v.toString(16).padStart(2, '0')).join('');
 }
 
-/** Red, green and blue, 0 to 255. Colors of a kit are validated when they come in, so a malformed one here is a programming error, and throws. */
+/**
+ * Red, green and blue, 0 to 255. Colors of a kit are validated when they come in, so a malformed one here is
+ * a programming error, and throws.
+ */
 export function rgbFromHex(hex: Hex): Rgb {
   const n = Number.parseInt(hex.slice(1), 16);
   if (hex.length !== 7 || Number.isNaN(n)) throw new Error(`“${hex}” is not a color like #b5463a.`);

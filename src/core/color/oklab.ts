@@ -29,7 +29,10 @@ export function byteFromLinear(v: number): number {
   return Math.max(0, Math.min(255, Math.round(s * 255)));
 }
 
-/** OKLab of linear light, 0..1 each; values outside stand for colors that sRGB cannot show, and are carried through. */
+/**
+ * OKLab of linear light, 0..1 each; values outside stand for colors that sRGB cannot show, and are carried
+ * through.
+ */
 export function labFromLinear(r: number, g: number, b: number): Lab {
   const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
   const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);

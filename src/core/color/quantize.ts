@@ -16,8 +16,8 @@ export interface Quantized {
 /**
  * At most `count` colors that stand for the given ones, with the least squared OKLab error by weight.
  *
- * Method: cut the widest box of the color space at its weighted mean (after Heckbert, 1982, in OKLab), then Lloyd's iteration. Where the
- * input has no more than `count` distinct colors it is returned exactly.
+ * Method: cut the widest box of the color space at its weighted mean (after Heckbert, 1982, in OKLab), then
+ * Lloyd's iteration. Where the input has no more than `count` distinct colors it is returned exactly.
  */
 export function quantize(input: readonly WeightedColor[], count: number): Quantized {
   const keys = new Map<number, number>();

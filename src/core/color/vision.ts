@@ -4,7 +4,8 @@ export type Vision = 'grey' | 'protan' | 'deutan' | 'tritan';
 
 /**
  * How dichromats see linear RGB, rows of 3 × 3 matrices.
- * Source: Machado, Oliveira, Fernandes, "A physiologically-based model for simulation of color vision deficiency" (2009), severity 1.
+ * Source: Machado, Oliveira, Fernandes, "A physiologically-based model for simulation of color vision
+ * deficiency" (2009), severity 1.
  */
 const matrices: Record<Exclude<Vision, 'grey'>, readonly number[]> = {
   protan: [0.152286, 1.052583, -0.204868, 0.114503, 0.786281, 0.099216, -0.003882, -0.048116, 1.051998],

@@ -21,7 +21,10 @@ export type SetEdit =
 type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed' | 'slotsFrom'>;
 type SheetFields = Omit<Sheet, 'id' | 'cells' | 'ramps'>;
 
-/** Faces move to other cells: spans of 4 numbers (first face, count, cell before, cell after), ascending and disjoint. */
+/**
+ * Faces move to other cells: spans of 4 numbers (first face, count, cell before, cell after), ascending and
+ * disjoint.
+ */
 export interface SeatEdit {
   kind: 'seat';
   model: string;
@@ -29,8 +32,9 @@ export interface SeatEdit {
 }
 
 /**
- * Corners move inside their cells: spans of 2 numbers (first corner, count), ascending and disjoint; 2 coordinates for each corner in them. `null`: the model
- * has no coordinates there at all (all corners stand in the middle); `corners` is their number in the model.
+ * Corners move inside their cells: spans of 2 numbers (first corner, count), ascending and disjoint; 2
+ * coordinates for each corner in them. `null`: the model has no coordinates there at all (all corners stand
+ * in the middle); `corners` is their number in the model.
  */
 export interface PlaceEdit {
   kind: 'place';

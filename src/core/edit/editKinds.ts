@@ -21,11 +21,12 @@ const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = { p
 const kindOf = (edit: Edit): EditKind<Edit> => kinds[edit.kind] as unknown as EditKind<Edit>;
 
 /**
- * The state after an edit. The document is copied along the changed path; seats are patched in place in their arrays, under a new wrapper, so
- * that coloring a large model copies nothing.
+ * The state after an edit. The document is copied along the changed path; seats are patched in place in their
+ * arrays, under a new wrapper, so that coloring a large model copies nothing.
  *
- * This is the one door for changes. It throws `EditRefused`, and leaves the state as it was, where what was before is not what the edit expects (undo is never a guess), where
- * ids or sizes do not fit, and where faces of a locked region would change their color.
+ * This is the one door for changes. It throws `EditRefused`, and leaves the state as it was, where what was
+ * before is not what the edit expects (undo is never a guess), where ids or sizes do not fit, and where faces
+ * of a locked region would change their color.
  */
 export const applyEdit = (state: KitState, edit: Edit, options: ApplyOptions = {}): KitState => kindOf(edit).apply(state, edit, options);
 export const inverseOf = (edit: Edit): Edit => kindOf(edit).inverse(edit);
@@ -35,7 +36,10 @@ export const contentsOfEdit = (edit: Edit): string[] => kindOf(edit).contents(ed
 /** Models whose faces may sit on other cells after it, each as often as it is concerned. */
 export const recoloredModels = (edit: Edit): string[] => kindOf(edit).recolors(edit);
 
-/** All edits of a group, or none: seats are patched in place, so what was done before one that is refused is taken back. */
+/**
+ * All edits of a group, or none: seats are patched in place, so what was done before one that is refused is
+ * taken back.
+ */
 function applyGroup(state: KitState, { edits }: GroupEdit, options: ApplyOptions): KitState {
   let next = state;
   let done = 0;

@@ -21,7 +21,10 @@ export function perform({ state, history }: Step, edit: Edit): Step {
   return { state: applyEdit(state, edit), history: { edits, cursor: edits.length } };
 }
 
-/** Applies a new edit as the continuation of the one it names, if that is still the last one: both are one undo. Else it is one of its own. */
+/**
+ * Applies a new edit as the continuation of the one it names, if that is still the last one: both are one
+ * undo. Else it is one of its own.
+ */
 export function performWith(step: Step, edit: Edit, joins: Edit | null): Step {
   const { state, history } = step;
   const last = history.edits[history.cursor - 1];

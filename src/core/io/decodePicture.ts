@@ -4,7 +4,10 @@ import { FileError, fileErrorOf } from './errors';
 import { renewPhoton, startPhoton } from './photon';
 import { pictureLimits, probePicture } from './picture';
 
-/** Gives the decoder its code (the package's `photon.wasm`): from our own server in a browser, from the disk in Node.js. */
+/**
+ * Gives the decoder its code (the package's `photon.wasm`): from our own server in a browser, from the disk
+ * in Node.js.
+ */
 export const startPictureDecoder: (wasm: BufferSource) => void = startPhoton;
 
 /** PNG, JPEG or WebP as 8 bits of sRGB and alpha. Throws `FileError`. The decoder must have been started. */

@@ -14,8 +14,9 @@ export class FileError extends Error {
 }
 
 /**
- * What a reader threw, as a `FileError`: one that names the file already stays; what else has words of ours or of a format's package is put behind `problem`; and the words of a
- * runtime ("undefined", "unreachable", "call stack") are kept from the artist, to whom they say nothing.
+ * What a reader threw, as a `FileError`: one that names the file already stays; what else has words of ours
+ * or of a format's package is put behind `problem`; and the words of a runtime ("undefined", "unreachable",
+ * "call stack") are kept from the artist, to whom they say nothing.
  */
 export function fileErrorOf(file: string, error: unknown, problem: string, where?: string): FileError {
   if (error instanceof FileError) return error;
@@ -39,7 +40,10 @@ export function parseJson(file: string, text: string, problem: string, where?: s
   }
 }
 
-/** How much of a broken JSON text is good: runtimes say it in ways of their own or not at all, but all tell a text that only ends too early. */
+/**
+ * How much of a broken JSON text is good: runtimes say it in ways of their own or not at all, but all tell a
+ * text that only ends too early.
+ */
 function brokenAt(text: string): number {
   const isGood = (length: number): boolean => {
     try {
@@ -63,7 +67,10 @@ export const limits = {
   /** Of one file. */
   bytes: 150 * 1024 * 1024,
   faces: 1_000_000,
-  /** Corners of one face, and the sum of their squares over faces of more than 256: cutting self-crossing outlines into triangles takes that long. */
+  /**
+   * Corners of one face, and the sum of their squares over faces of more than 256: cutting self-crossing
+   * outlines into triangles takes that long.
+   */
   corners: 2_048,
   cornersSquared: 2 ** 26,
   /** Of a glTF file, and how deep they hang below each other. */
@@ -80,7 +87,10 @@ export function checkFaceLimit(file: string, faces: number): void {
   if (faces > limits.faces) throw new FileError(file, `more than ${many(limits.faces)} faces. Split the model, or reduce it first.`);
 }
 
-/** Throws `FileError` on faces with so many corners that cutting them into triangles could take for ever. `faceStart`: first corner of each face, and the end. */
+/**
+ * Throws `FileError` on faces with so many corners that cutting them into triangles could take for ever.
+ * `faceStart`: first corner of each face, and the end.
+ */
 export function checkCornerLimits(file: string, faceStart: Uint32Array): void {
   let squares = 0;
   for (let f = 0; f + 1 < faceStart.length; f++) {

@@ -43,7 +43,10 @@ export interface FaceGroup {
   flat?: FlatMaterial;
   slot: number;
   faces: Uint32Array;
-  /** On cells with opacity below 1: such faces leave with a second material on the same picture, so that the others stay opaque. */
+  /**
+   * On cells with opacity below 1: such faces leave with a second material on the same picture, so that the
+   * others stay opaque.
+   */
   seeThrough: boolean;
   /** Seen from behind, too. */
   doubleSided: boolean;

@@ -2,7 +2,10 @@ import { extensionOf, stemOf } from './text';
 
 const reserved = /^(con|prn|aux|nul|(com|lpt)[\d¹²³])$/i;
 
-/** A file name without extension that every file system takes: letters, digits, dots, dashes and underscores; at most 80 characters. */
+/**
+ * A file name without extension that every file system takes: letters, digits, dots, dashes and underscores;
+ * at most 80 characters.
+ */
 export function safeName(name: string, fallback = 'model'): string {
   const safe = name
     .normalize('NFC')
@@ -23,7 +26,10 @@ export function safeFile(file: string, fallback: string): string {
 /** A name as one line of text shows it: without what controls, such as ends of lines. */
 export const printable = (name: string): string => name.replace(/[\p{Cc}\p{Cs}\u2028\u2029]+/gu, ' ').trim();
 
-/** A name as one word of a file of lines: no space, nothing that begins a comment, and no backslash at the end, which would join the next line to it. */
+/**
+ * A name as one word of a file of lines: no space, nothing that begins a comment, and no backslash at the
+ * end, which would join the next line to it.
+ */
 export const lineWord = (name: string): string =>
   printable(name)
     .replace(/\s+/g, '_')

@@ -1,4 +1,7 @@
-/** How models leave: one set of options with one set of defaults, for the page, the worker and the headless command. A new option is an entry in both. */
+/**
+ * How models leave: one set of options with one set of defaults, for the page, the worker and the headless
+ * command. A new option is an entry in both.
+ */
 export interface LeaveOptions {
   /** On the texture that models share, or as one flat material for each slot. */
   as: 'texture' | 'slots';

@@ -1,8 +1,9 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 
 /**
- * A value of plain JSON and typed arrays as bytes: a length, the JSON with each array replaced by where it lies, then the arrays, aligned
- * to 8 bytes, little-endian. The same value always gives the same bytes, so their hash is the value's address.
+ * A value of plain JSON and typed arrays as bytes: a length, the JSON with each array replaced by where it
+ * lies, then the arrays, aligned to 8 bytes, little-endian. The same value always gives the same bytes, so
+ * their hash is the value's address.
  */
 const kinds = { Float32Array, Uint32Array, Uint16Array, Uint8Array, Int32Array } as const;
 type Kind = keyof typeof kinds;
@@ -60,7 +61,10 @@ function kindOf(value: unknown): Kind | null {
   return null;
 }
 
-/** The content address of bytes: the first 32 hex digits of their SHA-256. A page that came over plain http has no digest of the browser's (4 times as fast). */
+/**
+ * The content address of bytes: the first 32 hex digits of their SHA-256. A page that came over plain http
+ * has no digest of the browser's (4 times as fast).
+ */
 export async function contentAddress(bytes: Uint8Array): Promise<string> {
   const { subtle } = crypto as { subtle?: SubtleCrypto };
   const digest = subtle ? new Uint8Array(await subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)) : sha256(bytes);

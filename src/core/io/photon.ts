@@ -6,8 +6,10 @@ let imports: WebAssembly.Imports;
 let instance: WebAssembly.Instance;
 
 /**
- * Starts the package's decoder so that it can be renewed. The package makes one instance for ever; but a trap on a damaged picture leaves that with its stack not unwound, so that
- * after some thousands of them it fails on good ones. It is therefore given exports that lead to whichever instance is in use. Only while it starts is the constructor another.
+ * Starts the package's decoder so that it can be renewed. The package makes one instance for ever; but a trap
+ * on a damaged picture leaves that with its stack not unwound, so that after some thousands of them it fails
+ * on good ones. It is therefore given exports that lead to whichever instance is in use. Only while it starts
+ * is the constructor another.
  */
 export function startPhoton(wasm: BufferSource): void {
   if (code) return;
@@ -26,7 +28,10 @@ export function startPhoton(wasm: BufferSource): void {
   code = made;
 }
 
-/** A fresh instance after a trap. `broken`: what the old one had made, which the package must not give back to the new one. */
+/**
+ * A fresh instance after a trap. `broken`: what the old one had made, which the package must not give back to
+ * the new one.
+ */
 export function renewPhoton(broken: PhotonImage | null): void {
   (broken as unknown as { __destroy_into_raw: () => void } | null)?.__destroy_into_raw();
   const { memory } = instance.exports as { memory: WebAssembly.Memory };

@@ -37,7 +37,10 @@ export interface ReadModelResult {
   notes: string[];
 }
 
-/** Reads one model with the files that were dropped beside it. Throws `FileError`; nothing is changed by a file that cannot be read. */
+/**
+ * Reads one model with the files that were dropped beside it. Throws `FileError`; nothing is changed by a
+ * file that cannot be read.
+ */
 export async function readModel(
   main: NamedFile,
   beside: readonly NamedFile[] = [],
@@ -145,7 +148,10 @@ async function readAs(file: string, main: NamedFile, beside: readonly NamedFile[
   }
 }
 
-/** Without the faces that use a position that is not finite; such vertices become the origin, so that nothing computes with them. */
+/**
+ * Without the faces that use a position that is not finite; such vertices become the origin, so that nothing
+ * computes with them.
+ */
 function dropUnusable(mesh: PolyMesh): { mesh: PolyMesh; dropped: number } {
   const { positions } = mesh;
   const bad = new Set<number>();

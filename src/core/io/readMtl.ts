@@ -12,7 +12,10 @@ export interface MtlMaterial {
   alpha?: number;
 }
 
-/** The materials of an MTL file; statements that do not concern color are passed over. Never throws: a model reads without its materials too. */
+/**
+ * The materials of an MTL file; statements that do not concern color are passed over. Never throws: a model
+ * reads without its materials too.
+ */
 export function readMtl(data: Uint8Array): MtlMaterial[] {
   const s = new Scanner(utf8Bytes(data));
   const materials: MtlMaterial[] = [];

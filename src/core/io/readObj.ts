@@ -17,9 +17,10 @@ export interface ObjResult {
 const neutral = '#c8c8c8';
 
 /**
- * Wavefront OBJ with polygons kept: negative indices, missing vt or vn, `v` with colors, `o`, `g`, `s`, `usemtl`, continued lines.
- * Source: the format's description by Wavefront (1995). Frame as in the file; V is turned over, since OBJ counts it from below.
- * Throws `FileError` with the line.
+ * Wavefront OBJ with polygons kept: negative indices, missing vt or vn, `v` with colors, `o`, `g`, `s`,
+ * `usemtl`, continued lines.
+ * Source: the format's description by Wavefront (1995). Frame as in the file; V is turned over, since OBJ
+ * counts it from below. Throws `FileError` with the line.
  */
 export function readObj(
   file: string,
@@ -252,8 +253,9 @@ function smoothingGroup(text: string): number {
 }
 
 /**
- * Normals of corners for which the file gives none and whose face lies in a smoothing group: the mean, by area, of the faces of that group around the vertex. Others stay
- * without, which means flat. Method: Newell's normals, whose lengths are twice the areas.
+ * Normals of corners for which the file gives none and whose face lies in a smoothing group: the mean, by
+ * area, of the faces of that group around the vertex. Others stay without, which means flat. Method: Newell's
+ * normals, whose lengths are twice the areas.
  */
 function smoothNormals(
   positions: Float32Array,

@@ -5,8 +5,9 @@ import { checkFaceLimit, FileError, type ReadContext } from './errors';
 import { decodeName, Scanner, utf8Bytes } from './text';
 
 /**
- * STL of both kinds. Corners at equal positions become one vertex; facet normals are dropped, as they follow from the corners.
- * A file that begins with "solid" and has exactly the length of a binary one is binary. Throws `FileError` with the line or the triangle.
+ * STL of both kinds. Corners at equal positions become one vertex; facet normals are dropped, as they follow
+ * from the corners. A file that begins with "solid" and has exactly the length of a binary one is binary.
+ * Throws `FileError` with the line or the triangle.
  */
 export function readStl(file: string, bytes: Uint8Array, context: ReadContext = {}): PolyMesh {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

@@ -31,8 +31,8 @@ const powersOfTen = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
 /**
  * Reads numbers and words out of text bytes without making strings.
  *
- * A decimal of at most 15 significant digits and a power of ten of at most 22 is exact in one multiplication or division (Clinger, 1990); others
- * go through `Number`.
+ * A decimal of at most 15 significant digits and a power of ten of at most 22 is exact in one multiplication
+ * or division (Clinger, 1990); others go through `Number`.
  */
 export class Scanner {
   constructor(
@@ -114,7 +114,10 @@ export class Scanner {
     return negative ? -value : value;
   }
 
-  /** A decimal number with an optional exponent, or inf and nan as some writers spell them; `undefined` where no number stands here. */
+  /**
+   * A decimal number with an optional exponent, or inf and nan as some writers spell them; `undefined` where
+   * no number stands here.
+   */
   number(): number | undefined {
     this.skipBlanks();
     const { bytes, end } = this;

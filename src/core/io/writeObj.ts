@@ -18,8 +18,10 @@ export interface WriteObjOptions extends Partial<LeaveOptions> {
 }
 
 /**
- * OBJ, MTL and pictures of models that share the kit's sheets; polygons stay whole. Materials and pictures that differ have names that differ, whatever they were called.
- * Uncolored faces keep material, picture, opacity and vertex colors (behind the position, as many programs read them). `stem`: of the OBJ and MTL files.
+ * OBJ, MTL and pictures of models that share the kit's sheets; polygons stay whole. Materials and pictures
+ * that differ have names that differ, whatever they were called. Uncolored faces keep material, picture,
+ * opacity and vertex colors (behind the position, as many programs read them). `stem`: of the OBJ and MTL
+ * files.
  */
 export function writeObj(
   kit: Kit,

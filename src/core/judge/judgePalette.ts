@@ -16,7 +16,10 @@ export type Remark =
 
 export const judgeDefaults = { twins: 0.035, handful: 4 };
 
-/** What an artist may want to look at in a sheet's plain colors. `facesOn`: how many faces of the kit sit on a cell. Distances are OKLab. */
+/**
+ * What an artist may want to look at in a sheet's plain colors. `facesOn`: how many faces of the kit sit on a
+ * cell. Distances are OKLab.
+ */
 export function judgePalette(sheet: Sheet, facesOn: (cell: number) => number, options: Partial<typeof judgeDefaults> = {}): Remark[] {
   const { twins, handful } = { ...judgeDefaults, ...options };
   const solids = sheet.cells.flatMap((cell) =>

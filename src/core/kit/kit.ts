@@ -39,7 +39,10 @@ export interface Sheet {
   /** Texels of a cell's own color kept free around seats of art and gradients. */
   padding: number;
   filter: 'nearest' | 'linear';
-  /** A picture that is kept byte for byte: only seats are made on it. `appended`: cells that the artist had added in empty places. */
+  /**
+   * A picture that is kept byte for byte: only seats are made on it. `appended`: cells that the artist had
+   * added in empty places.
+   */
   frozen?: { picture: string; appended?: number[] };
   cells: Cell[];
   ramps: Ramp[];

@@ -3,7 +3,8 @@ import { cornerCount, faceCount, faceOfCorners, type PolyMesh } from './polyMesh
 import { weldCorners } from './weld';
 
 /**
- * What picking needs to know of a mesh, flat and transferable. The edge of corner c runs from c to the next corner of its face.
+ * What picking needs to know of a mesh, flat and transferable. The edge of corner c runs from c to the next
+ * corner of its face.
  */
 export interface Adjacency extends FaceMeasures {
   faceStart: Uint32Array;
@@ -36,9 +37,9 @@ export function adjacencyOf(mesh: PolyMesh): Adjacency {
 }
 
 /**
- * Method: edges are gathered in lists by their lower point, so that each look-up runs over a handful of edges; a crowded point's list
- * (the middle of a big fan) is sorted instead. An edge of three or more faces pairs the flattest two first, so that a wall stays one area though a fence
- * meets it.
+ * Method: edges are gathered in lists by their lower point, so that each look-up runs over a handful of
+ * edges; a crowded point's list (the middle of a big fan) is sorted instead. An edge of three or more faces
+ * pairs the flattest two first, so that a wall stays one area though a fence meets it.
  */
 export function buildAdjacency(mesh: PolyMesh): Adjacency {
   const measures = measureFaces(mesh);

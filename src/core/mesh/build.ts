@@ -55,7 +55,10 @@ export function meshFromLists({ positions, faces, faceSlot, slots, faceObject, o
   };
 }
 
-/** The mesh with only the given faces (ascending), each optionally with its corners in another order. Vertices stay as they are. */
+/**
+ * The mesh with only the given faces (ascending), each optionally with its corners in another order. Vertices
+ * stay as they are.
+ */
 export function takeFaces(mesh: PolyMesh, faces: Uint32Array, reverse?: Uint8Array): PolyMesh {
   const faceStart = new Uint32Array(faces.length + 1);
   faces.forEach((f, i) => (faceStart[i + 1] = faceStart[i]! + mesh.faceStart[f + 1]! - mesh.faceStart[f]!));

@@ -1,6 +1,9 @@
 import type { PolyMesh } from './polyMesh';
 
-/** Throws where the arrays of a mesh from outside do not fit together, so that nothing later reads past their ends. */
+/**
+ * Throws where the arrays of a mesh from outside do not fit together, so that nothing later reads past their
+ * ends.
+ */
 export function checkMesh(value: unknown): PolyMesh {
   const mesh = value as Partial<PolyMesh>;
   const fail = (what: string): never => {

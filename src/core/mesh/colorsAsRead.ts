@@ -36,8 +36,9 @@ export function stackPictures(mesh: PolyMesh, pictures: ReadonlyMap<string, Rast
 }
 
 /**
- * The color under which each face came in, 4 bytes for each face: its picture at the middle of its UVs, its vertex colors, or its material's
- * color; alpha as in `asReadAlpha`. For showing faces that are not yet colored.
+ * The color under which each face came in, 4 bytes for each face: its picture at the middle of its UVs, its
+ * vertex colors, or its material's color; alpha as in `asReadAlpha`. For showing faces that are not yet
+ * colored.
  */
 export function colorsAsRead(
   mesh: PolyMesh,

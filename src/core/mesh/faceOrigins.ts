@@ -1,20 +1,33 @@
 /**
- * What became of the faces of one mesh in another that was made of it, or is like it: all that lies on faces (seats, regions, seams, named picks) is carried by this alone,
- * whether the faces were matched, repaired or completed. Plain arrays, so that it passes between workers.
+ * What became of the faces of one mesh in another that was made of it, or is like it: all that lies on faces
+ * (seats, regions, seams, named picks) is carried by this alone, whether the faces were matched, repaired or
+ * completed. Plain arrays, so that it passes between workers.
  */
 export interface FaceOrigins {
   /** For each face of the new mesh the face that it was; -1 for one that is new or not known again. */
   from: Int32Array;
-  /** For each face of the new mesh how its corners run beside those of its old face: see `cornerRun`. Without it, all by their places. */
+  /**
+   * For each face of the new mesh how its corners run beside those of its old face: see `cornerRun`. Without
+   * it, all by their places.
+   */
   order?: Int8Array;
-  /** Places of the old mesh's vertices as they are to be compared with the new ones, 3 each; without it, as they are. */
+  /**
+   * Places of the old mesh's vertices as they are to be compared with the new ones, 3 each; without it, as
+   * they are.
+   */
   frame?: Float32Array;
 }
 
-/** A corner is the one of the same number, or of the opposite order with the first staying the first, or is told by where it lies. */
+/**
+ * A corner is the one of the same number, or of the opposite order with the first staying the first, or is
+ * told by where it lies.
+ */
 export const cornerRun = { same: 1, turned: -1, byPlace: 0 } as const;
 
-/** Which corner of its old face, of `size` corners, a corner of a new face was; both are counted from their face's first. -1: to be told by places. */
+/**
+ * Which corner of its old face, of `size` corners, a corner of a new face was; both are counted from their
+ * face's first. -1: to be told by places.
+ */
 export function oldCorner({ order }: FaceOrigins, face: number, corner: number, size: number): number {
   const run = order?.[face] ?? cornerRun.byPlace;
   if (run === cornerRun.byPlace) return -1;

@@ -7,7 +7,10 @@ export interface FaceMeasures {
   areas: Float32Array;
 }
 
-/** Normals and areas of possibly concave, slightly bent n-gons. Method: Newell's sum (Sutherland, Sproull, Schumacker, 1974). */
+/**
+ * Normals and areas of possibly concave, slightly bent n-gons. Method: Newell's sum (Sutherland, Sproull,
+ * Schumacker, 1974).
+ */
 export function measureFaces(mesh: Pick<PolyMesh, 'positions' | 'faceStart' | 'cornerVertex'>): FaceMeasures {
   const faces = faceCount(mesh);
   const normals = new Float32Array(faces * 3);

@@ -11,9 +11,10 @@ export interface MendQuadsOptions {
 export const isAllTriangles = (mesh: PolyMesh): boolean => faceCount(mesh) > 0 && cornerCount(mesh) === faceCount(mesh) * 3;
 
 /**
- * Turns pairs of triangles back into the quads they were cut from. Pairs share slot and object, run on without a break in normals, UVs and
- * colors (or in the source vertex, where that is known), lie flat and form a convex quad. Triangles that follow each other in the file
- * pair first, then the squarest. Faces keep the order of their first triangle; corner 0 to corner 2 is the cut that the file made.
+ * Turns pairs of triangles back into the quads they were cut from. Pairs share slot and object, run on
+ * without a break in normals, UVs and colors (or in the source vertex, where that is known), lie flat and
+ * form a convex quad. Triangles that follow each other in the file pair first, then the squarest. Faces keep
+ * the order of their first triangle; corner 0 to corner 2 is the cut that the file made.
  */
 export function mendQuads(mesh: PolyMesh, { fold = 1 }: MendQuadsOptions = {}): PolyMesh {
   if (!isAllTriangles(mesh)) return mesh;
@@ -52,7 +53,10 @@ export function mendQuads(mesh: PolyMesh, { fold = 1 }: MendQuadsOptions = {}): 
 
 const nextInTriangle = (c: number) => (c % 3 === 2 ? c - 2 : c + 1);
 
-/** The largest cosine at a corner of the quad that two triangles form (0: square); Infinity where they may not be joined. */
+/**
+ * The largest cosine at a corner of the quad that two triangles form (0: square); Infinity where they may not
+ * be joined.
+ */
 function skewOfPair(mesh: PolyMesh, adjacency: Adjacency, c: number, d: number): number {
   if (adjacency.against[c]) return Infinity;
   const a = Math.floor(c / 3);

@@ -32,11 +32,14 @@ export interface PolyMesh {
 /** The way back to the file that a mesh was read from. */
 export interface MeshSource {
   /**
-   * Where quads were mended from triangles: the file's triangles of corners (0, 1, 2) and (0, 2, 3), 2 for each face; -1 where
-   * there is none. It restores the file's own triangulation on export.
+   * Where quads were mended from triangles: the file's triangles of corners (0, 1, 2) and (0, 2, 3), 2 for
+   * each face; -1 where there is none. It restores the file's own triangulation on export.
    */
   triangles?: Int32Array;
-  /** glTF: the primitive of each face, an index into `primitives`, and the vertex of that primitive for each corner. */
+  /**
+   * glTF: the primitive of each face, an index into `primitives`, and the vertex of that primitive for each
+   * corner.
+   */
   facePrimitive?: Uint16Array;
   cornerVertex?: Uint32Array;
   primitives?: SourcePrimitive[];
@@ -51,9 +54,15 @@ export interface SourcePrimitive {
   node: number;
   mesh: number;
   primitive: number;
-  /** Whether the node turns its triangles over, so that the corners of the mesh run against those of the file. Absent: it is not told. */
+  /**
+   * Whether the node turns its triangles over, so that the corners of the mesh run against those of the file.
+   * Absent: it is not told.
+   */
   mirrored?: boolean;
-  /** Primitives with equal numbers can leave as one draw call, where their faces sit on cells (`colored`) and where they stay as they came (`bare`). */
+  /**
+   * Primitives with equal numbers can leave as one draw call, where their faces sit on cells (`colored`) and
+   * where they stay as they came (`bare`).
+   */
   joins?: { colored: number; bare: number };
 }
 

@@ -7,8 +7,8 @@ const floats = new Float32Array(1);
 const floatBits = new Uint32Array(floats.buffer);
 
 /**
- * For each of `count` rows, the first row that is equal to it in every column (compared as float32). `first[r] === r` marks the distinct rows.
- * Method: open addressing over a hash of the values' bits.
+ * For each of `count` rows, the first row that is equal to it in every column (compared as float32).
+ * `first[r] === r` marks the distinct rows. Method: open addressing over a hash of the values' bits.
  */
 export function firstEqualRows(columns: readonly Column[], count: number): { first: Uint32Array; distinct: number } {
   const first = new Uint32Array(count);
@@ -42,7 +42,10 @@ export function firstEqualRows(columns: readonly Column[], count: number): { fir
   return { first, distinct };
 }
 
-/** The distinct rows in order of appearance, and for each row its place among them: vertices and indices of an indexed mesh. */
+/**
+ * The distinct rows in order of appearance, and for each row its place among them: vertices and indices of an
+ * indexed mesh.
+ */
 export function indexRows(columns: readonly Column[], count: number): { rows: Uint32Array; index: Uint32Array } {
   const { first, distinct } = firstEqualRows(columns, count);
   const rows = new Uint32Array(distinct);

@@ -10,9 +10,10 @@ export interface Triangles {
 }
 
 /**
- * Every face cut into triangles, in face order. A mended quad is cut along its own source diagonal; other quads along the diagonal
- * that keeps both halves facing the face's way; larger faces by ear clipping in the face's plane (earcut). A face that ear clipping cannot
- * cover (it crosses itself) is cut as a fan, so that no face is ever without triangles.
+ * Every face cut into triangles, in face order. A mended quad is cut along its own source diagonal; other
+ * quads along the diagonal that keeps both halves facing the face's way; larger faces by ear clipping in the
+ * face's plane (earcut). A face that ear clipping cannot cover (it crosses itself) is cut as a fan, so that
+ * no face is ever without triangles.
  */
 export function triangulate(mesh: PolyMesh, normals: Float32Array = measureFaces(mesh).normals): Triangles {
   const faces = faceCount(mesh);

@@ -7,10 +7,12 @@ export interface Weld {
 }
 
 /**
- * Corners at exactly equal positions become one point, within an object and never across objects. Zero and minus zero are equal.
+ * Corners at exactly equal positions become one point, within an object and never across objects. Zero and
+ * minus zero are equal.
  *
- * Method: an open-addressing hash of the three coordinates' bits and the object, at most half full. Vertices that one object uses alone are hashed
- * once, not once a corner (measured on 200,000 quads: a quarter of the look-ups).
+ * Method: an open-addressing hash of the three coordinates' bits and the object, at most half full. Vertices
+ * that one object uses alone are hashed once, not once a corner (measured on 200,000 quads: a quarter of the
+ * look-ups).
  */
 export function weldCorners(mesh: PolyMesh): Weld {
   const { cornerVertex, faceObject, faceStart } = mesh;

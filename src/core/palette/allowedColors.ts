@@ -35,7 +35,10 @@ export function colorsOffList(sheet: Sheet, list: readonly Hex[]): OffList[] {
   });
 }
 
-/** Every color that is off the list takes the nearest allowed one; `null` where none is. Cells of a frozen picture stay. */
+/**
+ * Every color that is off the list takes the nearest allowed one; `null` where none is. Cells of a frozen
+ * picture stay.
+ */
 export function moveToList(sheet: Sheet, list: readonly Hex[]): Edit | null {
   const edits = colorsOffList(sheet, list)
     .filter(({ cell }) => !isKept(sheet, cell.id))

@@ -3,7 +3,10 @@ import { hexFromRgb } from '../color/hex';
 import { decodeName, utf8Bytes } from '../io/text';
 import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 
-/** Custom properties that are colors, in any notation of CSS. Others are passed over and counted. Source: CSS Color Module Level 4. */
+/**
+ * Custom properties that are colors, in any notation of CSS. Others are passed over and counted. Source: CSS
+ * Color Module Level 4.
+ */
 function readCss(_file: string, bytes: Uint8Array): ReadColors {
   const colors: PaletteColor[] = [];
   let passed = 0;
@@ -31,7 +34,10 @@ function withoutComments(text: string): string {
 
 const [toRgb, isShown, intoSrgb] = [converter('rgb'), inGamut('rgb'), toGamut('rgb', 'oklch')];
 
-/** A color in any notation of CSS: names, hex, rgb(), hsl(), hwb(), lab(), lch(), oklab(), oklch(), color(). What sRGB cannot show loses chroma. `null` where it is no color. */
+/**
+ * A color in any notation of CSS: names, hex, rgb(), hsl(), hwb(), lab(), lch(), oklab(), oklch(), color().
+ * What sRGB cannot show loses chroma. `null` where it is no color.
+ */
 export function parseCssColor(text: string): { color: string; alpha?: number } | null {
   const clean = text.trim();
   // A bare number is none, though the parser takes hex without its sign.

@@ -4,8 +4,9 @@ import { hexWithAlpha } from './css';
 import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 
 /**
- * Colors in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it. `;`, `//` and a # that begins no color begin comments.
- * Eight digits are red, green, blue, alpha; where every entry begins with ff and not every one ends so, alpha comes first, as some programs write it.
+ * Colors in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it. `;`, `//` and a # that
+ * begins no color begin comments. Eight digits are red, green, blue, alpha; where every entry begins with ff
+ * and not every one ends so, alpha comes first, as some programs write it.
  */
 function readHexList(file: string, bytes: Uint8Array): ReadColors {
   const entries: { digits: string; name: string }[] = [];
@@ -34,7 +35,10 @@ function readHexList(file: string, bytes: Uint8Array): ReadColors {
   return { colors, notes: [] };
 }
 
-/** Several colors in one line: parted by commas or semicolons, or each with its sign or of 6 or 8 digits, so that none can be a name. */
+/**
+ * Several colors in one line: parted by commas or semicolons, or each with its sign or of 6 or 8 digits, so
+ * that none can be a name.
+ */
 function colorsOfLine(text: string): string[] | null {
   const words = text.split(/[\s,;]+/).filter(Boolean);
   const digits = words.map((w) => /^(?:#|0x)?([0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4})$/i.exec(w)?.[1]?.toLowerCase());

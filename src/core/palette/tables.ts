@@ -7,8 +7,10 @@ const lines = (bytes: Uint8Array): string[] => decodeName(utf8Bytes(bytes)).spli
 const isByte = (v: number) => Number.isInteger(v) && v >= 0 && v <= 255;
 
 /**
- * `.gpl`: a title line, `Name:`, `Columns:` and other fields, then red, green, blue (and alpha, where `Channels: RGBA` says so) and a name on each line; # begins a comment. The
- * title and the names may be missing. Text `.pal` without its header reads the same way. Lines that are no color are passed over and told.
+ * `.gpl`: a title line, `Name:`, `Columns:` and other fields, then red, green, blue (and alpha, where
+ * `Channels: RGBA` says so) and a name on each line; # begins a comment. The title and the names may be
+ * missing. Text `.pal` without its header reads the same way. Lines that are no color are passed over and
+ * told.
  */
 function readColorTable(file: string, bytes: Uint8Array, isTitled: boolean): ReadColors {
   const palette: ReadColors = { colors: [], notes: [] };

@@ -6,8 +6,9 @@ import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
 /**
- * Colors of JSON design tokens (`$value` with `$type` color, or the older `value`), in groups of any depth; plain lists and objects of color
- * strings are read too, and aliases (`{group.name}`) followed. What is no color is passed over and counted. Source: Design Tokens Format Module (Community Group draft).
+ * Colors of JSON design tokens (`$value` with `$type` color, or the older `value`), in groups of any depth;
+ * plain lists and objects of color strings are read too, and aliases (`{group.name}`) followed. What is no
+ * color is passed over and counted. Source: Design Tokens Format Module (Community Group draft).
  */
 function readTokens(file: string, bytes: Uint8Array): ReadColors {
   let json: Json;

@@ -12,7 +12,10 @@ export function missingColors(sheet: Sheet, colors: readonly PaletteColor[]): Pa
   return colors.filter(({ color }) => !known.has(color) && known.add(color));
 }
 
-/** Each missing color on a cell of its own; the sheet grows where it must. Throws where it cannot hold them, or is frozen. */
+/**
+ * Each missing color on a cell of its own; the sheet grows where it must. Throws where it cannot hold them,
+ * or is frozen.
+ */
 export function addPalette(state: KitState, sheetId: string, colors: readonly PaletteColor[], name: string): Edit {
   const missing = missingColors(findSheet(state.kit, sheetId), colors);
   const used = usableCells(findSheet(state.kit, sheetId)).length;
@@ -27,7 +30,10 @@ export function addPalette(state: KitState, sheetId: string, colors: readonly Pa
   return group(`Add the colors of ${name}`, edits);
 }
 
-/** The sheet's colors take the palette's, one to one in the order of the tray; roles, ramps and faces stay. What is left over on either side stays as it is. Throws on a frozen sheet. */
+/**
+ * The sheet's colors take the palette's, one to one in the order of the tray; roles, ramps and faces stay.
+ * What is left over on either side stays as it is. Throws on a frozen sheet.
+ */
 export function replaceByPalette(state: KitState, sheetId: string, colors: readonly PaletteColor[], name: string): Edit {
   const sheet = findSheet(state.kit, sheetId);
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);

@@ -15,8 +15,9 @@ export interface Brush {
 }
 
 /**
- * Faces under a brush on the near side: those that own a pixel of the circle and hang together with the face under its middle without a sharper edge in between.
- * `screen`: see `projectVertices`; only needed where faces shall lie wholly inside.
+ * Faces under a brush on the near side: those that own a pixel of the circle and hang together with the face
+ * under its middle without a sharper edge in between. `screen`: see `projectVertices`; only needed where
+ * faces shall lie wholly inside.
  */
 export function facesUnderBrush(
   mesh: PolyMesh,
@@ -83,7 +84,10 @@ function isUnder({ faceStart, cornerVertex }: PolyMesh, screen: Float32Array, f:
   return true;
 }
 
-/** Middles along a stroke from one place to the next, so close that nothing in between is left out; the last is the next place. */
+/**
+ * Middles along a stroke from one place to the next, so close that nothing in between is left out; the last
+ * is the next place.
+ */
 export function alongStroke(from: readonly [number, number], to: readonly [number, number], radius: number): [number, number][] {
   const steps = Math.max(1, Math.ceil(Math.hypot(to[0] - from[0], to[1] - from[1]) / Math.max(1, radius / 2)));
   return Array.from({ length: steps }, (_, i) => {

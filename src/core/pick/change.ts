@@ -35,8 +35,8 @@ function around(adjacency: Adjacency, picked: Flags, value: 0 | 1): Flags {
 }
 
 /**
- * How many rings each face lies from the pick: growing n times takes what is at most n, shrinking n times leaves what is at most -n. Infinite where no ring gets to, minus
- * infinite where none is left behind.
+ * How many rings each face lies from the pick: growing n times takes what is at most n, shrinking n times
+ * leaves what is at most -n. Infinite where no ring gets to, minus infinite where none is left behind.
  */
 export function ringsFrom(adjacency: Adjacency, picked: Flags): Float32Array {
   const { cornerPoint, cornerFace, faceStart } = adjacency;
@@ -94,7 +94,10 @@ export function invertInParts({ part, partStart }: Adjacency, picked: Flags): Fl
   return picked.map((p, f) => (has[part[f]!] ? 1 - p : 0));
 }
 
-/** Connected areas of unpicked faces that only picked ones border (no open edge, no end of the part) join: the holes of the pick. */
+/**
+ * Connected areas of unpicked faces that only picked ones border (no open edge, no end of the part) join: the
+ * holes of the pick.
+ */
 export function fillHoles(adjacency: Adjacency, picked: Flags): Flags {
   const out = picked.slice();
   for (const { faces, isEnclosed } of unpickedAreas(adjacency, picked)) if (isEnclosed) for (const f of faces) out[f] = 1;
@@ -113,7 +116,10 @@ interface Area {
   isBeside: boolean;
 }
 
-/** Areas of unpicked faces, each connected over edges; the largest one of a part counts as its surroundings, never as enclosed. */
+/**
+ * Areas of unpicked faces, each connected over edges; the largest one of a part counts as its surroundings,
+ * never as enclosed.
+ */
 function unpickedAreas(adjacency: Adjacency, picked: Flags, mesh?: PolyMesh): Area[] {
   const { faceStart, neighbour, cornerFace, areas, part } = adjacency;
   const seen = picked.slice();
@@ -165,9 +171,10 @@ function edgeLength({ positions, cornerVertex }: PolyMesh, c: number, d: number)
 }
 
 /**
- * What counts as a gap of the pick: at most so many faces, so large a share of the picked area, so much of the border against picked faces, and no more area than such a border can
- * hold flat (a circle holds 1/4π of its square): what holds more bulges out, like a foot or a forearm, and was left out on purpose. `share`: of the mean picked face, for faces
- * that the pick does not enclose and for lone ones.
+ * What counts as a gap of the pick: at most so many faces, so large a share of the picked area, so much of
+ * the border against picked faces, and no more area than such a border can hold flat (a circle holds 1/4π of
+ * its square): what holds more bulges out, like a foot or a forearm, and was left out on purpose. `share`: of
+ * the mean picked face, for faces that the pick does not enclose and for lone ones.
  */
 const small = { share: 0.5, faces: 6, area: 0.15, against: 0.5, flat: 0.085 };
 

@@ -8,7 +8,10 @@ export function edgeCorner({ neighbour }: Adjacency, corner: number): number {
   return other >= 0 && other < corner ? other : corner;
 }
 
-/** Edges between picked faces and others, and open edges of picked faces; each as the corner that stands for it, ascending. */
+/**
+ * Edges between picked faces and others, and open edges of picked faces; each as the corner that stands for
+ * it, ascending.
+ */
 export function borderOf(adjacency: Adjacency, picked: Flags): Uint32Array {
   const { faceStart, neighbour, cornerFace } = adjacency;
   const out: number[] = [];

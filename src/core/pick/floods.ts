@@ -1,6 +1,9 @@
 import type { Adjacency } from '../mesh/adjacency';
 
-/** A stamp for each face instead of a cleared array, so that a small flood on a large mesh costs only what it takes. */
+/**
+ * A stamp for each face instead of a cleared array, so that a small flood on a large mesh costs only what it
+ * takes.
+ */
 interface Scratch {
   stamp: Uint32Array;
   round: number;
@@ -19,7 +22,10 @@ function scratchFor(adjacency: Adjacency): Scratch {
   return scratch;
 }
 
-/** Touching faces whose normals lie within `angle` degrees of the first face's; a flipped face counts by its other side. */
+/**
+ * Touching faces whose normals lie within `angle` degrees of the first face's; a flipped face counts by its
+ * other side.
+ */
 export function floodFlat(adjacency: Adjacency, face: number, angle: number, limit = Infinity): Uint32Array | null {
   const { normals, neighbour, against, faceStart, cornerFace } = adjacency;
   const scratch = scratchFor(adjacency);

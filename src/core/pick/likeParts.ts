@@ -16,8 +16,8 @@ export interface PartOf {
 }
 
 /**
- * The same faces on every part that is congruent to the given faces' parts, up to move, turn, mirror and uniform scale; the faces themselves first. `tolerance`:
- * see `usualLikeness`.
+ * The same faces on every part that is congruent to the given faces' parts, up to move, turn, mirror and
+ * uniform scale; the faces themselves first. `tolerance`: see `usualLikeness`.
  */
 export function likeFaces(mesh: PolyMesh, adjacency: Adjacency, faces: ArrayLike<number>, tolerance = usualLikeness): Uint32Array {
   const out = new Set(Array.from(faces));
@@ -28,7 +28,10 @@ export function likeFaces(mesh: PolyMesh, adjacency: Adjacency, faces: ArrayLike
 
 let latest: { of: PartOf; tolerance: number; maps: Map<number, number>[] } | null = null;
 
-/** How a part corresponds to each other part that is like it. The latest answer is kept, since a pointer moves from face to face of one part. */
+/**
+ * How a part corresponds to each other part that is like it. The latest answer is kept, since a pointer moves
+ * from face to face of one part.
+ */
 function mapsOfLikeParts(of: PartOf, tolerance: number): readonly Map<number, number>[] {
   const { mesh, adjacency, part } = of;
   if (latest?.of.adjacency === adjacency && latest.of.part === part && latest.tolerance === tolerance) return latest.maps;
@@ -44,7 +47,10 @@ function mapsOfLikeParts(of: PartOf, tolerance: number): readonly Map<number, nu
 /** A part that corresponds to itself in more ways than this is not looked at further. */
 export const mostMaps = 64;
 
-/** Of the ways in which two parts correspond the one in which faces face most nearly as they did, so that the left end of a board is the left end of another one, too. */
+/**
+ * Of the ways in which two parts correspond the one in which faces face most nearly as they did, so that the
+ * left end of a board is the left end of another one, too.
+ */
 function leastTurned({ normals }: Adjacency, maps: Iterable<Map<number, number>>): Map<number, number> | null {
   let best: Map<number, number> | null = null;
   let most = -Infinity;
@@ -59,11 +65,13 @@ function leastTurned({ normals }: Adjacency, maps: Iterable<Map<number, number>>
 }
 
 /**
- * Each way in which one part corresponds to another, face to face; none where they are not alike. A part that is symmetrical in itself has several.
+ * Each way in which one part corresponds to another, face to face; none where they are not alike. A part that
+ * is symmetrical in itself has several.
  *
- * Method: parts with other counts of faces and corners, or other proportions of areas, are passed over. Then both meshes are walked in step over their edges,
- * from a rare face of the first and each candidate of the second, either way round; every edge must have the same length up to one scale, and every corner the same distance from its
- * part's middle: edges alone would let a part bend.
+ * Method: parts with other counts of faces and corners, or other proportions of areas, are passed over. Then
+ * both meshes are walked in step over their edges, from a rare face of the first and each candidate of the
+ * second, either way round; every edge must have the same length up to one scale, and every corner the same
+ * distance from its part's middle: edges alone would let a part bend.
  */
 export function* partMaps(a: PartOf, b: PartOf, tolerance = usualLikeness): Generator<Map<number, number>> {
   const [first, second] = [facesOfPart(a), facesOfPart(b)];
@@ -109,8 +117,9 @@ function rarestFace({ adjacency }: PartOf, faces: Uint32Array, area: number): nu
 }
 
 /**
- * A walk from face to face over edges, in both parts at once; `null` as soon as they differ, or where it does not come to `wanted` faces. `turn`: the corner of the
- * candidate whose edge corresponds to that of the seed's first corner.
+ * A walk from face to face over edges, in both parts at once; `null` as soon as they differ, or where it does
+ * not come to `wanted` faces. `turn`: the corner of the candidate whose edge corresponds to that of the
+ * seed's first corner.
  */
 function stepper(a: PartOf, b: PartOf, p: PartShapes, q: PartShapes, scale: number, tolerance: number) {
   const { faceStart, cornerFace, neighbour, areas } = a.adjacency;

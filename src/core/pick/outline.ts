@@ -15,7 +15,10 @@ export function isInside(outline: Outline, x: number, y: number): boolean {
   return inside;
 }
 
-/** 1 for each pixel whose middle lies inside an outline, by the even-odd rule; filled row by row between crossings. */
+/**
+ * 1 for each pixel whose middle lies inside an outline, by the even-odd rule; filled row by row between
+ * crossings.
+ */
 export function maskOf(outline: Outline, width: number, height: number): Uint8Array {
   const mask = new Uint8Array(width * height);
   const crossings: number[] = [];
@@ -43,7 +46,10 @@ export function ownersOf({ faces }: FaceRaster, count: number, mask?: Uint8Array
   return owns;
 }
 
-/** Faces that own a pixel inside an outline, ascending; those with all corners in it, where so asked. `screen`: see `projectVertices`. */
+/**
+ * Faces that own a pixel inside an outline, ascending; those with all corners in it, where so asked.
+ * `screen`: see `projectVertices`.
+ */
 export function facesSeenInside(
   mesh: PolyMesh,
   raster: FaceRaster,
@@ -58,7 +64,10 @@ export function facesSeenInside(
   return faces.filter((f) => isWhollyInside(mesh, at, f, outline));
 }
 
-/** Where the vertices of a mesh lie on the screen: 2 for each, NaN behind the camera. `matrix` as in `rasterFaces`. */
+/**
+ * Where the vertices of a mesh lie on the screen: 2 for each, NaN behind the camera. `matrix` as in
+ * `rasterFaces`.
+ */
 export function projectVertices({ positions }: PolyMesh, m: ArrayLike<number>, width: number, height: number): Float32Array {
   const out = new Float32Array((positions.length / 3) * 2);
   for (let v = 0; v < positions.length / 3; v++) {
@@ -91,8 +100,8 @@ export interface Lens {
 }
 
 /**
- * A face on the screen; x and y of its corners. Where some of them lie behind the camera, only what is before it (by Sutherland and Hodgman's clipping of its plane), if a lens is
- * given; empty where nothing is.
+ * A face on the screen; x and y of its corners. Where some of them lie behind the camera, only what is before
+ * it (by Sutherland and Hodgman's clipping of its plane), if a lens is given; empty where nothing is.
  */
 export function polygonOf({ cornerVertex, faceStart, positions }: PolyMesh, screen: Float32Array, face: number, lens?: Lens): Float32Array {
   const [start, end] = [faceStart[face]!, faceStart[face + 1]!];
@@ -127,7 +136,10 @@ export function polygonOf({ cornerVertex, faceStart, positions }: PolyMesh, scre
   return Float32Array.from(out);
 }
 
-/** Whether a face on the screen and an outline have a point in common. `lens`: for faces that reach behind the camera. */
+/**
+ * Whether a face on the screen and an outline have a point in common. `lens`: for faces that reach behind the
+ * camera.
+ */
 export function touches(mesh: PolyMesh, screen: Float32Array, face: number, outline: Outline, lens?: Lens): boolean {
   const { cornerVertex, faceStart } = mesh;
   // Most faces lie far from an outline, which their bounds tell.
@@ -163,7 +175,10 @@ export function touches(mesh: PolyMesh, screen: Float32Array, face: number, outl
   return false;
 }
 
-/** Whether all corners of a face lie in what was drawn, or at most `margin` pixels from its line. A line that is not closed has no inside. */
+/**
+ * Whether all corners of a face lie in what was drawn, or at most `margin` pixels from its line. A line that
+ * is not closed has no inside.
+ */
 export function isNearLine(
   { cornerVertex, faceStart }: PolyMesh,
   screen: Float32Array,

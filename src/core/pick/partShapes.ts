@@ -1,7 +1,10 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 
-/** What tells parts apart by their shape, without regard to where they are; built when it is first asked for, and kept as long as the adjacency is. */
+/**
+ * What tells parts apart by their shape, without regard to where they are; built when it is first asked for,
+ * and kept as long as the adjacency is.
+ */
 export interface PartShapes {
   /** Length of the edge of each corner, metres. */
   edge: Float32Array;

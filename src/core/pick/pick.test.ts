@@ -82,7 +82,10 @@ it('proposes angles between a round wall and its rim', () => {
 });
 
 describe('rings', () => {
-  /** A quad (0) whose east side leads round through three others to its north side; one quad each hangs at its south and west. */
+  /**
+   * A quad (0) whose east side leads round through three others to its north side; one quad each hangs at its
+   * south and west.
+   */
   const knot = meshFromLists({
     positions: [0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 2, 0, 0, 2, 1, 0, 0, 2, 0, 1, 2, 0, 0, -1, 0, 1, -1, 0, -1, 1, 0, -1, 0, 0],
     faces: [

@@ -1,13 +1,18 @@
 /** Points in cubes of one size, for finding those near a place. */
 export interface PointGrid {
-  /** Calls `visit` with each point within `reach` of a place along every axis, and some beyond. `reach` is at most half the cubes' side. */
+  /**
+   * Calls `visit` with each point within `reach` of a place along every axis, and some beyond. `reach` is at
+   * most half the cubes' side.
+   */
   near(x: number, y: number, z: number, reach: number, visit: (point: number) => void): void;
 }
 
 /**
- * `points`: 3 for each; `side`: metres, the side of a cube. Points without numbers in them (NaN) are passed over.
+ * `points`: 3 for each; `side`: metres, the side of a cube. Points without numbers in them (NaN) are passed
+ * over.
  *
- * Method: a hash of the cube's three indices leads to a list through `next`; a query looks at the two cubes a side that its reach can touch, 8 at most.
+ * Method: a hash of the cube's three indices leads to a list through `next`; a query looks at the two cubes a
+ * side that its reach can touch, 8 at most.
  */
 export function pointGrid(points: Float32Array, side: number): PointGrid {
   const count = points.length / 3;

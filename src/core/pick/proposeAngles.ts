@@ -7,9 +7,10 @@ export interface ProposedAngles {
 }
 
 /**
- * Angles that suit the mesh, from how its edges fold: thresholds in the empty stretches of the histogram of folds.
- * `smooth` lies in the middle of the widest stretch between 12° and 80°, where no edge would be a doubtful crease. `flat` lies in the lowest
- * stretch of at least 4°, above the folds that are only unevenness, and at most at 20°.
+ * Angles that suit the mesh, from how its edges fold: thresholds in the empty stretches of the histogram of
+ * folds. `smooth` lies in the middle of the widest stretch between 12° and 80°, where no edge would be a
+ * doubtful crease. `flat` lies in the lowest stretch of at least 4°, above the folds that are only
+ * unevenness, and at most at 20°.
  */
 export function proposeAngles({ neighbour, cosine }: Adjacency): ProposedAngles {
   const bins = new Float64Array(91);

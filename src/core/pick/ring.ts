@@ -2,8 +2,9 @@ import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 
 /**
- * The run of faces through the edge of a corner: over quads by opposite edges, closed or to where a face is no quad; `edge` is a corner of the mesh, its edge
- * runs to the next corner. From a triangle, a run of triangles that keeps its direction. In order along the run, without duplicates.
+ * The run of faces through the edge of a corner: over quads by opposite edges, closed or to where a face is
+ * no quad; `edge` is a corner of the mesh, its edge runs to the next corner. From a triangle, a run of
+ * triangles that keeps its direction. In order along the run, without duplicates.
  */
 export function ringThrough(mesh: PolyMesh, adjacency: Adjacency, edge: number): Uint32Array {
   const face = adjacency.cornerFace[edge]!;
@@ -86,8 +87,9 @@ function runOfQuads(adjacency: Adjacency, edge: number): { faces: number[]; isCl
 }
 
 /**
- * The edge of a face whose ring one most likely means, where the pointer says nothing: a closed ring before an open one, and of two alike the shorter. Counted from the face's first
- * corner; 0 on a face that is no quad.
+ * The edge of a face whose ring one most likely means, where the pointer says nothing: a closed ring before
+ * an open one, and of two alike the shorter. Counted from the face's first corner; 0 on a face that is no
+ * quad.
  */
 export function likeliestEdge(adjacency: Adjacency, face: number): number {
   if (sizeOf(adjacency, face) !== 4) return 0;
@@ -126,7 +128,10 @@ function runOfTriangles(mesh: PolyMesh, adjacency: Adjacency, edge: number): num
   }
 }
 
-/** The edge by which a run that came in over an edge leaves a triangle: of the other two, the one that is more nearly parallel to it. */
+/**
+ * The edge by which a run that came in over an edge leaves a triangle: of the other two, the one that is more
+ * nearly parallel to it.
+ */
 function exitOf(mesh: PolyMesh, adjacency: Adjacency, edge: number): number {
   const direction = (c: number) => unit(sub(positionOf(mesh, nextInFace(adjacency, c)), positionOf(mesh, c)));
   const own = direction(edge);

@@ -60,7 +60,10 @@ interface ScopeEntry {
 
 const turnsAway = { before: 'within', says: 'Faces may turn away by' };
 
-/** All of them, in the order of the phrase. A new one is an entry here; its word, key and angle appear by themselves. */
+/**
+ * All of them, in the order of the phrase. A new one is an entry here; its word, key and angle appear by
+ * themselves.
+ */
 export const scopes = {
   face: {
     word: 'one face',

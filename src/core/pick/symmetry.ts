@@ -17,7 +17,10 @@ export interface Symmetry extends MirrorPlane {
   unmatched: number;
   /** How far twins may lie apart, as a share of the model's size. */
   tolerance: number;
-  /** The twin of each face: another face, itself where it lies across the plane, -1 where there is none. Twins are mutual. */
+  /**
+   * The twin of each face: another face, itself where it lies across the plane, -1 where there is none. Twins
+   * are mutual.
+   */
   twin: Int32Array;
 }
 
@@ -35,9 +38,11 @@ export function findSymmetry(mesh: PolyMesh, adjacency: Adjacency, tolerance = u
 }
 
 /**
- * The best plane of each axis, with the share of faces that have a twin across it (of a sample, on large meshes); the best first.
+ * The best plane of each axis, with the share of faces that have a twin across it (of a sample, on large
+ * meshes); the best first.
  *
- * Method: for each axis the middle of the bounds, the plane at 0 where that differs, and, where neither holds for most faces, the plane that most pairs of faces vote for.
+ * Method: for each axis the middle of the bounds, the plane at 0 where that differs, and, where neither holds
+ * for most faces, the plane that most pairs of faces vote for.
  */
 export function mirrorPlanes(mesh: PolyMesh, adjacency: Adjacency, tolerance = usualTolerance): (MirrorPlane & { share: number })[] {
   const bounds = boundsOf(mesh);
@@ -67,7 +72,8 @@ export function mirrorPlanes(mesh: PolyMesh, adjacency: Adjacency, tolerance = u
 }
 
 /**
- * Twins across a given plane: the nearest face, by its middle, of as many corners and about the same area, kept where both choose each other.
+ * Twins across a given plane: the nearest face, by its middle, of as many corners and about the same area,
+ * kept where both choose each other.
  */
 export function twinsAcross(mesh: PolyMesh, adjacency: Adjacency, { axis, offset }: MirrorPlane, tolerance = usualTolerance): Symmetry {
   const look = finder(adjacency, middlesOfFaces(mesh), sizeOf(boundsOf(mesh)) * tolerance, tolerance);
@@ -88,8 +94,9 @@ export function twinsAcross(mesh: PolyMesh, adjacency: Adjacency, { axis, offset
 const sizeOf = (bounds: Bounds) => Math.max(largestSide(bounds), 1e-9);
 
 /**
- * Where along an axis most pairs of faces that lie across it from each other, alike in size, have their middle; `null` where there is no such pair. A body with something at one
- * side of it has its plane neither in the middle of its bounds nor at 0.
+ * Where along an axis most pairs of faces that lie across it from each other, alike in size, have their
+ * middle; `null` where there is no such pair. A body with something at one side of it has its plane neither
+ * in the middle of its bounds nor at 0.
  */
 function votedOffset({ faceStart, areas }: Adjacency, middles: Float32Array, axis: number, slack: number): number | null {
   const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
@@ -120,7 +127,10 @@ function votedOffset({ faceStart, areas }: Adjacency, middles: Float32Array, axi
   return best && best.sum / best.count;
 }
 
-/** A function from a face, an axis and an offset to the face nearest to its mirror image; -1 where none is near. `slack`: metres. */
+/**
+ * A function from a face, an axis and an offset to the face nearest to its mirror image; -1 where none is
+ * near. `slack`: metres.
+ */
 function finder(
   adjacency: Adjacency,
   middles: Float32Array,

@@ -23,8 +23,8 @@ export interface Adoption {
 const gradientError = 0.012;
 
 /**
- * A palette picture as a sheet: frozen with a cell over each block, or laid out anew at the smallest size that keeps every color, gradient and piece of art.
- * Throws where a limit is passed.
+ * A palette picture as a sheet: frozen with a cell over each block, or laid out anew at the smallest size
+ * that keeps every color, gradient and piece of art. Throws where a limit is passed.
  */
 export function adoptPicture(kit: Kit, adoption: Adoption): { edit: Edit; sheet: Sheet } {
   const { finding, name, frozen, picture } = adoption;

@@ -6,7 +6,10 @@ export interface Lines {
   ys: number[];
 }
 
-/** A step of this size in any channel (0..255) between two neighbours is an edge: above the noise of a JPEG, or above the steps of a gradient. */
+/**
+ * A step of this size in any channel (0..255) between two neighbours is an edge: above the noise of a JPEG,
+ * or above the steps of a gradient.
+ */
 const edgeSteps = { noisy: 20, clean: 20, small: 10 };
 /** Pixels of a picture that may well be a list of colors. */
 const smallPicture = 4096;
@@ -15,7 +18,10 @@ const leastRun = 1 / 48;
 /** More lines than this are no palette. */
 const mostLines = 600;
 
-/** Whether neighbours differ a little both across and down, as they do around the edges of a JPEG but not in clean blocks or strips of gradients. */
+/**
+ * Whether neighbours differ a little both across and down, as they do around the edges of a JPEG but not in
+ * clean blocks or strips of gradients.
+ */
 export function isNoisy({ width, height, data }: Raster): boolean {
   let noisy = 0;
   let total = 0;
@@ -78,7 +84,10 @@ function linesAlong({ width, height, data }: Raster, axis: 'x' | 'y', noisy: boo
   const lines = isDense ? found : found.filter((i) => !isShadow(i));
   return [0, ...lines, length];
 
-  /** A weaker edge within a few pixels of a stronger one: its blur, or the ringing of JPEG; but not the far side of a thin gutter. */
+  /**
+   * A weaker edge within a few pixels of a stronger one: its blur, or the ringing of JPEG; but not the far
+   * side of a thin gutter.
+   */
   function isShadow(i: number): boolean {
     // JPEG works in blocks of 8 pixels, and rings as far.
     const reach = noisy ? 8 : 3;

@@ -12,7 +12,10 @@ export interface GradientFit {
 
 const goodEnough = 0.012;
 
-/** 2 to 8 stops whose gradient comes nearest to a line of colors: where it is farthest off, a stop is set, until it is good enough. */
+/**
+ * 2 to 8 stops whose gradient comes nearest to a line of colors: where it is farthest off, a stop is set,
+ * until it is good enough.
+ */
 export function fitGradient(line: readonly Rgb[]): GradientFit {
   const fits = (['oklab', 'srgb'] as const).map((mix) => fitWith(line, mix));
   const [p, q] = fits as [GradientFit, GradientFit];

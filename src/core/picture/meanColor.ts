@@ -1,7 +1,10 @@
 import { byteFromLinear, linearFromByte, type Rgb } from '../color/oklab';
 import type { Raster } from '../sheet/raster';
 
-/** Mean color, in linear light, of the pixels whose middles lie within a circle (pixels from the top left); at least the pixel under its middle. */
+/**
+ * Mean color, in linear light, of the pixels whose middles lie within a circle (pixels from the top left); at
+ * least the pixel under its middle.
+ */
 export function meanInCircle({ width, height, data }: Raster, x: number, y: number, radius: number): Rgb {
   const sum = [0, 0, 0];
   let weight = 0;

@@ -202,7 +202,10 @@ interface Gutters {
 const isNear = (p: readonly number[], q: readonly number[]) =>
   (p[3]! < 8 && q[3]! < 8) || p.every((v, k) => Math.abs(v - q[k]!) <= noise + 3);
 
-/** Columns and rows that hold one color from end to end and are narrow beside the blocks, or lie at the border in that color. */
+/**
+ * Columns and rows that hold one color from end to end and are narrow beside the blocks, or lie at the border
+ * in that color.
+ */
 function findGutters(table: Reading[][], { xs, ys }: Lines, noisy: boolean): Gutters {
   const rows = table.length;
   const columns = table[0]!.length;
@@ -256,7 +259,8 @@ function median(list: number[]): number {
 }
 
 /**
- * Flat cells stand for themselves; others are grown over lines that do not show in them (they come from blocks elsewhere), then read as a gradient along x or y.
+ * Flat cells stand for themselves; others are grown over lines that do not show in them (they come from
+ * blocks elsewhere), then read as a gradient along x or y.
  */
 function joinGradients(raster: Raster, table: Reading[][], lines: Lines, gutters: Gutters): Block[] {
   const rows = table.length;
@@ -341,7 +345,10 @@ function gradientOf(raster: Raster, rect: Rect): Block['fill'] {
   return { kind: 'gradient', axis: best.axis, mix: fit.mix, stops: fit.stops };
 }
 
-/** Blocks in the color between the blocks are empty; so is a run of equal white, black or middle grey ones that ends the picture. */
+/**
+ * Blocks in the color between the blocks are empty; so is a run of equal white, black or middle grey ones
+ * that ends the picture.
+ */
 function markEmpty(blocks: Block[], background: number[] | null): void {
   const rgbOf = (b: Block) => (b.fill.kind === 'solid' ? b.fill.color : null);
   if (background) {

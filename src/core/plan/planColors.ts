@@ -23,8 +23,8 @@ export interface PlannedColor {
 export const mostRoles = 64;
 
 /**
- * Roles from a typed or pasted list: one a line, or divided by commas or semicolons; bullets, numbering and doubles are dropped. A number at the end
- * ("rope 3") sets the steps of that role, up to 9.
+ * Roles from a typed or pasted list: one a line, or divided by commas or semicolons; bullets, numbering and
+ * doubles are dropped. A number at the end ("rope 3") sets the steps of that role, up to 9.
  */
 export function readRoles(text: string, steps: number): PlannedRole[] {
   const seen = new Set<string>();
@@ -41,7 +41,10 @@ export function readRoles(text: string, steps: number): PlannedRole[] {
   return roles;
 }
 
-/** The color that a name stands for: its last known thing, changed by the states before it; `null` where no word is known. */
+/**
+ * The color that a name stands for: its last known thing, changed by the states before it; `null` where no
+ * word is known.
+ */
 export function colorOfName(name: string): Lch | null {
   const words = name.toLowerCase().match(/\p{L}+/gu) ?? [];
   let thing: Lch | null = null;
@@ -77,8 +80,9 @@ function lookUp(word: string): Lch | null {
 const leastDistance = 0.06;
 
 /**
- * A balanced proposal: names that mean a thing take its color and are pushed apart a little where they would be twins; the others take, one after another,
- * the color that lies farthest from all that are there (`present`: those of the sheet). Steps are made by `makeRamp`.
+ * A balanced proposal: names that mean a thing take its color and are pushed apart a little where they would
+ * be twins; the others take, one after another, the color that lies farthest from all that are there
+ * (`present`: those of the sheet). Steps are made by `makeRamp`.
  */
 export function planColors(roles: readonly PlannedRole[], present: readonly Hex[] = []): PlannedColor[] {
   const bases: (Lch | null)[] = roles.map((r) => (r.color ? lchFromHex(r.color) : colorOfName(r.name)));
@@ -110,7 +114,10 @@ export function planColors(roles: readonly PlannedRole[], present: readonly Hex[
   });
 }
 
-/** The nearest variation of a color, in lightness, hue and chroma, that is no twin of another; the farthest of them where all are. */
+/**
+ * The nearest variation of a color, in lightness, hue and chroma, that is no twin of another; the farthest of
+ * them where all are.
+ */
 function keepApart(color: Lch, others: readonly Lch[]): Lch {
   const isApart = (at: Lch) => distanceToNearest(at, others) >= leastDistance;
   if (isApart(color)) return color;

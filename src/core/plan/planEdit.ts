@@ -12,7 +12,10 @@ export interface PlanOptions extends Pick<RelayOptions, 'exactTo' | 'spares'> {
   keepUnused: boolean;
 }
 
-/** Planned colors on the smallest sheet that holds them beside the colors in use (`used`), with spares; as one edit. Throws where the sheet would hold too many cells. */
+/**
+ * Planned colors on the smallest sheet that holds them beside the colors in use (`used`), with spares; as one
+ * edit. Throws where the sheet would hold too many cells.
+ */
 export function planSheet(
   state: KitState,
   sheetId: string,

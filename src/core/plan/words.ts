@@ -1,8 +1,9 @@
 import type { Lch } from '../color/oklab';
 
 /**
- * What things and materials look like, as OKLCH (lightness in hundredths, chroma in thousandths, hue in degrees). Chosen by eye for models that
- * are drawn in few flat colors: mid values, so that steps fit on both sides.
+ * What things and materials look like, as OKLCH (lightness in hundredths, chroma in thousandths, hue in
+ * degrees). Chosen by eye for models that are drawn in few flat colors: mid values, so that steps fit on both
+ * sides.
  */
 const things = `
 skin 74 75 55; pale skin 84 45 60; tan skin 66 85 58; brown skin 50 70 52; dark skin 38 55 48; hair 38 45 60; fur 52 55 65; lips 60 110 20;
@@ -24,7 +25,10 @@ tar 25 12 60; pitch 22 10 50; oil 28 25 90; rubber 30 5 260; plastic 62 90 250; 
 hull 40 70 250; deck 66 65 72; mast 58 65 68; oar 64 65 70; buoy 56 180 30; float 62 170 40; crate 62 70 72; barrel 50 65 60; door 42 70 155; roof 48 95 35; wall 86 20 88; floor 58 45 70; fence 70 30 75; sign 84 70 90; boot 34 30 55; hat 40 50 60; coat 44 60 245; tunic 52 80 150; shirt 82 25 240; trousers 44 30 255; belt 40 55 55; cape 44 130 25; armor 66 14 245; blade 76 10 245; shield 48 80 250; eye 30 30 250; tooth 92 22 92; claw 40 15 70;
 red 55 195 28; orange 70 160 55; yellow 87 150 95; green 58 130 142; teal 58 90 190; blue 52 140 255; purple 48 130 305; violet 50 140 295; pink 76 110 0; brown 46 65 55; beige 84 40 82; cream 92 40 92; grey 60 4 90; gray 60 4 90; black 24 4 260; white 95 5 95`;
 
-/** What a state does to a thing: added lightness (hundredths), chroma as a share (hundredths), and a hue toward which it turns by at most so many degrees, or takes as a stain. */
+/**
+ * What a state does to a thing: added lightness (hundredths), chroma as a share (hundredths), and a hue
+ * toward which it turns by at most so many degrees, or takes as a stain.
+ */
 const states = `
 dark -14 95; deep -10 110; light 12 85; pale 14 60; bright 8 125; dull -2 60; faded 8 50; worn 4 70; weathered 6 55; old -4 70; aged -4 75; new 2 115; fresh 3 115; dirty -10 70 60 20;
 dusty 6 60 80 15; sooty -22 40; burnt -24 55 50 20; charred -28 35; wet -12 110; damp -7 105; dry 6 75; rusty -4 110 45 120; rusted -4 110 45 120; mossy -6 90 120 60; tarred -26 40; salty 10 55; bleached 16 35; painted 0 135; polished 6 115; oiled -8 105; frozen 10 60 225 60; warm 2 110 60 25; cool 0 100 250 25; tarnished -8 70 150 30; dried -4 70 75 30`;

@@ -24,9 +24,10 @@ const coolHue = 265;
 const warmHue = 90;
 
 /**
- * Steps from dark to light around a base color, which stays exactly as it is at the step nearest to its lightness. Lightness runs evenly from
- * end to base to end; hue drifts and chroma falls toward the ends. Where a screen cannot show a step, its chroma is lowered.
- * An end that lies on the wrong side of the base (a base lighter than `light`) is moved a step beyond the base.
+ * Steps from dark to light around a base color, which stays exactly as it is at the step nearest to its
+ * lightness. Lightness runs evenly from end to base to end; hue drifts and chroma falls toward the ends.
+ * Where a screen cannot show a step, its chroma is lowered. An end that lies on the wrong side of the base (a
+ * base lighter than `light`) is moved a step beyond the base.
  */
 export function makeRamp(base: Hex, options: Partial<RampOptions> = {}): { colors: Hex[]; baseIndex: number } {
   const o = { ...rampDefaults, ...options };
@@ -81,8 +82,8 @@ export function turnToward(hue: number, toward: number, degrees: number): number
 }
 
 /**
- * One more step: beyond the dark (-1) or light (+1) end of a ramp, in the direction in which its last two steps run. `null` where the
- * ramp already ends at black or white as far as a color can go.
+ * One more step: beyond the dark (-1) or light (+1) end of a ramp, in the direction in which its last two
+ * steps run. `null` where the ramp already ends at black or white as far as a color can go.
  */
 export function stepBeyond(colors: readonly Hex[], direction: -1 | 1): Hex | null {
   const ordered = direction > 0 ? colors : [...colors].reverse();

@@ -48,7 +48,10 @@ export function createRamp(state: KitState, { sheet: sheetId, name, colors, base
   return { edit: group(`Make the ramp ${name}`, edits), ramp };
 }
 
-/** Other colors for the steps of a ramp; all its faces follow. Throws where their number differs, and on a frozen sheet. */
+/**
+ * Other colors for the steps of a ramp; all its faces follow. Throws where their number differs, and on a
+ * frozen sheet.
+ */
 export function recolorRamp(sheet: Sheet, ramp: Ramp, colors: readonly Hex[]): Edit {
   if (colors.length !== ramp.cells.length) throw new Error(`The ramp has ${ramp.cells.length} steps, not ${colors.length}.`);
   const edits = ramp.cells.flatMap((id, i) => {
@@ -79,8 +82,8 @@ export const untieRamp = (sheet: Sheet, ramp: Ramp): Edit => ({
 });
 
 /**
- * One more step before index `at` of the ramp: 0 is beyond the dark end, the number of steps beyond the light end, others between two.
- * `null` where the color could not differ.
+ * One more step before index `at` of the ramp: 0 is beyond the dark end, the number of steps beyond the light
+ * end, others between two. `null` where the color could not differ.
  */
 export function addStep(state: KitState, sheetId: string, rampId: string, at: number): { edit: Edit; cell: number } | null {
   const sheet = findSheet(state.kit, sheetId);

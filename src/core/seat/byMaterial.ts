@@ -84,8 +84,9 @@ export function matchCells(
 }
 
 /**
- * One edit that seats each color's faces, but for those of locked regions, on a cell of exactly that color: a cell that is there, or a new one on a spare.
- * `mergeNear`: use a near cell (`nearDistance`) of the sheet instead of a new one.
+ * One edit that seats each color's faces, but for those of locked regions, on a cell of exactly that color: a
+ * cell that is there, or a new one on a spare. `mergeNear`: use a near cell (`nearDistance`) of the sheet
+ * instead of a new one.
  */
 export function seatColors(state: KitState, modelId: string, colors: readonly SourceColor[], { mergeNear = false } = {}): Edit | null {
   const model = findModel(state.kit, modelId);

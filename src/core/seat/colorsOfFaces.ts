@@ -17,7 +17,10 @@ export function hasTexturedFaces(table: Uint8Array, { cell }: Seats): boolean {
   return false;
 }
 
-/** sRGB of each face that sits on a textured cell, 4 bytes (alpha 0 for other faces): the texel under the middle of its seat. */
+/**
+ * sRGB of each face that sits on a textured cell, 4 bytes (alpha 0 for other faces): the texel under the
+ * middle of its seat.
+ */
 export function colorsOfFaces(kit: Kit, mesh: PolyMesh, seats: Seats, pictures: Pictures): Uint8Array {
   const table = texturedCells(kit);
   const out = new Uint8Array(seats.cell.length * 4);

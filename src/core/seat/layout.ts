@@ -5,8 +5,9 @@ import type { Cell, Seats, Sheet } from '../kit/kit';
 export type Place = (out: Float32Array, at: number, seatX: number, seatY: number) => void;
 
 /**
- * uv = layout(cell) ∘ seat. A solid cell is its middle, which is exact in float32 on power-of-two sheets; a gradient runs between the
- * centres of its first and last texel along its axis and stays in the middle across it; art runs edge to edge.
+ * uv = layout(cell) ∘ seat. A solid cell is its middle, which is exact in float32 on power-of-two sheets; a
+ * gradient runs between the centres of its first and last texel along its axis and stays in the middle across
+ * it; art runs edge to edge.
  */
 export function placeOn(sheet: Sheet, cell: Cell): Place {
   const { x, y, w, h } = cell.rect;
@@ -39,8 +40,8 @@ export function placeOn(sheet: Sheet, cell: Cell): Place {
 }
 
 /**
- * UVs of every corner that sits on one of the sheet's cells, 2 for each corner; `undefined` UVs (faces on no cell of this sheet) are left as
- * `base` has them, or zero.
+ * UVs of every corner that sits on one of the sheet's cells, 2 for each corner; `undefined` UVs (faces on no
+ * cell of this sheet) are left as `base` has them, or zero.
  */
 export function layoutUvs(mesh: PolyMesh, seats: Seats, sheet: Sheet, base?: Float32Array): Float32Array {
   const uvs = base ? base.slice() : new Float32Array(mesh.cornerVertex.length * 2);

@@ -2,8 +2,8 @@ import type { PlaceEdit } from '../edit/edit';
 import type { Seats } from '../kit/kit';
 
 /**
- * The edit that places whole faces at one point of their cell (0..1 across and down). `faceStart`: first corner of each face. `null` where nothing changes.
- * Seats without coordinates count as the middle.
+ * The edit that places whole faces at one point of their cell (0..1 across and down). `faceStart`: first
+ * corner of each face. `null` where nothing changes. Seats without coordinates count as the middle.
  */
 export function placeFaces(
   model: string,

@@ -1,8 +1,9 @@
 import type { Edit } from '../edit/edit';
 
 /**
- * The edit that seats faces on cells: `after` is one cell for all, or a function of each face's present cell (`null`: leave it).
- * Faces that are there already are left out; `null` where nothing changes. `faces` need not be sorted.
+ * The edit that seats faces on cells: `after` is one cell for all, or a function of each face's present cell
+ * (`null`: leave it). Faces that are there already are left out; `null` where nothing changes. `faces` need
+ * not be sorted.
  */
 export function seatFaces(
   model: string,

@@ -5,8 +5,8 @@ import type { PolyMesh } from '../mesh/polyMesh';
 const near = 1e-4;
 
 /**
- * Other faces whose seats on a piece of art have texels in common with a face's, so that a change there would show on both; none where the face sits on something else. Faces
- * are taken for convex.
+ * Other faces whose seats on a piece of art have texels in common with a face's, so that a change there would
+ * show on both; none where the face sits on something else. Faces are taken for convex.
  *
  * Method: separating axes; a seat that is only a point shares where it lies in or on the other.
  */

@@ -4,7 +4,10 @@ import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
 import { commonCellSize, maxSheetSize, mostCells } from './cells';
 import { meanColor } from './raster';
 
-/** A sheet as it shall become: its size, and where its cells lie. Cells that are left out go; spare cells give way and are filled in anew. */
+/**
+ * A sheet as it shall become: its size, and where its cells lie. Cells that are left out go; spare cells give
+ * way and are filled in anew.
+ */
 export interface Arrangement {
   width: number;
   height: number;
@@ -12,8 +15,9 @@ export interface Arrangement {
 }
 
 /**
- * The edit that arranges a sheet anew. Colors keep their ids, so no face is touched. Spare cells that are in the way are dropped, and free texels become spare
- * cells of the sheet's usual size. Throws where colors would overlap or leave the sheet, where a limit is passed, or where the sheet is frozen.
+ * The edit that arranges a sheet anew. Colors keep their ids, so no face is touched. Spare cells that are in
+ * the way are dropped, and free texels become spare cells of the sheet's usual size. Throws where colors
+ * would overlap or leave the sheet, where a limit is passed, or where the sheet is frozen.
  */
 export function arrangeSheet(kit: Kit, sheet: Sheet, { width, height, cells }: Arrangement, label: string): Edit {
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its layout stays as it is.`);
@@ -68,7 +72,10 @@ export function freeRects(owner: Int32Array, width: number, height: number, size
   return out;
 }
 
-/** The edits from a sheet's cells to others with the same ids, and new spare cells; cells that are left out go, also from their ramps. Throws where the sheet would hold too many cells. */
+/**
+ * The edits from a sheet's cells to others with the same ids, and new spare cells; cells that are left out
+ * go, also from their ramps. Throws where the sheet would hold too many cells.
+ */
 export function changeCells(kit: Kit, sheet: Sheet, next: Arrangement, spares: readonly Rect[]): Edit[] {
   const after = new Map(next.cells.map((c) => [c.id, c]));
   if (after.size + spares.length > mostCells)
@@ -107,7 +114,8 @@ const overlap = (a: Rect, b: Rect) => a.x < b.x + b.w && b.x < a.x + a.w && a.y 
 const isInside = (a: Rect, b: Rect) => a.x >= b.x && a.y >= b.y && a.x + a.w <= b.x + b.w && a.y + a.h <= b.y + b.h;
 
 /**
- * Moves cells by so many texels. What lies wholly under them goes to where they came from: two cells of one size swap places.
+ * Moves cells by so many texels. What lies wholly under them goes to where they came from: two cells of one
+ * size swap places.
  */
 export function moveCells(kit: Kit, sheet: Sheet, ids: readonly number[], dx: number, dy: number): Edit {
   const moved = new Set(ids);
@@ -130,7 +138,10 @@ export function resizeCell(kit: Kit, sheet: Sheet, id: number, rect: Rect): Edit
   return arrangeSheet(kit, sheet, { ...sheet, cells }, 'Resize a cell');
 }
 
-/** Divides a cell in `columns` × `rows`; its color stays in the first part, the others are spare. Throws where it has too few texels, and on a frozen sheet. */
+/**
+ * Divides a cell in `columns` × `rows`; its color stays in the first part, the others are spare. Throws where
+ * it has too few texels, and on a frozen sheet.
+ */
 export function splitCell(kit: Kit, sheet: Sheet, id: number, columns: number, rows: number): Edit {
   const cell = sheet.cells.find((c) => c.id === id)!;
   const { x, y, w, h } = cell.rect;
@@ -173,7 +184,10 @@ export function cellsInBand(sheet: Sheet, { axis, at, texels }: Band): Cell[] {
   });
 }
 
-/** Takes texels out: cells across them shrink, cells wholly inside go. Their faces must have been moved before (`cellsInBand`). */
+/**
+ * Takes texels out: cells across them shrink, cells wholly inside go. Their faces must have been moved before
+ * (`cellsInBand`).
+ */
 export function deleteBand(kit: Kit, sheet: Sheet, { axis, at, texels }: Band): Edit {
   const end = at + texels;
   const cells = sheet.cells.flatMap((c) => {
@@ -189,7 +203,10 @@ export function deleteBand(kit: Kit, sheet: Sheet, { axis, at, texels }: Band): 
 const along = (rect: Rect, axis: 'x' | 'y', start: number, size: number): Rect =>
   axis === 'x' ? { ...rect, x: start, w: size } : { ...rect, y: start, h: size };
 
-/** The whole sheet at another size, every cell with it; borders go to the nearest texel. Throws where a color would vanish. */
+/**
+ * The whole sheet at another size, every cell with it; borders go to the nearest texel. Throws where a color
+ * would vanish.
+ */
 export function pinchSheet(kit: Kit, sheet: Sheet, width: number, height: number): Edit {
   const scale = (start: number, size: number, by: number): [number, number] => {
     const from = Math.round(start * by);
@@ -209,7 +226,10 @@ export function pinchSheet(kit: Kit, sheet: Sheet, width: number, height: number
 
 export type SortBy = 'ramp' | 'hue' | 'lightness' | 'use';
 
-/** Colors of one size change places among themselves, in reading order: ramp by ramp, around the hues (greys first), dark to light, or most used first. Spare cells come last. */
+/**
+ * Colors of one size change places among themselves, in reading order: ramp by ramp, around the hues (greys
+ * first), dark to light, or most used first. Spare cells come last.
+ */
 export function sortCells(kit: Kit, sheet: Sheet, by: SortBy, facesOn: (cell: number) => number): Edit {
   const rampIndex = new Map(sheet.ramps.flatMap((r) => r.cells).map((id, i) => [id, i]));
   const lch = (c: Cell) => lchFromRgb(meanColor(c.fill));

@@ -25,7 +25,10 @@ export function stepOf(sheet: Sheet, cell: number, direction: -1 | 1): number | 
 /** Whether a cell shows pixels of a frozen picture, which must not change. */
 export const isKept = (sheet: Sheet, id: number): boolean => sheet.frozen !== undefined && !sheet.frozen.appended?.includes(id);
 
-/** Changes one cell of a sheet, keeping its place in the order. Throws where it is not there, or shows a frozen picture. */
+/**
+ * Changes one cell of a sheet, keeping its place in the order. Throws where it is not there, or shows a
+ * frozen picture.
+ */
 export function editCell(sheet: Sheet, id: number, change: Partial<Omit<Cell, 'id'>>): Edit {
   const index = sheet.cells.findIndex((c) => c.id === id);
   const before = sheet.cells[index];
@@ -41,7 +44,10 @@ export function editCell(sheet: Sheet, id: number, change: Partial<Omit<Cell, 'i
   };
 }
 
-/** Doubles the sheet's shorter side (its height, when square) and fills the new half with spare cells. Nothing that is there moves. Throws where it is as large as a sheet can be. */
+/**
+ * Doubles the sheet's shorter side (its height, when square) and fills the new half with spare cells. Nothing
+ * that is there moves. Throws where it is as large as a sheet can be.
+ */
 export function growSheet(kit: Kit, sheet: Sheet): Edit[] {
   const wider = sheet.width < sheet.height;
   const width = wider ? sheet.width * 2 : sheet.width;

@@ -3,8 +3,8 @@ import type { Fill } from '../kit/kit';
 import { gradientAt } from './raster';
 
 /**
- * How far (OKLab) a gradient of so many texels along its axis lies from the gradient itself, at worst, when it is sampled to the nearest texel. Bands count as
- * exact where every band has a texel.
+ * How far (OKLab) a gradient of so many texels along its axis lies from the gradient itself, at worst, when
+ * it is sampled to the nearest texel. Bands count as exact where every band has a texel.
  */
 export function gradientError(fill: Extract<Fill, { kind: 'gradient' }>, texels: number): number {
   const samples = 256;

@@ -5,7 +5,10 @@ import { moveFaces } from '../seat/moveFaces';
 import { arrangeSheet } from './arrange';
 import { isKept } from './cells';
 
-/** Several colors become one: all faces of the others move to `keep`, and their cells become spare. Throws on a frozen sheet. */
+/**
+ * Several colors become one: all faces of the others move to `keep`, and their cells become spare. Throws on
+ * a frozen sheet.
+ */
 export function mergeColors(state: KitState, keep: number, others: readonly number[]): Edit {
   const gone = new Set(others.filter((id) => id !== keep));
   return group(`Merge into ${nameOf(state, keep)}`, [
@@ -19,7 +22,10 @@ export function spareColors(state: KitState, sheet: Sheet, gone: ReadonlySet<num
   return group(gone.size === 1 ? 'Make a cell spare' : 'Make cells spare', [...moveFaces(state, gone, moveTo), ...makeSpare(sheet, gone)]);
 }
 
-/** Neighbours become one cell over the rectangle that holds them; `keep` gives it its color. Throws where another color lies in that rectangle. */
+/**
+ * Neighbours become one cell over the rectangle that holds them; `keep` gives it its color. Throws where
+ * another color lies in that rectangle.
+ */
 export function mergeCells(state: KitState, keep: number, ids: readonly number[]): Edit {
   const { sheet } = findCell(state.kit, keep)!;
   const rect = boxAround(sheet.cells.filter((c) => ids.includes(c.id)).map((c) => c.rect));

@@ -15,9 +15,10 @@ export interface NewColor {
 }
 
 /**
- * Turns the first spare cell into a color; where none is spare, the sheet grows first. Returns the edit and the cell's id.
- * Where the kit keeps to a list of colors, the nearest of it is taken. A frozen sheet takes colors only in empty places, and only where the artist has allowed it.
- * Throws where it may take none, where the sheet cannot grow, and where the kit has given out all cells.
+ * Turns the first spare cell into a color; where none is spare, the sheet grows first. Returns the edit and
+ * the cell's id. Where the kit keeps to a list of colors, the nearest of it is taken. A frozen sheet takes
+ * colors only in empty places, and only where the artist has allowed it. Throws where it may take none, where
+ * the sheet cannot grow, and where the kit has given out all cells.
  */
 export function newColor(state: KitState, { sheet: sheetId, color, role, finish, beside }: NewColor): { edit: Edit; cell: number } {
   let next = state;

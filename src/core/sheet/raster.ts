@@ -15,7 +15,10 @@ export type Pictures = ReadonlyMap<string, Raster>;
 /** What spare texels hold: a mid grey that would show as a mistake, yet harm no neighbour through filtering. */
 export const spareColor: Rgb = [128, 128, 128];
 
-/** The texels of a sheet. Art without its picture is left grey. On a frozen picture only cells that were appended are drawn. */
+/**
+ * The texels of a sheet. Art without its picture is left grey. On a frozen picture only cells that were
+ * appended are drawn.
+ */
 export function rasterSheet(sheet: Sheet, pictures: Pictures = new Map()): Raster {
   const { width, height } = sheet;
   const raster: Raster = { width, height, data: new Uint8Array(width * height * 4) };

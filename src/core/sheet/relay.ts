@@ -47,8 +47,9 @@ interface Item {
 }
 
 /**
- * The smallest power-of-two layout that holds the sheet's colors, or one of a given size: solid cells as small as the mip levels allow, art at its own size,
- * gradients at theirs or at a given length. Colors lie in the order of the tray. `used`: cells that faces sit on. Throws where a frozen sheet or the size forbids it.
+ * The smallest power-of-two layout that holds the sheet's colors, or one of a given size: solid cells as
+ * small as the mip levels allow, art at its own size, gradients at theirs or at a given length. Colors lie in
+ * the order of the tray. `used`: cells that faces sit on. Throws where a frozen sheet or the size forbids it.
  */
 export function planRelay(sheet: Sheet, used: ReadonlySet<number>, options: RelayOptions): Relay {
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its layout stays as it is.`);
@@ -92,7 +93,10 @@ function itemOf(cell: Cell, side: number, { gradientTexels, padding = 0 }: Relay
   return { cell, w: align(w), h: align(h), own: { x: 0, y: 0, w, h } };
 }
 
-/** Sizes from an area up, of one area the squarer first, and wider rather than higher; none more than 8 times as long as broad. */
+/**
+ * Sizes from an area up, of one area the squarer first, and wider rather than higher; none more than 8 times
+ * as long as broad.
+ */
 function* powersOfTwo(area: number): Generator<{ width: number; height: number }> {
   const most = Math.log2(maxSheetSize);
   for (let sum = Math.max(0, Math.ceil(Math.log2(Math.max(1, area)))); sum <= most * 2; sum++)
@@ -103,7 +107,10 @@ function* powersOfTwo(area: number): Generator<{ width: number; height: number }
       }
 }
 
-/** First fit on a grid of unit squares, row by row; `null` where the items do not fit. `free`: units that are left. */
+/**
+ * First fit on a grid of unit squares, row by row; `null` where the items do not fit. `free`: units that are
+ * left.
+ */
 function place(items: readonly Item[], width: number, height: number, unit: number): { rects: Rect[]; free: number } | null {
   const [columns, rows] = [Math.floor(width / unit), Math.floor(height / unit)];
   const taken = new Uint8Array(columns * rows);

@@ -12,8 +12,9 @@ interface RampPlan {
 const lch = (l: number, c: number, h: number): Lch => ({ l, c, h });
 
 /**
- * The palette that a new kit starts with, made in OKLCH: four hues a quarter turn apart, each in shade, plain and in light. Shades drift toward blue
- * and lights toward yellow, as they do under a sky. The darkest neutral is far from black, so that shading still shows on it.
+ * The palette that a new kit starts with, made in OKLCH: four hues a quarter turn apart, each in shade, plain
+ * and in light. Shades drift toward blue and lights toward yellow, as they do under a sky. The darkest
+ * neutral is far from black, so that shading still shows on it.
  */
 const starterPlans: readonly RampPlan[] = [
   { name: 'Rust', steps: [lch(0.39, 0.1, 18), lch(0.55, 0.145, 30), lch(0.69, 0.13, 42)], roles: ['rust, in shade', 'rust', 'rust, lit'] },
@@ -42,7 +43,10 @@ const neutrals: RampPlan = {
 export const starterSize = 16;
 export const starterCell = 4;
 
-/** A 16 × 16 sheet of 4-texel cells: four hues in three steps, two neutrals, and two spares. `firstCell`: the id of its first cell. */
+/**
+ * A 16 × 16 sheet of 4-texel cells: four hues in three steps, two neutrals, and two spares. `firstCell`: the
+ * id of its first cell.
+ */
 export function starterSheet(firstCell = 1, name = 'Sheet'): Sheet {
   const cells: Cell[] = [];
   const ramps: Ramp[] = [];

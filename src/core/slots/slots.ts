@@ -9,13 +9,18 @@ import { rampOf } from '../sheet/cells';
 const nameOf = (kit: Kit, { number, name, cell, named }: LeavingSlot): string =>
   named ? name : findCell(kit, cell)?.cell.role || name || `slot ${number}`;
 
-/** The number after all that were given: one that was given once is not given to another cell, so that what a game swapped stays swapped. */
+/**
+ * The number after all that were given: one that was given once is not given to another cell, so that what a
+ * game swapped stays swapped.
+ */
 const nextNumber = ({ slotsFrom = 0 }: Kit, slots: readonly LeavingSlot[]): number =>
   slots.reduce<number>((most, s) => Math.max(most, s.number + 1), slotsFrom);
 
 /**
- * The material slots by which a model leaves without a texture, by number: those that it has, as long as a face sits on their cell; cells without one get the next numbers, ramps
- * first, in the order of the kit. Cells with one number leave as one slot. Gaps stay gaps. A slot is called as its color is until the artist names it.
+ * The material slots by which a model leaves without a texture, by number: those that it has, as long as a
+ * face sits on their cell; cells without one get the next numbers, ramps first, in the order of the kit.
+ * Cells with one number leave as one slot. Gaps stay gaps. A slot is called as its color is until the artist
+ * names it.
  */
 export function leavingSlots(kit: Kit, { slots }: Pick<Model, 'slots'>, { cell }: Pick<Seats, 'cell'>): LeavingSlot[] {
   const used = new Set(cell);
@@ -36,8 +41,9 @@ export function leavingSlots(kit: Kit, { slots }: Pick<Model, 'slots'>, { cell }
 }
 
 /**
- * What a model's slots become when its faces change from sitting on some cells to sitting on others; `null` where they stay. A cell that comes gets the next number, so that numbers
- * follow the order of coloring; where one color as a whole gave way to another one, the slot takes that and keeps its number.
+ * What a model's slots become when its faces change from sitting on some cells to sitting on others; `null`
+ * where they stay. A cell that comes gets the next number, so that numbers follow the order of coloring;
+ * where one color as a whole gave way to another one, the slot takes that and keeps its number.
  */
 export function slotsAfter(
   kit: Kit,
@@ -87,7 +93,10 @@ export function renumberSlot(slots: readonly LeavingSlot[], cell: number, number
   return slots.map((s) => (s.number === from ? { ...s, number } : s.number === number ? { ...s, number: from } : s));
 }
 
-/** A cell leaves by the slot of another one from now on, and stands behind it, so that the slot is called as before. */
+/**
+ * A cell leaves by the slot of another one from now on, and stands behind it, so that the slot is called as
+ * before.
+ */
 export function mergeSlots(slots: readonly LeavingSlot[], cell: number, into: number): LeavingSlot[] {
   const [moved, target] = [cell, into].map((c) => slots.find((s) => s.cell === c));
   if (!moved || !target || moved === target) return [...slots];
@@ -95,7 +104,10 @@ export function mergeSlots(slots: readonly LeavingSlot[], cell: number, into: nu
   return slots.filter((s) => s !== moved).flatMap((s) => (s === target ? [s, { cell, number, name, ...(named && { named }) }] : [s]));
 }
 
-/** All faces of a slot take another color; its number stays, and so does a name that it was given. Throws where that color has a slot already. */
+/**
+ * All faces of a slot take another color; its number stays, and so does a name that it was given. Throws
+ * where that color has a slot already.
+ */
 export function recolorSlot(state: KitState, modelId: string, cell: number, to: number): Edit | null {
   const model = findModel(state.kit, modelId);
   const seats = state.seats[modelId]!;

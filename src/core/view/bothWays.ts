@@ -3,14 +3,18 @@ import type { RasterInput } from './rasterFaces';
 /** What is seen along an axis from its two ends, at once. */
 export interface BothWays {
   size: number;
-  /** Depth (clip space, -1..1) of the nearest and the farthest surface under each pixel; Infinity and -Infinity where there is none. */
+  /**
+   * Depth (clip space, -1..1) of the nearest and the farthest surface under each pixel; Infinity and
+   * -Infinity where there is none.
+   */
   near: Float32Array;
   far: Float32Array;
 }
 
 /**
- * Rasters a mesh under an orthographic matrix (as `framingMatrix` makes it) and marks in `seen` every face that owns a pixel from the front or from behind.
- * Method: as `rasterFaces`; one pass keeps the least and the greatest depth, which is half the work of two.
+ * Rasters a mesh under an orthographic matrix (as `framingMatrix` makes it) and marks in `seen` every face
+ * that owns a pixel from the front or from behind. Method: as `rasterFaces`; one pass keeps the least and the
+ * greatest depth, which is half the work of two.
  */
 export function rasterBothWays(
   { positions, triangleVertices, triangleFace }: RasterInput,

@@ -15,8 +15,8 @@ export interface Sitter {
 const mostWidth = 8192;
 
 /**
- * Models side by side at one true scale, on one ground line, transparent around. `height`: pixels of the tallest one, as tall as it will appear in play. `flat`: the
- * colors as they are, without any light.
+ * Models side by side at one true scale, on one ground line, transparent around. `height`: pixels of the
+ * tallest one, as tall as it will appear in play. `flat`: the colors as they are, without any light.
  */
 export function lineUpAtScale(sitters: readonly Sitter[], height: number, flat: boolean): Raster {
   const tallest = Math.max(1e-6, ...sitters.map(({ bounds }) => bounds.max[1]! - bounds.min[1]!));

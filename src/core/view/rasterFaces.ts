@@ -15,8 +15,9 @@ export interface RasterInput {
 }
 
 /**
- * Face ids under a camera, nearest first, both sides of each face. `matrix`: projection × view, column by column, 16 numbers, clip space of
- * OpenGL. Triangles that reach behind the camera are left out. Method: edge functions over each triangle's box, depth linear in the screen.
+ * Face ids under a camera, nearest first, both sides of each face. `matrix`: projection × view, column by
+ * column, 16 numbers, clip space of OpenGL. Triangles that reach behind the camera are left out. Method: edge
+ * functions over each triangle's box, depth linear in the screen.
  */
 export function rasterFaces(
   { positions, triangleVertices, triangleFace }: RasterInput,

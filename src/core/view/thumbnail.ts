@@ -39,7 +39,8 @@ export function framingHalf(bounds: Bounds, air = 1.12, from: readonly number[] 
 }
 
 /**
- * A small picture of a mesh: flat colors, gently shaded so that an uncolored model reads too; transparent around. `colorOf` gives sRGB for a face; `flat`: no shade at all.
+ * A small picture of a mesh: flat colors, gently shaded so that an uncolored model reads too; transparent
+ * around. `colorOf` gives sRGB for a face; `flat`: no shade at all.
  */
 export function thumbnail(
   input: RasterInput,

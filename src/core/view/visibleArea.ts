@@ -8,7 +8,10 @@ const directions = [-1, 0, 1].flatMap((x) =>
 );
 const size = 192;
 
-/** Square metres of each face that are seen, as the mean over 14 directions from all around; 0 for a face that none of them sees. */
+/**
+ * Square metres of each face that are seen, as the mean over 14 directions from all around; 0 for a face that
+ * none of them sees.
+ */
 export function visibleArea(input: RasterInput, bounds: Bounds, faces: number): Float32Array {
   const seen = new Float32Array(faces);
   for (const direction of directions) {

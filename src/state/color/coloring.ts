@@ -101,8 +101,8 @@ export function chooseOfRamp(index: number): void {
 }
 
 /**
- * Picked faces, or else those under the pointer, walk one step along their own ramps. The pick stays, so that steps can be repeated.
- * `create`: where a ramp ends, it gets a further step first.
+ * Picked faces, or else those under the pointer, walk one step along their own ramps. The pick stays, so that
+ * steps can be repeated. `create`: where a ramp ends, it gets a further step first.
  */
 export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
   const c = current();
@@ -165,7 +165,10 @@ export function openNewColor(from: number, onlyHere: boolean): void {
   useColoring.setState({ panel: { kind: 'new', from: source, onlyHere } });
 }
 
-/** The cell to start a new color from: the one under the pointer, that of the picked faces, of the face under the pointer, or of the phrase. */
+/**
+ * The cell to start a new color from: the one under the pointer, that of the picked faces, of the face under
+ * the pointer, or of the phrase.
+ */
 export function sourceCell(): number {
   const c = current();
   if (!c) return 0;

@@ -76,7 +76,10 @@ async function working(what: string, work: () => Promise<void>): Promise<void> {
   }
 }
 
-/** Throws later where one of these models has another mesh by then, or is gone: what was matched would be about others. */
+/**
+ * Throws later where one of these models has another mesh by then, or is gone: what was matched would be
+ * about others.
+ */
 function sameMeshes(...models: Model[]): () => void {
   return () => {
     const { kit } = useEditor.getState().state;
@@ -101,7 +104,10 @@ async function readOne(files: readonly File[], mend: boolean): Promise<ImportedM
   return outcome?.models[0] ?? null;
 }
 
-/** Keeps what was read; with the corrections of axis and scale that stand in a node above a glTF's vertices made again. */
+/**
+ * Keeps what was read; with the corrections of axis and scale that stand in a node above a glTF's vertices
+ * made again.
+ */
 async function keepRead(read: ImportedModel, { placement }: Model): Promise<LoadedMesh> {
   await keepBlobs([{ id: read.loaded.id, bytes: read.packed }, ...read.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
   let { loaded } = read;
@@ -117,7 +123,10 @@ async function keepRead(read: ImportedModel, { placement }: Model): Promise<Load
 
 const cancelled = 'This was cancelled; the model is as it was.';
 
-/** The model's file as it is now, after a change outside: colors, regions, seams and named picks stay on the faces that are known again. */
+/**
+ * The model's file as it is now, after a change outside: colors, regions, seams and named picks stay on the
+ * faces that are known again.
+ */
 export const readFileAgain = (modelId: string, files: readonly File[]): Promise<void> =>
   working('Reading the file again', async () => {
     const model = useEditor.getState().state.kit.models.find((m) => m.id === modelId)!;

@@ -116,7 +116,10 @@ export async function downloadArchive(): Promise<void> {
   await write(name, 'application/zip', (worker) => worker.writeArchive(state, blobs));
 }
 
-/** Cost of all models, or of the one in view, as they came in, with the bytes of all their files; `fileBytes` 0 where none came from a file. */
+/**
+ * Cost of all models, or of the one in view, as they came in, with the bytes of all their files; `fileBytes`
+ * 0 where none came from a file.
+ */
 export async function costBefore(what: What): Promise<Cost & { fileBytes: number }> {
   const { models } = chosen(what);
   const sum = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0, fileBytes: 0 };

@@ -38,7 +38,10 @@ export const useImport = perKit(
 
 let running: LongTask<unknown> | null = null;
 
-/** Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can be read. */
+/**
+ * Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can
+ * be read.
+ */
 export async function importFiles(files: readonly File[]): Promise<void> {
   if (refusedAsReadOnly()) return;
   if (useImport.getState().busy) {

@@ -44,7 +44,10 @@ export const useEditor = create<EditorState>(() => ({
 /** Whether this kit is the one that is open. */
 export const isOpen = (kit: string): boolean => useEditor.getState().state.kit.id === kit;
 
-/** Remembers kit, model and mesh in view; tells later whether they are still the same. What was awaited for others is dropped. */
+/**
+ * Remembers kit, model and mesh in view; tells later whether they are still the same. What was awaited for
+ * others is dropped.
+ */
 export function moment(): () => boolean {
   const now = () => {
     const { state, modelId } = useEditor.getState();

@@ -14,8 +14,9 @@ import { usePick } from '../pick/pickState';
 import { saving } from './saving';
 
 /**
- * Applies an edit and has it saved. `joins`: the edit with which it is one undo, while that is still the last. Returns what stands in the history; `null` where the kit may only be
- * read or the edit was refused, which is said.
+ * Applies an edit and has it saved. `joins`: the edit with which it is one undo, while that is still the
+ * last. Returns what stands in the history; `null` where the kit may only be read or the edit was refused,
+ * which is said.
  */
 export function dispatch(edit: Edit | null, { joins = null }: { joins?: Edit | null } = {}): Edit | null {
   const { state, history } = useEditor.getState();
@@ -54,7 +55,10 @@ function persistOnce(): void {
   hasAsked = true;
 }
 
-/** The cells that faces sit on now, of the models whose faces an edit moves. Seats change in place, so this is asked before. */
+/**
+ * The cells that faces sit on now, of the models whose faces an edit moves. Seats change in place, so this is
+ * asked before.
+ */
 function usedCells({ seats }: KitState, edit: Edit): Map<string, Set<number>> {
   return new Map([...new Set(recoloredModels(edit))].flatMap((id) => (seats[id] ? [[id, new Set(seats[id].cell)] as const] : [])));
 }

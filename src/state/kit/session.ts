@@ -2,7 +2,10 @@ import type { StoreApi } from 'zustand';
 
 const endings: (() => void)[] = [];
 
-/** Marks a store as belonging to the open kit: it begins anew with the next one. `keep`: fields that do not concern the kit. */
+/**
+ * Marks a store as belonging to the open kit: it begins anew with the next one. `keep`: fields that do not
+ * concern the kit.
+ */
 export function perKit<S, T extends Pick<StoreApi<S>, 'getState' | 'setState' | 'getInitialState'>>(
   store: T,
   keep: readonly (keyof S)[] = [],

@@ -148,8 +148,9 @@ export async function mirrorPick(): Promise<void> {
 }
 
 /**
- * Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was left out on purpose. `isNear`: whether a face lies in the outline or
- * close to it. `colored`: the faces that the drag colored with a cell, where it did not pick them, and the edit that did it.
+ * Looks for what a box, lasso or brush may have left out or taken by accident. `seen`: what is not seen was
+ * left out on purpose. `isNear`: whether a face lies in the outline or close to it. `colored`: the faces that
+ * the drag colored with a cell, where it did not pick them, and the edit that did it.
  */
 export async function lookForMissed(
   seen: Uint8Array | null,

@@ -31,8 +31,10 @@ export function dragAct({ add, take }: DragKeys): 'pick' | 'add' | 'take' | 'bot
 }
 
 /**
- * Faces that a finished box, lasso or brush took. `before`: the pick as it was when the drag began; `seen`: 1 for faces that own a pixel, where only what is seen was taken;
- * `small`: faces without one that are seen all the same, which join when rays have found them; `isNear`: whether a face lies in what was drawn or close to it.
+ * Faces that a finished box, lasso or brush took. `before`: the pick as it was when the drag began; `seen`: 1
+ * for faces that own a pixel, where only what is seen was taken; `small`: faces without one that are seen all
+ * the same, which join when rays have found them; `isNear`: whether a face lies in what was drawn or close to
+ * it.
  */
 export async function takeDragged(
   taken: Uint32Array,

@@ -20,7 +20,10 @@ function hide(make: (hidden: Uint8Array) => void): void {
   announce(count === 1 ? '1 face is hidden' : `${count} faces are hidden`);
 }
 
-/** Hides the pick or, where nothing is picked, what a click under the pointer would take: a face, a part, a region. */
+/**
+ * Hides the pick or, where nothing is picked, what a click under the pointer would take: a face, a part, a
+ * region.
+ */
 export function hidePicked(): void {
   const { count, wouldTake } = usePick.getState();
   if (!count && !wouldTake.length) notify('Pick the faces to hide, or point at what a click would take.');

@@ -3,7 +3,10 @@ import { create } from 'zustand';
 import type { Edit } from '@/core/edit/edit';
 import { perKit } from '../kit/session';
 
-/** Which faces of the model in view are picked, and which ones a click would take. Arrays are changed in place; the versions tell. */
+/**
+ * Which faces of the model in view are picked, and which ones a click would take. Arrays are changed in
+ * place; the versions tell.
+ */
 export interface PickState {
   /** 1 for each picked face. */
   picked: Uint8Array;
@@ -25,7 +28,10 @@ export interface PickState {
   elsewhere: Readonly<Record<string, Uint32Array>>;
   /** The border of the pick as edges, as the corner that stands for each; `null` while it is not asked for. */
   edges: Uint32Array | null;
-  /** What a drag may have left out, or taken by accident; `cell`: the drag colored faces with it, instead of picking them, by the edit `joins`. */
+  /**
+   * What a drag may have left out, or taken by accident; `cell`: the drag colored faces with it, instead of
+   * picking them, by the edit `joins`.
+   */
   missed: { left: Uint32Array; lone: Uint32Array; cell?: number; joins?: Edit | null } | null;
   /** Other faces that share texels of a piece of art with the face under the pointer. */
   sharing: Uint32Array;

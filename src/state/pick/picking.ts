@@ -186,7 +186,10 @@ export function pickFaces(faces: ArrayLike<number>): void {
   });
 }
 
-/** Picks the uncolored faces of the next part that has any, going round, and frames them. Goes on to the next model where this one is done. */
+/**
+ * Picks the uncolored faces of the next part that has any, going round, and frames them. Goes on to the next
+ * model where this one is done.
+ */
 export function pickNextUncolored(): void {
   const { loaded, cells } = current() ?? {};
   if (!loaded || !cells) return;

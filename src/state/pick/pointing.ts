@@ -16,7 +16,10 @@ export async function castRay(mesh: string, { origin, direction }: PointerRay): 
   return isNow() ? hit : undefined;
 }
 
-/** Points at what lies under a moving pointer. Rays are cast one at a time; of the moves meanwhile only the last counts. */
+/**
+ * Points at what lies under a moving pointer. Rays are cast one at a time; of the moves meanwhile only the
+ * last counts.
+ */
 export class Hovering {
   private isCasting = false;
   /** Whether the pointer is still there when an answer comes. */

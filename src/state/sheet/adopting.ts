@@ -69,7 +69,10 @@ export function takeWholePicture(): void {
   });
 }
 
-/** Whether a new sheet may take the place of the one on the board: nothing sits on it, and it is no picture that someone chose. */
+/**
+ * Whether a new sheet may take the place of the one on the board: nothing sits on it, and it is no picture
+ * that someone chose.
+ */
 export function mayReplace(sheet: Sheet): boolean {
   const uses = usesOfCells(useEditor.getState().state);
   return !sheet.frozen && sheet.cells.every((c) => !uses.has(c.id));

@@ -17,7 +17,10 @@ export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>
   sheetBytes: 0,
 }));
 
-/** Color of each cell by its id, 4 bytes, for tables of the graphics card and of the worker. Alpha: 255, or for a textured cell 1 + the number of its sheet. */
+/**
+ * Color of each cell by its id, 4 bytes, for tables of the graphics card and of the worker. Alpha: 255, or
+ * for a textured cell 1 + the number of its sheet.
+ */
 export function cellTable(kit: Kit, drafts: Drafts = noDrafts): Uint8Array {
   const rows = Math.ceil(kit.nextCell / 256);
   const table = new Uint8Array(rows * 256 * 4);

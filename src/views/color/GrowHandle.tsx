@@ -8,7 +8,10 @@ const perRing = 14;
 const most = 99;
 const least = -most;
 
-/** A handle that is dragged to the right to grow the pick ring by ring, and to the left to shrink it; arrow keys do the same. */
+/**
+ * A handle that is dragged to the right to grow the pick ring by ring, and to the left to shrink it; arrow
+ * keys do the same.
+ */
 export function GrowHandle() {
   const [rings, setRings] = useState(0);
   const growth = useRef<Growth | null>(null);

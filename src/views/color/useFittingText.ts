@@ -3,7 +3,10 @@ import { useLayoutEffect, useRef } from 'react';
 /** Pixels. */
 const least = 11;
 
-/** A line that is set smaller where it would not fit its place. Give the ref to an element whose children keep to one line. */
+/**
+ * A line that is set smaller where it would not fit its place. Give the ref to an element whose children keep
+ * to one line.
+ */
 export function useFittingText() {
   const line = useRef<HTMLParagraphElement>(null);
   useLayoutEffect(() => {

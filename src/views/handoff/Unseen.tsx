@@ -8,7 +8,10 @@ import { ProgressLine } from '@/ui/ProgressLine';
 import { Tick } from '@/ui/Tick';
 import { count } from '@/ui/words';
 
-/** Faces that nobody can see may stay behind; what that saves is told first. They are looked for apart: nothing waits for them. */
+/**
+ * Faces that nobody can see may stay behind; what that saves is told first. They are looked for apart:
+ * nothing waits for them.
+ */
 export function Unseen({ what }: { what: What }) {
   const { leaveOut, faces, busy } = useUnseen();
   const { models } = useEditor((s) => s.state.kit);

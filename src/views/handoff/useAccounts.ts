@@ -19,7 +19,10 @@ export interface Accounts {
 /** Milliseconds without a change after which figures are taken. */
 const rest = 250;
 
-/** Figures of what came and of what would leave, in both ways; the chosen one is measured first. Taken anew when something changed that is in the file. */
+/**
+ * Figures of what came and of what would leave, in both ways; the chosen one is measured first. Taken anew
+ * when something changed that is in the file.
+ */
 export function useAccounts(what: What): Accounts {
   const { models, sheets, slotsFrom } = useEditor((s) => s.state.kit);
   const seats = useEditor((s) => s.state.seats);
@@ -54,7 +57,8 @@ export function useAccounts(what: What): Accounts {
     };
   }, [what, came, isReady]);
 
-  // Names of what the figures are about: as long as these stay, so do the figures. They are of both ways, whichever is chosen.
+  // Names of what the figures are about: as long as these stay, so do the figures. They are of both ways,
+  // whichever is chosen.
   const of = useMemo(
     () => ({ models, sheets, slotsFrom, seats, which, options: JSON.parse(chosen) as typeof options, left }),
     [models, sheets, slotsFrom, seats, which, chosen, left],

@@ -9,7 +9,10 @@ import { useSize } from '@/ui/useSize';
 
 type Axis = 'xs' | 'ys';
 
-/** A palette picture with what was found in it drawn over; its lines can be dragged, added in the margins, and dragged out to go. */
+/**
+ * A palette picture with what was found in it drawn over; its lines can be dragged, added in the margins, and
+ * dragged out to go.
+ */
 export function FindingBoard({ raster, finding, file }: { raster: Raster; finding: Finding; file: string }) {
   const area = useRef<HTMLDivElement>(null);
   const board = useRef<HTMLDivElement>(null);

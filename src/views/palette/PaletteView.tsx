@@ -13,7 +13,10 @@ import { SheetBoard } from './SheetBoard';
 import { SheetSentence } from './SheetSentence';
 import { Sources } from './Sources';
 
-/** Where the sheet is designed: what colors come from at the left, the sheet in the middle, the chosen color at the right. */
+/**
+ * Where the sheet is designed: what colors come from at the left, the sheet in the middle, the chosen color
+ * at the right.
+ */
 export function PaletteView() {
   const state = useEditor((s) => s.state);
   const sheetId = useBoard((s) => s.sheetId);

@@ -11,7 +11,10 @@ import { Button } from '@/ui/Button';
 import { RampTuning, type Tuning } from './RampTuning';
 import { SidePanel } from './SidePanel';
 
-/** A ramp that is there: its name, further steps, and tuning anew around one of its steps, shown on every model before it is kept. */
+/**
+ * A ramp that is there: its name, further steps, and tuning anew around one of its steps, shown on every
+ * model before it is kept.
+ */
 export function EditRamp({ id }: { id: string }) {
   useEditor((s) => s.state.kit);
   const found = findRamp(id);

@@ -7,7 +7,10 @@ const most = { l: 1, c: 0.3, h: 360 } as const;
 const names = { l: 'Lightness', c: 'Chroma', h: 'Hue' } as const;
 const steps = { l: 0.005, c: 0.002, h: 1 } as const;
 
-/** Three sliders in OKLCH. Their tracks show the colors they lead to; hatched stretches lie outside what a screen can show. */
+/**
+ * Three sliders in OKLCH. Their tracks show the colors they lead to; hatched stretches lie outside what a
+ * screen can show.
+ */
 export function LchSliders({
   value,
   onChange,

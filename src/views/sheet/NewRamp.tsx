@@ -15,7 +15,10 @@ import { LchSliders } from './LchSliders';
 import { RampTuning, StepCount, tuningDefaults } from './RampTuning';
 import { SidePanel } from './SidePanel';
 
-/** Steps from dark to light around one color: one that is there (it keeps its faces), or a new one. `from` 0: a new one. */
+/**
+ * Steps from dark to light around one color: one that is there (it keeps its faces), or a new one. `from` 0:
+ * a new one.
+ */
 export function NewRamp({ from }: { from: number }) {
   const kit = useEditor((s) => s.state.kit);
   const found = findCell(kit, from);

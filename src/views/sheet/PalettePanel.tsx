@@ -12,7 +12,10 @@ import { RadioCards } from '@/ui/RadioCards';
 import { count } from '@/ui/words';
 import { SidePanel } from './SidePanel';
 
-/** A palette file, and what to do with it: its colors are added, or take the place of the sheet's, which shows on the models first. */
+/**
+ * A palette file, and what to do with it: its colors are added, or take the place of the sheet's, which shows
+ * on the models first.
+ */
 export function PalettePanel({ file, palette }: { file: string; palette: Palette }) {
   useEditor((s) => s.state);
   const sheet = sheetInHand();

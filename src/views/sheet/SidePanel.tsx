@@ -5,7 +5,10 @@ import { createContext, useContext, useEffect, useRef, type ReactNode } from 're
 /** Whether panels stand in the column of another view, as in Palette, or beside the viewport. */
 export const Docked = createContext(false);
 
-/** A panel about colors: a column at the right of the viewport, which makes room for it, so that nothing lies over the model; or docked. */
+/**
+ * A panel about colors: a column at the right of the viewport, which makes room for it, so that nothing lies
+ * over the model; or docked.
+ */
 export function SidePanel({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
   const panel = useRef<HTMLDivElement>(null);
   const isDocked = useContext(Docked);

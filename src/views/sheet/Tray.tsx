@@ -14,7 +14,10 @@ import { describe, roleOf } from './describe';
 import { SheetMap } from './SheetMap';
 import { useFillStyle } from './useFillStyle';
 
-/** The sheet as a tray of colors: ramps as columns from dark to light, then single colors, then empty wells; beside it the true sheet. */
+/**
+ * The sheet as a tray of colors: ramps as columns from dark to light, then single colors, then empty wells;
+ * beside it the true sheet.
+ */
 export function Tray() {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);

@@ -6,7 +6,10 @@ import { isUnsaved } from '@/state/kit/saving';
 import { Button } from '@/ui/Button';
 import { Modal } from '@/ui/Modal';
 
-/** How to go to all kits: asks first where changes could not be saved, since they would go. Returns what goes, and the question to show. */
+/**
+ * How to go to all kits: asks first where changes could not be saved, since they would go. Returns what goes,
+ * and the question to show.
+ */
 export function useLeave(): [leave: (event?: { preventDefault: () => void }) => void, question: ReactNode] {
   const [isAsking, setAsking] = useState(false);
   const router = useRouter();

@@ -51,7 +51,10 @@ function* cornersIn({ mesh: { positions, cornerVertex } }: LoadedMesh): Generato
   }
 }
 
-/** Drag turns, right drag or two fingers pan, the wheel zooms to the pointer. Follows wishes such as "from the top". */
+/**
+ * Drag turns, right drag or two fingers pan, the wheel zooms to the pointer. Follows wishes such as "from the
+ * top".
+ */
 export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: string }) {
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
   const perspective = useView(hasPerspective);

@@ -8,8 +8,9 @@ const restoreAfter = 500;
 const triesByItself = 3;
 
 /**
- * Stands around the viewport: where the graphics are lost it says so and makes the picture anew, and where the browser offers none it says what still works.
- * `children` gets what to call when the graphics are lost, and when they work.
+ * Stands around the viewport: where the graphics are lost it says so and makes the picture anew, and where
+ * the browser offers none it says what still works. `children` gets what to call when the graphics are lost,
+ * and when they work.
  */
 export function ViewportGuard({ children }: { children: (onLost: () => void, onDrawn: () => void) => ReactNode }) {
   const [generation, setGeneration] = useState(0);

@@ -9,8 +9,9 @@ const step = 16;
 const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /**
- * A box without a pointer: Space puts it up, arrows move it, with Shift they size it, Enter takes by the phrase (with Shift: adds; with Alt or Control: takes away), Escape
- * puts it away. Returns how to stop listening.
+ * A box without a pointer: Space puts it up, arrows move it, with Shift they size it, Enter takes by the
+ * phrase (with Shift: adds; with Alt or Control: takes away), Escape puts it away. Returns how to stop
+ * listening.
  */
 export function boxByKeys(surface: HTMLElement, take: (outline: Outline, keys: DragKeys) => void): () => void {
   let box: { x: number; y: number; w: number; h: number } | null = null;

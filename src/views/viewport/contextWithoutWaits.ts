@@ -7,7 +7,10 @@ export async function compileShaders(renderer: WebGLRenderer, scene: Object3D, c
   await renderer.compileAsync(scene, camera);
 }
 
-/** A context is given up only when the graphics process has done what it was asked to: giving it up sooner holds the page until then. */
+/**
+ * A context is given up only when the graphics process has done what it was asked to: giving it up sooner
+ * holds the page until then.
+ */
 export function loseContextWhenIdle(renderer: WebGLRenderer): void {
   const lose = renderer.forceContextLoss.bind(renderer);
   renderer.forceContextLoss = () => {

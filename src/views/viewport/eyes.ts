@@ -1,6 +1,9 @@
 import type { Side } from '@/state/view/viewState';
 
-/** Where an eye is, as it is kept for a model: target, direction towards the eye, distance (metres), and the named side. */
+/**
+ * Where an eye is, as it is kept for a model: target, direction towards the eye, distance (metres), and the
+ * named side.
+ */
 export interface StoredEye {
   target: [number, number, number];
   direction: [number, number, number];

@@ -3,8 +3,9 @@ import type { LoadedMesh } from '@/workers/residents';
 import { middleOfFace } from './middleOfFace';
 
 /**
- * The face to which the face cursor steps: the neighbour over an edge in that direction of the screen if it faces the camera, else the nearest facing
- * face in that direction; -1 where there is none. `from` null: the facing face nearest to the middle of the screen.
+ * The face to which the face cursor steps: the neighbour over an edge in that direction of the screen if it
+ * faces the camera, else the nearest facing face in that direction; -1 where there is none. `from` null: the
+ * facing face nearest to the middle of the screen.
  */
 export function faceTowards(loaded: LoadedMesh, camera: Camera, from: number | null, [dx, dy]: [number, number]): number {
   const { adjacency } = loaded;

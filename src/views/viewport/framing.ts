@@ -25,8 +25,8 @@ const cornersOf = ({ min, max }: Bounds): [number, number, number][] =>
   Array.from({ length: 8 }, (_, i) => [i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]]);
 
 /**
- * How far the camera must be, looking from `direction` at the middle of the box, so that all points are in view with air around; by default the corners of the box, which mostly
- * stand out farther than what is in it.
+ * How far the camera must be, looking from `direction` at the middle of the box, so that all points are in
+ * view with air around; by default the corners of the box, which mostly stand out farther than what is in it.
  */
 export function frameBounds(
   bounds: Bounds,

@@ -39,7 +39,10 @@ const nextCorner = (a: Adjacency, c: number) => {
   return c + 1 < a.faceStart[f + 1]! ? c + 1 : a.faceStart[f]!;
 };
 
-/** Ends of every polygon edge once, 6 numbers for each; of faces that are shown only, and not before a cutting plane. */
+/**
+ * Ends of every polygon edge once, 6 numbers for each; of faces that are shown only, and not before a cutting
+ * plane.
+ */
 export function edgeSegments({ mesh, adjacency }: LoadedMesh, isShown?: (face: number) => boolean, cut?: Cut | null): Float32Array {
   const { neighbour, cornerFace } = adjacency;
   const out: number[] = [];

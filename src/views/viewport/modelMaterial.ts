@@ -140,7 +140,10 @@ export interface ModelTextures {
   width: number;
 }
 
-/** Flat colors by face: what a face looks like is looked up by its number, so that coloring uploads texels and never geometry. */
+/**
+ * Flat colors by face: what a face looks like is looked up by its number, so that coloring uploads texels and
+ * never geometry.
+ */
 export function modelMaterial({ cells, states, cellColors, asRead, pictures, sheets, width }: ModelTextures): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,

@@ -52,7 +52,10 @@ export function disposeParts(parts: ModelParts): void {
   for (const line of [parts.pick, parts.pointed, parts.seams, parts.border]) line.dispose();
 }
 
-/** What depends on the camera and the screen. Where edges lie closer than a few pixels they would only grey the color. */
+/**
+ * What depends on the camera and the screen. Where edges lie closer than a few pixels they would only grey
+ * the color.
+ */
 export function beforeFrame({ material, edgeMaterial, middle, edgeLength }: ModelParts, dpr: number, camera: Camera, height: number): void {
   material.uniforms.pixelRatio!.value = dpr;
   edgeMaterial.opacity = 0.22 * MathUtils.smoothstep(pixelsPerMetre(camera, height, middle) * edgeLength, 2.5, 9);

@@ -13,7 +13,10 @@ import type { ModelParts } from './modelParts';
 
 const none = new Uint32Array(0);
 
-/** Keeps what is picked, pointed at, hidden and marked of a drawn model at what the state says of it: bits of each face, and lines. Returns how to stop. */
+/**
+ * Keeps what is picked, pointed at, hidden and marked of a drawn model at what the state says of it: bits of
+ * each face, and lines. Returns how to stop.
+ */
 export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: string, invalidate: () => void): () => void {
   const { material, textures, pick, pointed, seams, border } = parts;
   const state = new Uint8Array(loaded.asRead.length / 4);

@@ -29,8 +29,8 @@ export interface Resting {
 }
 
 /**
- * Keeps the raster of the resting camera, so that a box needs no more than the page: asked for ahead when the camera has come to rest, and made again only when
- * the camera, or what is shown, has changed.
+ * Keeps the raster of the resting camera, so that a box needs no more than the page: asked for ahead when the
+ * camera has come to rest, and made again only when the camera, or what is shown, has changed.
  */
 export class RestingView {
   private key = '';

@@ -4,7 +4,10 @@ import { EditRefused, lockedError, lockedRegions, modelOf } from '../refused';
 
 type SpanEdit = SeatEdit | RegionEdit;
 
-/** Edits of one number for each face, as spans of (first face, count, before, after): what cells and regions have in common. */
+/**
+ * Edits of one number for each face, as spans of (first face, count, before, after): what cells and regions
+ * have in common.
+ */
 const ofSpans = <E extends SpanEdit>(label: string): EditKind<E> => ({
   apply: (state, edit, options) => {
     checkSpans(state, edit, options);

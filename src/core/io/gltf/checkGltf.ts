@@ -1,7 +1,10 @@
 import type { GLTF } from '@gltf-transform/core';
 import { FileError, limits } from '../errors';
 
-/** What the library takes for granted: versions, indices within their lists, a node graph without cycles and not too deep, lengths that fit. Throws `FileError`. */
+/**
+ * What the library takes for granted: versions, indices within their lists, a node graph without cycles and
+ * not too deep, lengths that fit. Throws `FileError`.
+ */
 export function checkGltf(file: string, json: GLTF.IGLTF): void {
   const version = json.asset?.version;
   if (typeof version !== 'string' || !version.startsWith('2'))

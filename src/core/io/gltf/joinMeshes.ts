@@ -6,9 +6,10 @@ import { anchorsOf, layoutOf } from './joinNumbers';
 import { cofactor, determinant, inverse, linearPart, multiply, transformDirection, transformPoint, type Matrix } from './matrix';
 
 /**
- * Fewest draw calls: meshes that nothing moves apart become one mesh, and of its triangles those with one material one primitive, whose equal vertices are welded. Nodes
- * that are left empty by it go, unless something else hangs on them. `nodes`: those of one model; `top`: what stands above all of them.
- * Method: as `anchorsOf` and `layoutOf` tell, which readers use to foresee it.
+ * Fewest draw calls: meshes that nothing moves apart become one mesh, and of its triangles those with one
+ * material one primitive, whose equal vertices are welded. Nodes that are left empty by it go, unless
+ * something else hangs on them. `nodes`: those of one model; `top`: what stands above all of them. Method: as
+ * `anchorsOf` and `layoutOf` tell, which readers use to foresee it.
  */
 export function joinMeshes(document: Document, nodes: readonly Node[], top: Scene | Node, name: string): void {
   const anchorOf = anchorsOf(document);
@@ -86,7 +87,10 @@ function dropEmpty(node: Node): void {
   }
 }
 
-/** A mesh like another one, of these primitives, each moved by a matrix; those with one material and layout become one. */
+/**
+ * A mesh like another one, of these primitives, each moved by a matrix; those with one material and layout
+ * become one.
+ */
 function meshOf(document: Document, like: Mesh, parts: readonly (readonly [Primitive, Matrix | null])[]): Mesh {
   const out = like.clone();
   for (const p of out.listPrimitives()) out.removePrimitive(p);
@@ -155,7 +159,10 @@ interface Joined extends Column {
 
 type HasAttributes = { getAttribute(name: string): ReturnType<Primitive['getAttribute']> };
 
-/** One attribute of all parts, moved. Of one kind they stay as they are; of several they become floats, joints 16 bits. */
+/**
+ * One attribute of all parts, moved. Of one kind they stay as they are; of several they become floats, joints
+ * 16 bits.
+ */
 function column(
   name: string,
   parts: readonly (readonly [Primitive, Matrix | null])[],

@@ -14,8 +14,9 @@ export function movers(document: Document): Set<Node> {
 }
 
 /**
- * What a node's mesh can be joined with, as a name: meshes under the same moving node (or under none), and meshes of one skin, whose nodes' transforms do not count.
- * Morphing meshes, instanced ones, and those that another scene shows as well stay alone.
+ * What a node's mesh can be joined with, as a name: meshes under the same moving node (or under none), and
+ * meshes of one skin, whose nodes' transforms do not count. Morphing meshes, instanced ones, and those that
+ * another scene shows as well stay alone.
  */
 export function anchorsOf(document: Document): (node: Node) => { key: string; under: Node | null } {
   const root = document.getRoot();
@@ -66,6 +67,9 @@ export function layoutOf(primitive: Primitive, semantics: readonly string[]): st
   return [...own, ...primitive.listTargets().map((t) => t.listSemantics().sort().join('+'))].join(' ');
 }
 
-/** Attributes that faces on a cell keep: the sheet reads its own UVs and nothing else. Attributes of the file's own (with an underscore) stay. */
+/**
+ * Attributes that faces on a cell keep: the sheet reads its own UVs and nothing else. Attributes of the
+ * file's own (with an underscore) stay.
+ */
 export const coloredSemantics = (primitive: Primitive): string[] =>
   primitive.listSemantics().filter((s) => /^(POSITION|NORMAL|JOINTS_\d+|WEIGHTS_\d+|_.*)$/.test(s));

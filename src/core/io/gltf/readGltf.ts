@@ -19,9 +19,9 @@ interface Piece {
 }
 
 /**
- * All triangles of the scene in its rest pose, in metres. Objects are nodes, slots are materials; each corner remembers its source vertex.
- * Vertices that agree in every attribute count as one, so that files without an index can be mended too.
- * Throws `FileError` with the mesh and primitive.
+ * All triangles of the scene in its rest pose, in metres. Objects are nodes, slots are materials; each corner
+ * remembers its source vertex. Vertices that agree in every attribute count as one, so that files without an
+ * index can be mended too. Throws `FileError` with the mesh and primitive.
  */
 export function readGltf(file: string, document: Document, context: ReadContext = {}): PolyMesh {
   const { pieces, otherDraws } = collectPieces(file, document);
@@ -154,7 +154,10 @@ function collectPieces(file: string, document: Document): { pieces: Piece[]; oth
   return { pieces, otherDraws };
 }
 
-/** Vertices of triangles, from lists, strips (every second one turned) and fans; points and lines give none. Incomplete ends are dropped. */
+/**
+ * Vertices of triangles, from lists, strips (every second one turned) and fans; points and lines give none.
+ * Incomplete ends are dropped.
+ */
 export function trianglesOf(primitive: Primitive, vertices: number): Uint32Array {
   const indices = primitive.getIndices()?.getArray() ?? Uint32Array.from({ length: vertices }, (_, i) => i);
   const mode = primitive.getMode();
@@ -205,7 +208,10 @@ function attribute(primitive: Primitive, name: string, width: number, count: num
   return accessor && accessor.getElementSize() === width && accessor.getCount() === count ? values(accessor) : null;
 }
 
-/** The node's world matrix, or for a skinned mesh a matrix for each vertex: the weighted sum of joint matrices, which replaces the node's. */
+/**
+ * The node's world matrix, or for a skinned mesh a matrix for each vertex: the weighted sum of joint
+ * matrices, which replaces the node's.
+ */
 function restPose(node: Node, primitive: Primitive): { matrix: Matrix; skin?: (vertex: number) => Matrix } {
   const matrix = node.getWorldMatrix();
   const skin = node.getSkin();

@@ -13,9 +13,10 @@ export type MaterialFor = (group: FaceGroup) => Material;
 export type Leave = NonNullable<Parameters<typeof groupFaces>[2]>;
 
 /**
- * Gives the nodes of an opened glTF meshes whose faces leave with their seats: each primitive is cut by sheet, each (source vertex, UV) that
- * occurs is written with all its attributes and morph targets, and triangles keep the file's order. Nodes that showed one mesh share one again where
- * their seats agree. Faces not yet colored keep material and UVs.
+ * Gives the nodes of an opened glTF meshes whose faces leave with their seats: each primitive is cut by
+ * sheet, each (source vertex, UV) that occurs is written with all its attributes and morph targets, and
+ * triangles keep the file's order. Nodes that showed one mesh share one again where their seats agree. Faces
+ * not yet colored keep material and UVs.
  */
 export function rebuildSource(
   document: Document,
@@ -112,7 +113,10 @@ interface CornersToWrite {
   mirrored: boolean;
 }
 
-/** Corners of the faces' triangles, in the order of the file's own triangles, and running as these do under their node. */
+/**
+ * Corners of the faces' triangles, in the order of the file's own triangles, and running as these do under
+ * their node.
+ */
 function orderedCorners(
   mesh: PolyMesh,
   faces: Uint32Array,
@@ -193,8 +197,8 @@ function equalVertices(source: Primitive, semantics: readonly string[]): Uint32A
 }
 
 /**
- * A normal for each corner, in the space of the file's vertices, where those of the file do not serve: the artist wants flat ones, or some of the file's have no
- * length. `null`: they serve.
+ * A normal for each corner, in the space of the file's vertices, where those of the file do not serve: the
+ * artist wants flat ones, or some of the file's have no length. `null`: they serve.
  */
 function ownNormals(mesh: PolyMesh, source: Primitive, { corners, faces, reversed, mirrored }: CornersToWrite): Float32Array | null {
   const given = values(source.getAttribute('NORMAL')!);

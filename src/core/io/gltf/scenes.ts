@@ -1,6 +1,9 @@
 import type { Document, Node } from '@gltf-transform/core';
 
-/** The nodes at the top of what a file shows: of its default scene, else of all its scenes, else all that have no parent. */
+/**
+ * The nodes at the top of what a file shows: of its default scene, else of all its scenes, else all that have
+ * no parent.
+ */
 export function shownRoots(document: Document): Node[] {
   const root = document.getRoot();
   const scenes = root.getDefaultScene() ? [root.getDefaultScene()!] : root.listScenes();

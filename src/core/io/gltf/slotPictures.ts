@@ -5,7 +5,10 @@ import type { NamedFile } from '../fileKinds';
 import { probePicture } from '../picture';
 import { stemOf } from '../text';
 
-/** The pictures that color the slots of a mesh that came as glTF, by slot, as files of their own. Those in formats that other programs do not read are left out. */
+/**
+ * The pictures that color the slots of a mesh that came as glTF, by slot, as files of their own. Those in
+ * formats that other programs do not read are left out.
+ */
 export function slotPictures(document: Document, mesh: PolyMesh): Map<number, NamedFile> {
   const materials = document.getRoot().listMaterials();
   const out = new Map<number, NamedFile>();

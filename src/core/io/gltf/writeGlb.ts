@@ -37,8 +37,10 @@ export interface WriteGlbOptions extends Partial<LeaveOptions> {
 }
 
 /**
- * GLB of one or more models that share the kit's sheets: one material for each sheet (a second one for what is see-through, and others for faces seen from both sides), its PNG
- * embedded, sampled to the nearest texel and clamped. A model that came as glTF is opened again and leaves with what it held (node tree, skins, animations, morph targets, extras).
+ * GLB of one or more models that share the kit's sheets: one material for each sheet (a second one for what
+ * is see-through, and others for faces seen from both sides), its PNG embedded, sampled to the nearest texel
+ * and clamped. A model that came as glTF is opened again and leaves with what it held (node tree, skins,
+ * animations, morph targets, extras).
  * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: WriteGlbOptions = {}): Promise<Uint8Array> {
@@ -79,7 +81,10 @@ export async function writeGlb(kit: Kit, models: readonly ExportModel[], options
   return new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);
 }
 
-/** Programs that know materials by their names would take two of one name for one. Ours, which several models share, keep theirs. */
+/**
+ * Programs that know materials by their names would take two of one name for one. Ours, which several models
+ * share, keep theirs.
+ */
 function nameApart(document: Document, ours: readonly Material[]): void {
   const names = new NamesOnce<Material>('_');
   for (const material of [...ours, ...document.getRoot().listMaterials()]) {
@@ -138,7 +143,10 @@ function place(document: Document, top: Scene | Node, { upFromZ, scale }: { upFr
   top.addChild(node);
 }
 
-/** One material for each sheet or flat slot, made when it is first asked for; see-through faces and those seen from both sides have one of their own. */
+/**
+ * One material for each sheet or flat slot, made when it is first asked for; see-through faces and those seen
+ * from both sides have one of their own.
+ */
 class GroupMaterials {
   private readonly made = new Map<string, Material>();
   private readonly textures = new Map<string, Texture>();
