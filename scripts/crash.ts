@@ -41,7 +41,15 @@ try {
   for (let round = 0; round <= rounds; round++) {
     const browser = await start();
     const page = await browser.open(kit || address);
-    if (!kit) kit = await makeKit(page);
+    if (!kit) {
+      kit = await makeKit(page);
+      await page.getByRole('status', { name: 'Saving' }).getByText('Saved').waitFor();
+      // The browser notes only every 30 seconds which addresses have a storage, and may clear one that it has
+      // not noted: a profile in which every browser is killed before that is none that an artist has.
+      await browser.close();
+      round--;
+      continue;
+    }
     const found = { color: await colorOf(page), acts: await page.evaluate(cursorOf) };
     if (last && (found.acts < last.start + last.saved || found.color !== (last.colors[found.acts - last.start - 1] ?? last.color))) {
       wrong++;
@@ -171,6 +179,11 @@ async function start() {
       const page = browser.contexts()[0]!.pages()[0]!;
       await page.goto(url);
       return page;
+    },
+    close: async () => {
+      const session = await browser.newBrowserCDPSession();
+      await session.send('Browser.close').catch(() => undefined);
+      await until(() => Promise.resolve(child.exitCode !== null));
     },
     kill: () => {
       process.kill(-child.pid!, 'SIGKILL');
