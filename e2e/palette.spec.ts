@@ -177,6 +177,7 @@ test('a frozen picture is colored on and leaves byte for byte', async ({ page })
 test('pictures of blocks and gradients become a small sheet; what was found can be corrected; faces sit along a gradient', async ({
   page,
 }) => {
+  test.setTimeout(120_000);
   await openBoxes(page, 2);
   await go(page, 'Palette');
   const strips = drawBlocks(
@@ -211,6 +212,7 @@ test('pictures of blocks and gradients become a small sheet; what was found can 
   await bar.click({ position: { x: size.width / 2, y: 2 } });
   await pointAway(page);
   const lightness = (hex: string) => parseInt(hex.slice(1, 3), 16);
+  const facesInBar = async () => Number(/, (\d+) face/.exec((await bar.getAttribute('aria-label'))!)![1]);
   await expect.poll(async () => lightness(await colorAt(page, 0.15, 0.45))).toBeLessThan(50);
   await pickAt(page, 0.2, 0.5, 6);
   await bar.click({ position: { x: size.width / 2, y: size.height - 2 } });
@@ -226,6 +228,38 @@ test('pictures of blocks and gradients become a small sheet; what was found can 
   const { triangles } = await sampleWithThree(await exportGlb(page));
   const seen = triangles.find((t) => t.middle[0] <= 1)!.color!;
   expect('#' + seen.map((v) => v.toString(16).padStart(2, '0')).join('')).toBe(shown);
+
+  // One drag along the bar, from light to dark, lays the picked faces along it, from the lowest to the highest.
+  await go(page, 'Color');
+  await page.getByRole('button', { name: 'Front' }).click();
+  await page.keyboard.press('w');
+  await pickAt(page, 0.2, 0.5, 6);
+  const { x, y, width, height } = (await bar.boundingBox())!;
+  await page.mouse.move(x + width / 2, y + height - 3);
+  await page.mouse.down();
+  await page.mouse.move(x + width / 2, y + 3, { steps: 4 });
+  const above = async () => lightness(await colorAt(page, 0.15, 0.42));
+  const below = async () => lightness(await colorAt(page, 0.15, 0.58));
+  await expect.poll(async () => (await below()) - (await above())).toBeGreaterThan(20);
+  expect(await facesInBar()).toBe(6);
+  await page.mouse.up();
+  const words = page.getByRole('region', { name: 'Laid along a gradient' });
+  await expect(words).toContainText('6 faces laid along');
+  await pointAway(page);
+  await expect.poll(async () => (await below()) - (await above())).toBeGreaterThan(20);
+  await words.getByRole('button', { name: 'the other way' }).click();
+  await expect.poll(async () => (await above()) - (await below())).toBeGreaterThan(20);
+  await words.getByRole('button', { name: 'What the gradient runs along: height' }).click();
+  await page.getByRole('menuitemradio', { name: /^how far faces look up/ }).click();
+  await expect.poll(async () => (await above()) - (await below())).toBe(0);
+  await saved(page);
+  await page.reload();
+  await page.getByRole('button', { name: 'Perspective' }).click();
+  await page.getByRole('button', { name: 'Front' }).click();
+  await expect.poll(async () => (await above()) - (await below())).toBe(0);
+  // All of that was one act.
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => colorAt(page, 0.15, 0.45)).toBe(shown);
 });
 
 test('a sheet of 64 × 64 shrinks to 8 × 8, and what is exported shows the same', async ({ page }) => {

@@ -42,7 +42,7 @@ for (const folder of chosen) {
     mutator: { excludedMutations: ['StringLiteral'] },
     ignoreStatic: true,
     timeoutMS: 10_000,
-    reporters: ['json'],
+    reporters: ['json', 'progress-append-only'],
     jsonReporter: { fileName: report },
     tempDirName: 'test-results/mutation',
     logLevel: 'warn' as LogLevel,

@@ -1,7 +1,10 @@
 'use client';
 import { useMemo } from 'react';
 import { lengthOfEdges } from '@/core/pick/edges';
+import { findCell } from '@/core/kit/kit';
 import { openNewColor, sourceCell } from '@/state/color/coloring';
+import { useColoring } from '@/state/color/coloringState';
+import { layPick } from '@/state/color/laying';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/pick/picking';
 import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';
@@ -25,6 +28,7 @@ import { Menu } from '@/ui/Menu';
 import { Key } from '@/ui/Button';
 import { count, metres, number } from '@/ui/words';
 import { GrowHandle } from './GrowHandle';
+import { LaidBar } from './LaidBar';
 import { NamedPicks } from './NamedPicks';
 import { NeverSeen } from './NeverSeen';
 
@@ -41,6 +45,9 @@ export function PickBar() {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
+  const chosen = useColoring((s) => s.cell);
+  const named = useMemo(() => findCell(state.kit, chosen)?.cell, [state, chosen]);
+  const gradient = named?.fill.kind === 'gradient' && (named.role || 'the gradient');
   const bare = useMemo(() => {
     const cells = currentOf({ state, modelId, meshes })?.cells;
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
@@ -61,6 +68,7 @@ export function PickBar() {
             <Action k="V" word="the others" run={invertPick} />
             <Action k="Z" word="look closer" run={() => frame('pick')} />
             <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
+            {gradient && <Action k="L" word={`lay along ${gradient}`} run={() => layPick(chosen)} />}
             <GrowHandle />
             <NamedPicks />
             <Menu
@@ -110,6 +118,7 @@ export function PickBar() {
         <NeverSeen isOffered={picked === 0 && shown.length === 0} />
       </div>
       <MissedWords />
+      <LaidBar />
       {picked > 0 && <BorderWords />}
       {sharing.length > 0 && (
         <div className={box}>

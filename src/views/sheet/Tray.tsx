@@ -1,5 +1,5 @@
 'use client';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 
@@ -13,6 +13,7 @@ import { PaletteChooser } from './PaletteChooser';
 import { describe, roleOf } from './describe';
 import { SheetMap } from './SheetMap';
 import { useFillStyle } from './useFillStyle';
+import { useLayByDrag } from './useLayByDrag';
 
 /**
  * The sheet as a tray of colors: ramps as columns from dark to light, then single colors, then empty wells;
@@ -146,22 +147,26 @@ function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number;
   const fill = draft ?? cell.fill;
   const styleOf = useFillStyle();
   const isPlain = fill.kind === 'solid';
+  const [run, setRun] = useState<[number, number] | null>(null);
+  const { handlers, isDragged } = useLayByDrag(cell.id, fill, setRun);
   return (
     <button
       type="button"
       aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}`}
       aria-pressed={isChosen}
-      title={`${roleOf(cell)} ${describe(fill)}\n${isPlain ? '' : 'Click where its faces should sit. '}Double click: edit`}
+      title={`${roleOf(cell)} ${describe(fill)}\n${isPlain ? '' : 'Click where its faces should sit. '}${fill.kind === 'gradient' ? 'Drag to lay the pick along it. ' : ''}Double click: edit`}
+      {...handlers}
       onPointerEnter={() => useColoring.setState({ pointedCell: cell.id })}
       onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
       onFocus={(e) => e.currentTarget.matches(':focus-visible') && useColoring.setState({ pointedCell: cell.id })}
       onBlur={() => useColoring.setState({ pointedCell: 0 })}
-      onClick={(e) => chooseCell(cell.id, isPlain ? middle : pointIn(e))}
+      onClick={(e) => !isDragged.current && chooseCell(cell.id, isPlain ? middle : pointIn(e))}
       onDoubleClick={() => useColoring.setState({ panel: { kind: 'edit', cell: cell.id } })}
       className={`relative min-h-0 flex-1 ${isChosen ? 'z-10 outline-2 outline-offset-2 outline-ink' : ''}`}
       style={styleOf(fill)}
     >
-      {isChosen && !isPlain && <SeatPoint fill={fill} />}
+      {isChosen && !isPlain && !run && <SeatPoint fill={fill} />}
+      {run && fill.kind === 'gradient' && <Run axis={fill.axis} run={run} />}
       {isUnder && <span aria-hidden className="absolute inset-0 border-2 border-ink shadow-[inset_0_0_0_1.5px_#fff]" />}
       {digit > 0 && digit < 10 && (
         <span
@@ -172,6 +177,26 @@ function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number;
         </span>
       )}
     </button>
+  );
+}
+
+/** Where on a gradient a drag began, and where it is now. */
+function Run({ axis, run: [from, to] }: { axis: 'x' | 'y'; run: [number, number] }) {
+  const [least, most] = [Math.min(from, to) * 100, Math.max(from, to) * 100];
+  const line =
+    axis === 'x'
+      ? { left: `${least}%`, width: `${most - least}%`, top: '50%', height: 2 }
+      : { top: `${least}%`, height: `${most - least}%`, left: '50%', width: 2 };
+  const place = (t: number) => (axis === 'x' ? { left: `${t * 100}%`, top: '50%' } : { top: `${t * 100}%`, left: '50%' });
+  return (
+    <span aria-hidden>
+      <span className="absolute bg-white shadow-[0_0_0_1px_#111]" style={line} />
+      <span className="absolute h-2 w-2 -translate-x-1/2 -translate-y-1/2 border-[1.5px] border-ink bg-white" style={place(from)} />
+      <span
+        className="absolute h-2.5 w-2.5 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-ink bg-white"
+        style={place(to)}
+      />
+    </span>
   );
 }
 

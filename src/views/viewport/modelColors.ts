@@ -3,6 +3,7 @@ import { isTextured } from '@/core/kit/kit';
 import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
 import { useColoring, withDrafts } from '@/state/color/coloringState';
+import { useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
 import { usePictures } from '@/state/sheet/pictures';
 import { cellTable } from '@/state/view/thumbnails';
@@ -17,8 +18,13 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
   let { colors } = parts;
   const faces = loaded.asRead.length / 4;
 
+  /** As they are, or as they would be while it is decided. */
+  const seatsNow = () => {
+    const { preview } = useLaying.getState();
+    return preview?.model === modelId ? preview.seats : useEditor.getState().state.seats[modelId];
+  };
   const seats = () => {
-    const cells = useEditor.getState().state.seats[modelId]?.cell;
+    const cells = seatsNow()?.cell;
     if (cells && cells.length === faces) updateTexels(textures.cells, cells);
     placing();
     invalidate();
@@ -26,8 +32,8 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
   let sheets = material.uniforms.sheets!.value as DataArrayTexture;
   /** Faces on gradients and art are drawn from the sheet's own texels, at the UVs of their seats. */
   const placing = () => {
-    const { kit, seats: all } = useEditor.getState().state;
-    const own = all[modelId];
+    const { kit } = useEditor.getState().state;
+    const own = seatsNow();
     if (!own || own.cell.length !== faces || !hasTexturedFaces(texturedCells(kit), own)) return;
     const { width, height } = sheets.image;
     const uvs = sheetUvs(kit, loaded.mesh, own, width, height);
@@ -68,6 +74,9 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
     }),
     useColoring.subscribe((now, before) => {
       if (now.drafts !== before.drafts) table();
+    }),
+    useLaying.subscribe((now, before) => {
+      if (now.preview !== before.preview) seats();
     }),
     usePictures.subscribe(table),
   ];

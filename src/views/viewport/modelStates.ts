@@ -1,6 +1,7 @@
 import { BufferAttribute } from 'three';
 import { isDoubleSided } from '@/core/mesh/sides';
 import { useColoring } from '@/state/color/coloringState';
+import { useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
 import { setShown } from '@/state/kit/meshes';
 import { pickedFaces, usePick } from '@/state/pick/pickState';
@@ -80,7 +81,8 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
   };
   const look = () => {
     const { shading, surround, hatchHidden, backs } = useView.getState();
-    const { pointedCell } = useColoring.getState();
+    // While it is decided how faces lie along a gradient, they are shown so, and no cell is pointed out.
+    const pointedCell = useLaying.getState().preview ? 0 : useColoring.getState().pointedCell;
     const u = material.uniforms;
     u.shading!.value = shadingNumber[shading];
     u.surround!.value = [surround / 255, surround / 255, surround / 255];
@@ -115,6 +117,9 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
     }),
     useColoring.subscribe((now, before) => {
       if (now.pointedCell !== before.pointedCell) look();
+    }),
+    useLaying.subscribe((now, before) => {
+      if (!now.preview !== !before.preview) look();
     }),
     useView.subscribe((now, before) => {
       look();
