@@ -46,8 +46,7 @@ export function PickBar() {
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
   const chosen = useColoring((s) => s.cell);
-  const named = useMemo(() => findCell(state.kit, chosen)?.cell, [state, chosen]);
-  const gradient = named?.fill.kind === 'gradient' && (named.role || 'the gradient');
+  const isGradient = useMemo(() => findCell(state.kit, chosen)?.cell.fill.kind === 'gradient', [state, chosen]);
   const bare = useMemo(() => {
     const cells = currentOf({ state, modelId, meshes })?.cells;
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
@@ -68,7 +67,7 @@ export function PickBar() {
             <Action k="V" word="the others" run={invertPick} />
             <Action k="Z" word="look closer" run={() => frame('pick')} />
             <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
-            {gradient && <Action k="L" word={`lay along ${gradient}`} run={() => layPick(chosen)} />}
+            {isGradient && <Action k="L" word="lay along the gradient" run={() => layPick(chosen)} />}
             <GrowHandle />
             <NamedPicks />
             <Menu

@@ -5,6 +5,8 @@ import { usePick } from '@/state/pick/pickState';
 
 /** Pixels between press and drag. */
 const slack = 4;
+/** Within this share of an end the end is meant. */
+const snap = 0.06;
 /** Of more faces than this a drag shows only where it runs, and they are laid at its end. */
 const mostPreviewed = 20_000;
 
@@ -28,7 +30,7 @@ export function useLayByDrag(cell: number, fill: Fill, onRun: (run: [number, num
   const placeIn = (e: PointerEvent<HTMLElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     const t = fill.axis === 'x' ? (e.clientX - box.left) / box.width : (e.clientY - box.top) / box.height;
-    return Math.max(0, Math.min(1, t));
+    return t < snap ? 0 : t > 1 - snap ? 1 : t;
   };
   const end = () => {
     if (drag.current) cancelAnimationFrame(drag.current.frame);
