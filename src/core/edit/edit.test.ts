@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptySeats, type KitState, type Model, copySeats } from '../kit/kit';
+import { emptySeats, type Cell, type KitState, type Model, copySeats } from '../kit/kit';
 import { editCell, growSheet } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import { newKit } from '../sheet/starter';
 import { EditRefused } from './refused';
-import { applyEdit, sizeOfEdit } from './editKinds';
+import { applyEdit, contentsOfEdit, labelOf, recoloredModels, sizeOfEdit } from './editKinds';
 import { group, type Edit } from './edit';
 import { canUndo, emptyHistory, perform, performWith, redo, undo, type Step } from './history';
 import { seatFaces, spansOf } from '../seat/seatFaces';
@@ -271,6 +271,64 @@ describe('edits', () => {
       expect(() => applyEdit(state, group('', [seat(3, 4, 0, 2), edit]))).toThrow(EditRefused);
       expect(frozen(state)).toBe(before);
     }
+  });
+
+  it('tell what they did, which faces may have other colors, and which bytes they can bring back', () => {
+    const { state } = start();
+    const [sheet] = state.kit.sheets as [KitState['kit']['sheets'][0]];
+    const bell = { ...state.kit.models[0]!, source: { ...state.kit.models[0]!.source, files: [{ name: 'a.glb', content: 'file' }] } };
+    const art: Cell = { ...sheet.cells[0]!, fill: { kind: 'art', picture: 'numerals' } };
+    const seats = emptySeats(faces);
+    const put = (list: string, before: object | null, after: object | null, of = 'kit') =>
+      ({ kind: 'put', list, of, index: 0, before, after, seats }) as unknown as Edit;
+    const told: [Edit, string, string[], string[]][] = [
+      [{ kind: 'seat', model: 'bell', spans: new Uint32Array(4) }, 'Color faces', ['bell'], []],
+      [{ kind: 'region', model: 'bell', spans: new Uint32Array(4) }, 'Change regions', [], []],
+      [
+        { kind: 'place', model: 'bell', corners: 4, spans: new Uint32Array(2), before: null, after: null },
+        'Place faces in their cell',
+        [],
+        [],
+      ],
+      [
+        { kind: 'remesh', model: 'bell', before: { ...bell, seats }, after: { mesh: 'y', faces, seats } },
+        'Repair the mesh',
+        ['bell'],
+        ['x', 'file', 'y'],
+      ],
+      [{ kind: 'set', of: 'kit', before: { name: 'a' }, after: { name: 'b' } }, 'Change the kit', [], []],
+      [{ kind: 'set', of: sheet.id, before: {}, after: { frozen: { picture: 'old' } } }, 'Change the sheet', [], ['old']],
+      [{ kind: 'set', of: sheet.id, before: { frozen: { picture: 'old' } }, after: {} }, 'Change the sheet', [], ['old']],
+      [put('models', bell, null), 'Remove a model', [], ['x', 'file']],
+      [put('cells', art, sheet.cells[0]!, sheet.id), 'Change a cell', [], ['numerals']],
+      [put('ramps', null, sheet.ramps[0]!, sheet.id), 'Add a ramp', [], []],
+      [put('sheets', null, { ...sheet, cells: [art], frozen: { picture: 'old' } }), 'Add a sheet', [], ['old', 'numerals']],
+      [
+        put('variants', null, { id: 'v', name: 'v', fills: { 1: art.fill, 2: { kind: 'spare' } }, seats: [] }),
+        'Add a variant',
+        [],
+        ['numerals'],
+      ],
+      [put('references', { id: 'r', name: 'r', picture: 'photo' }, null), 'Remove a reference', [], ['photo']],
+      [put('handOffs', null, { id: 'h', name: 'h', format: 'glb' }), 'Add a hand-off', [], []],
+    ];
+    for (const [edit, label, recolors, contents] of told)
+      expect([labelOf(edit), recoloredModels(edit), contentsOfEdit(edit)], label).toEqual([label, recolors, contents]);
+    const both = group('Both', [told[0]![0], group('', [told[3]![0]])]);
+    expect([labelOf(both), recoloredModels(both), contentsOfEdit(both)]).toEqual(['Both', ['bell', 'bell'], ['x', 'file', 'y']]);
+    const size = (edit: Edit) => sizeOfEdit(edit);
+    // A group costs a little itself; spans and coordinates cost their bytes.
+    expect(size(both)).toBe(128 + size(told[0]![0]) + size(told[3]![0]));
+    expect(size({ kind: 'region', model: 'bell', spans: new Uint32Array(400) })).toBe(64 + 1600);
+    const place = {
+      kind: 'place',
+      model: 'bell',
+      corners: 9,
+      spans: new Uint32Array(2),
+      before: null,
+      after: new Float32Array(18),
+    } as const;
+    expect([size(place), size({ ...place, before: place.after, faces: new Uint32Array(2) })]).toEqual([64 + 8 + 72, 64 + 8 + 144 + 8]);
   });
 
   it('count all that they hold', () => {
