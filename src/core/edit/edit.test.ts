@@ -273,6 +273,25 @@ describe('edits', () => {
     }
   });
 
+  it('of a group are taken back although one of them has locked what another one colored', () => {
+    const { state } = start();
+    const bell = { ...state.kit.models[0]!, regions: [{ id: 1, name: 'lid', cell: 0 }] };
+    state.kit.models[0] = bell;
+    state.seats.bell!.region.fill(1);
+    const lock: Edit = {
+      kind: 'put',
+      list: 'models',
+      of: 'kit',
+      index: 0,
+      before: bell,
+      after: { ...bell, regions: [{ ...bell.regions[0]!, locked: true }] },
+    };
+    const color: Edit = { kind: 'seat', model: 'bell', spans: Uint32Array.of(2, 3, 0, 1) };
+    const before = frozen(state);
+    expect(() => applyEdit(state, group('', [color, lock, color]))).toThrow(EditRefused);
+    expect(frozen(state)).toBe(before);
+  });
+
   it('tell what they did, which faces may have other colors, and which bytes they can bring back', () => {
     const { state } = start();
     const [sheet] = state.kit.sheets as [KitState['kit']['sheets'][0]];
