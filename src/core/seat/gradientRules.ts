@@ -25,19 +25,13 @@ interface RuleEntry {
 
 /** All of them, in the order of the list. A new one is an entry here. */
 export const gradientRules = {
-  height: { word: 'height', hint: 'from the lowest to the highest corner', measure: along(1) },
-  width: { word: 'the X axis', hint: 'from left to right, seen from the front', measure: along(0) },
-  depth: { word: 'the Z axis', hint: 'from back to front', measure: along(2) },
+  height: { word: 'height', hint: 'from the lowest to the highest corner', measure: along(() => [0, 1, 0]) },
+  width: { word: 'the X axis', hint: 'from left to right, seen from the front', measure: along(() => [1, 0, 0]) },
+  depth: { word: 'the Z axis', hint: 'from back to front', measure: along(() => [0, 0, 1]) },
   view: {
     word: 'the view',
     hint: 'from the bottom of the screen to its top',
-    measure: ({ mesh, screenUp: [x, y, z] }) => {
-      const at = placeOf(mesh);
-      return (c) => {
-        const p = at(c);
-        return p[0] * x + p[1] * y + p[2] * z;
-      };
-    },
+    measure: along(({ screenUp }) => screenUp),
   },
   middle: {
     word: 'the distance from the middle',
@@ -54,14 +48,7 @@ export const gradientRules = {
   long: {
     word: 'the long axis',
     hint: 'from end to end of what is longest',
-    measure: ({ mesh, faces }) => {
-      const at = placeOf(mesh);
-      const [x, y, z] = longAxis(mesh, faces);
-      return (c) => {
-        const p = at(c);
-        return p[0] * x + p[1] * y + p[2] * z;
-      };
-    },
+    measure: along(({ mesh, faces }) => longAxis(mesh, faces)),
   },
   around: {
     word: 'the way around',
@@ -105,10 +92,15 @@ const placeOf =
     return [positions[v]!, positions[v + 1]!, positions[v + 2]!];
   };
 
-function along(axis: 0 | 1 | 2): RuleEntry['measure'] {
-  return ({ mesh }) => {
-    const at = placeOf(mesh);
-    return (c) => at(c)[axis];
+/** How far a corner lies in a direction. */
+function along(directionOf: (context: RuleContext) => Point): RuleEntry['measure'] {
+  return (context) => {
+    const at = placeOf(context.mesh);
+    const [x, y, z] = directionOf(context);
+    return (c) => {
+      const p = at(c);
+      return p[0] * x + p[1] * y + p[2] * z;
+    };
   };
 }
 
