@@ -6,6 +6,7 @@ import { boundsOf } from '@/core/mesh/measure';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate } from '@/core/mesh/triangulate';
 import { facesOf, type PickRequest } from '@/core/pick/scopes';
+import { runOf, type Laying } from '@/core/seat/layAlong';
 import { newKit } from '@/core/sheet/starter';
 import { db } from '@/data/db';
 import { createKit } from '@/data/kits';
@@ -51,6 +52,12 @@ vi.mock('@/workers/client', () => {
       await held.wait;
       if (face < 0) throw new Error('The ray could not be cast.');
       return { face, edge: 0, corner: 0 };
+    },
+    runAlong: async (id: string, faces: Uint32Array, laying: Laying) => {
+      held.pickedInWorker++;
+      await held.wait;
+      const { mesh, adjacency } = held.meshes.get(id) as Loaded;
+      return runOf(mesh, adjacency, faces, laying);
     },
     pick: async (id: string, cells: Uint16Array, _: number[], request: PickRequest) => {
       held.pickedInWorker++;

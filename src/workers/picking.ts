@@ -7,6 +7,7 @@ import { type Outline, projectVertices } from '@/core/pick/outline';
 import { isNearEdge, nearestCorner, nearestEdge } from '@/core/pick/ring';
 import { type PickRequest, facesOf } from '@/core/pick/scopes';
 import { type MirrorPlane, type Symmetry, mirrorPlanes, twinsAcross } from '@/core/pick/symmetry';
+import { type Laying, runOf } from '@/core/seat/layAlong';
 import type { PresentView } from '@/core/view/presentView';
 import type { FaceRaster } from '@/core/view/rasterFaces';
 import { visibleArea } from '@/core/view/visibleArea';
@@ -78,6 +79,13 @@ export const picking = {
   missedFaces(id: string, picked: Uint8Array): Missed {
     const { mesh, adjacency } = residents.get(id)!.loaded;
     return missedFaces(mesh, adjacency, picked);
+  },
+
+  /** Where corners lie along a run; see `runOf`. */
+  runAlong(id: string, faces: Uint32Array, laying: Laying): Float32Array {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    const run = runOf(mesh, adjacency, faces, laying);
+    return Comlink.transfer(run, [run.buffer]);
   },
 
   /** How many rings each face lies from the pick, on such meshes. */

@@ -1,4 +1,5 @@
 import type { Adjacency } from '../mesh/adjacency';
+import { boundsOf } from '../mesh/measure';
 import type { PolyMesh } from '../mesh/polyMesh';
 
 /** What a rule measures on. */
@@ -17,8 +18,8 @@ type Point = readonly [number, number, number];
 interface RuleEntry {
   word: string;
   hint: string;
-  /** A number for a corner of a face: where it lies along the run, in any unit. */
-  measure: (context: RuleContext) => (corner: number, face: number) => number;
+  /** Writes for each corner of the faces where it lies along the run, in any unit, at the corner's number. */
+  measure: (context: RuleContext, out: Float32Array) => void;
   /** The least and the most that it can be; without it, what the faces have. */
   range?: readonly [number, number];
 }
@@ -36,13 +37,9 @@ export const gradientRules = {
   middle: {
     word: 'the distance from the middle',
     hint: 'from inside to outside',
-    measure: ({ mesh, faces }) => {
-      const at = placeOf(mesh);
+    measure: ({ mesh, faces }, out) => {
       const [x, y, z] = middleOf(mesh, faces);
-      return (c) => {
-        const p = at(c);
-        return Math.hypot(p[0] - x, p[1] - y, p[2] - z);
-      };
+      eachCorner(mesh, faces, (c, px, py, pz) => (out[c] = Math.hypot(px - x, py - y, pz - z)));
     },
   },
   long: {
@@ -54,29 +51,24 @@ export const gradientRules = {
     word: 'the way around',
     hint: 'once around the upright axis, from the front',
     range: [0, 1],
-    measure: ({ mesh, faces }) => {
-      const at = placeOf(mesh);
+    measure: ({ mesh, faces }, out) => {
       const [x, , z] = middleOf(mesh, faces);
-      return (c, face) => {
-        const turn = (corner: number) => {
-          const p = at(corner);
-          return (Math.atan2(p[0] - x, p[2] - z) / (2 * Math.PI) + 1) % 1;
-        };
+      let first = 0;
+      eachCorner(mesh, faces, (c, px, _, pz, isFirst) => {
+        const turn = (Math.atan2(px - x, pz - z) / (2 * Math.PI) + 1) % 1;
+        if (isFirst) first = turn;
         // A face that lies across the seam stays on the side of its first corner.
-        const first = turn(mesh.faceStart[face]!);
-        const own = turn(c);
-        return own - first > 0.5 ? own - 1 : first - own > 0.5 ? own + 1 : own;
-      };
+        out[c] = turn - first > 0.5 ? turn - 1 : first - turn > 0.5 ? turn + 1 : turn;
+      });
     },
   },
   facing: {
     word: 'how far faces look up',
     hint: 'from those that look down to those that look up',
     range: [-1, 1],
-    measure:
-      ({ adjacency }) =>
-      (_, face) =>
-        adjacency.normals[face * 3 + 1]!,
+    measure: ({ mesh: { faceStart }, adjacency: { normals }, faces }, out) => {
+      for (const f of faces) out.fill(normals[f * 3 + 1]!, faceStart[f]!, faceStart[f + 1]!);
+    },
   },
 } as const satisfies Record<string, RuleEntry>;
 
@@ -85,42 +77,32 @@ export const ruleNames = Object.keys(gradientRules) as RuleName[];
 /** What the table says of a rule. */
 export const aboutRule = (rule: RuleName): RuleEntry => gradientRules[rule];
 
-const placeOf =
-  ({ positions, cornerVertex }: PolyMesh) =>
-  (corner: number): Point => {
-    const v = cornerVertex[corner]! * 3;
-    return [positions[v]!, positions[v + 1]!, positions[v + 2]!];
-  };
+function eachCorner(
+  { positions, cornerVertex, faceStart }: PolyMesh,
+  faces: Uint32Array,
+  of: (corner: number, x: number, y: number, z: number, isFirst: boolean) => void,
+): void {
+  for (const f of faces) {
+    const start = faceStart[f]!;
+    for (let c = start; c < faceStart[f + 1]!; c++) {
+      const v = cornerVertex[c]! * 3;
+      of(c, positions[v]!, positions[v + 1]!, positions[v + 2]!, c === start);
+    }
+  }
+}
 
 /** How far a corner lies in a direction. */
 function along(directionOf: (context: RuleContext) => Point): RuleEntry['measure'] {
-  return (context) => {
-    const at = placeOf(context.mesh);
+  return (context, out) => {
     const [x, y, z] = directionOf(context);
-    return (c) => {
-      const p = at(c);
-      return p[0] * x + p[1] * y + p[2] * z;
-    };
+    eachCorner(context.mesh, context.faces, (c, px, py, pz) => (out[c] = px * x + py * y + pz * z));
   };
-}
-
-function* cornersOf({ faceStart }: PolyMesh, faces: Uint32Array): Generator<number> {
-  for (const f of faces) for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) yield c;
 }
 
 /** The middle of the box around the faces. */
 function middleOf(mesh: PolyMesh, faces: Uint32Array): Point {
-  const at = placeOf(mesh);
-  const [least, most] = [
-    [Infinity, Infinity, Infinity],
-    [-Infinity, -Infinity, -Infinity],
-  ];
-  for (const c of cornersOf(mesh, faces))
-    at(c).forEach((v, k) => {
-      least[k] = Math.min(least[k]!, v);
-      most[k] = Math.max(most[k]!, v);
-    });
-  return [0, 1, 2].map((k) => (least[k]! + most[k]!) / 2) as unknown as Point;
+  const { min, max } = boundsOf(mesh, faces);
+  return [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
 }
 
 /**
@@ -128,37 +110,46 @@ function middleOf(mesh: PolyMesh, faces: Uint32Array): Point {
  * it lies level). Method: power iteration on the covariance of the corners' places.
  */
 function longAxis(mesh: PolyMesh, faces: Uint32Array): Point {
-  const at = placeOf(mesh);
-  const sum = [0, 0, 0];
-  let count = 0;
-  for (const c of cornersOf(mesh, faces)) {
-    at(c).forEach((v, k) => (sum[k]! += v));
+  const [mx, my, mz] = middleOf(mesh, faces);
+  let [sx, sy, sz, xx, xy, xz, yy, yz, zz, count] = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+  eachCorner(mesh, faces, (_, px, py, pz) => {
+    const [x, y, z] = [px - mx, py - my, pz - mz];
+    sx += x;
+    sy += y;
+    sz += z;
+    xx += x * x;
+    xy += x * y;
+    xz += x * z;
+    yy += y * y;
+    yz += y * z;
+    zz += z * z;
     count++;
-  }
-  const mean = sum.map((v) => v / Math.max(1, count));
-  const m = [0, 0, 0, 0, 0, 0, 0, 0, 0];
-  for (const c of cornersOf(mesh, faces)) {
-    const d = at(c).map((v, k) => v - mean[k]!);
-    for (let i = 0; i < 9; i++) m[i]! += d[Math.floor(i / 3)]! * d[i % 3]!;
-  }
+  });
+  const less = (sum: number, a: number, b: number) => sum - (a * b) / Math.max(1, count);
+  const rows: Point[] = [
+    [less(xx, sx, sx), less(xy, sx, sy), less(xz, sx, sz)],
+    [less(xy, sx, sy), less(yy, sy, sy), less(yz, sy, sz)],
+    [less(xz, sx, sz), less(yz, sy, sz), less(zz, sz, sz)],
+  ];
   // From three starts, since one could stand exactly across the axis.
-  let best: { axis: number[]; spread: number } = { axis: [0, 1, 0], spread: -1 };
-  for (const start of [
+  let best: { axis: Point; spread: number } = { axis: [0, 1, 0], spread: -1 };
+  const starts: Point[] = [
     [1, 0, 0],
     [0, 1, 0],
     [0, 0, 1],
-  ]) {
+  ];
+  for (const start of starts) {
     let axis = start;
     let spread = 0;
     for (let step = 0; step < 64; step++) {
-      const next = [0, 1, 2].map((r) => axis.reduce((total, v, k) => total + m[r * 3 + k]! * v, 0));
-      spread = Math.hypot(...next);
+      const [x, y, z] = rows.map((r) => r[0] * axis[0] + r[1] * axis[1] + r[2] * axis[2]) as unknown as Point;
+      spread = Math.hypot(x, y, z);
       if (!spread) break;
-      axis = next.map((v) => v / spread);
+      axis = [x / spread, y / spread, z / spread];
     }
     if (spread > best.spread * (1 + 1e-6)) best = { axis, spread };
   }
-  const [x, y, z] = best.axis as [number, number, number];
-  const turned = Math.abs(y) > 1e-6 ? y < 0 : Math.abs(x) > 1e-6 ? x < 0 : z < 0;
-  return turned ? [-x, -y, -z] : [x, y, z];
+  const [x, y, z] = best.axis;
+  const isTurned = Math.abs(y) > 1e-6 ? y < 0 : Math.abs(x) > 1e-6 ? x < 0 : z < 0;
+  return isTurned ? [-x, -y, -z] : [x, y, z];
 }

@@ -125,7 +125,8 @@ it('lays faces on their cell and nowhere else, by one edit that can be undone, a
         const [gradient] = state.kit.sheets[0]!.cells;
         const faces = Uint32Array.from(picked);
         const laying = { ...plain, rule, start, end, tone, over };
-        const edit = layAlong(state, 'tower', mesh, adjacencyOf(mesh), faces, gradient!.id, laying);
+        const run = runOf(mesh, adjacencyOf(mesh), faces, laying);
+        const edit = layAlong(state, 'tower', mesh.faceStart, faces, gradient!.id, run, laying);
         if (!edit) {
           expect(picked).toEqual([3]);
           return;
@@ -161,7 +162,7 @@ it('begins where it is told to, also the other way, and refuses what is no gradi
   const state = stateOf(mesh);
   const ids = state.kit.sheets[0]!.cells.map((c) => c.id);
   const lay = (start: number, end: number, cell = ids[0]!) =>
-    layAlong(state, 'tower', mesh, adjacencyOf(mesh), all(mesh), cell, { ...plain, start, end });
+    layAlong(state, 'tower', mesh.faceStart, all(mesh), cell, run(mesh, {}), { start, end });
   const seats = seatsAfter(state, 'tower', lay(0.75, 0.25)!);
   const values = Float32Array.from({ length: 24 }, (_, c) => seats.at![c * 2]!);
   expect(atVertices(mesh, values)).toEqual([0.75, 0.75, 0.25, 0.25, 0.75, 0.75, 0.25, 0.25]);

@@ -28,44 +28,44 @@ export interface Laying {
  */
 export function runOf(mesh: PolyMesh, adjacency: Adjacency, faces: Uint32Array, { rule, tone, over, screenUp }: Laying): Float32Array {
   const run = new Float32Array(mesh.cornerVertex.length);
+  const { faceStart } = mesh;
   const { measure, range } = aboutRule(rule);
   const sets = over === 'part' ? facesByPart(adjacency, faces).map((p) => p.faces) : [faces];
   for (const set of sets) {
-    const value = measure({ mesh, adjacency, faces: set, screenUp });
+    measure({ mesh, adjacency, faces: set, screenUp }, run);
     let [least, most] = range ?? [Infinity, -Infinity];
-    const eachCorner = (of: (corner: number, face: number) => void) => {
-      for (const f of set) for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) of(c, f);
-    };
-    eachCorner((c, f) => {
-      const v = value(c, f);
-      run[c] = v;
-      if (range) return;
-      least = Math.min(least, v);
-      most = Math.max(most, v);
-    });
-    const extent = most - least;
-    eachCorner((c) => (run[c] = extent > 0 ? Math.max(0, Math.min(1, (run[c]! - least) / extent)) : 0));
+    if (!range)
+      for (const f of set)
+        for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+          const v = run[c]!;
+          if (v < least) least = v;
+          if (v > most) most = v;
+        }
+    const scale = most > least ? 1 / (most - least) : 0;
+    for (const f of set)
+      for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) run[c] = Math.max(0, Math.min(1, (run[c]! - least) * scale));
   }
   if (tone === 'face')
     for (const f of faces) {
-      const own = run.subarray(mesh.faceStart[f]!, mesh.faceStart[f + 1]!);
+      const own = run.subarray(faceStart[f]!, faceStart[f + 1]!);
       own.fill(own.reduce((sum, v) => sum + v, 0) / own.length);
     }
   return run;
 }
 
 /**
- * The edit that lays faces along a gradient cell; those of locked regions stay as they are. `null` where nothing
- * changes. Throws where the cell is no gradient.
+ * The edit that lays faces along a gradient cell, where `run` says (see `runOf`); those of locked regions stay as
+ * they are. `faceStart`: first corner of each face. `null` where nothing changes. Throws where the cell is no
+ * gradient.
  */
 export function layAlong(
   state: KitState,
   modelId: string,
-  mesh: PolyMesh,
-  adjacency: Adjacency,
+  faceStart: Uint32Array,
   faces: Uint32Array,
   cellId: number,
-  laying: Laying,
+  run: Float32Array,
+  { start, end }: Pick<Laying, 'start' | 'end'>,
 ): Edit | null {
   const cell = findCell(state.kit, cellId)?.cell;
   if (cell?.fill.kind !== 'gradient') throw new Error('Faces are laid along a gradient: choose one in the tray.');
@@ -73,13 +73,11 @@ export function layAlong(
   const seats = state.seats[modelId]!;
   const open = unlockedFaces(findModel(state.kit, modelId), seats, faces);
   const seated = seatFaces(modelId, seats.cell, open, cellId);
-  const run = runOf(mesh, adjacency, open, laying);
-  const { start, end } = laying;
-  const place = (corner: number): readonly [number, number] => {
-    const t = Math.max(0, Math.min(1, start + run[corner]! * (end - start)));
-    return axis === 'x' ? [t, 0.5] : [0.5, t];
-  };
-  const placed = placeCorners(modelId, seats, mesh.faceStart, open, place);
+  const k = axis === 'x' ? 0 : 1;
+  const placed = placeCorners(modelId, seats, faceStart, open, (out, at, corner) => {
+    out[at + k] = Math.max(0, Math.min(1, start + run[corner]! * (end - start)));
+    out[at + 1 - k] = 0.5;
+  });
   const edits = [seated, placed].filter((e) => e !== null);
   return edits.length ? group(`Lay faces along ${cell.role || 'a gradient'}`, edits) : null;
 }

@@ -11,15 +11,19 @@ export const placeFaces = (
   faceStart: Uint32Array,
   faces: Uint32Array,
   point: readonly [number, number],
-): PlaceEdit | null => placeCorners(model, seats, faceStart, faces, () => point);
+): PlaceEdit | null =>
+  placeCorners(model, seats, faceStart, faces, (out, at) => {
+    out[at] = point[0];
+    out[at + 1] = point[1];
+  });
 
-/** The same with a point for each corner of these faces. */
+/** The same with a point for each corner of these faces, which `write` puts into `out` at `at`. */
 export function placeCorners(
   model: string,
   seats: Seats,
   faceStart: Uint32Array,
   faces: Uint32Array,
-  pointOf: (corner: number, face: number) => readonly [number, number],
+  write: (out: Float32Array, at: number, corner: number) => void,
 ): PlaceEdit | null {
   const corners = faceStart[faceStart.length - 1]!;
   const sorted = faces.slice().sort();
@@ -38,9 +42,13 @@ export function placeCorners(
     if (faceSpans.length && faceSpans.at(-2)! + faceSpans.at(-1)! === f) faceSpans[faceSpans.length - 1]!++;
     else faceSpans.push(f, 1);
     for (let c = from; c < to; c++, at += 2) {
-      after.set(pointOf(c, f), at);
-      if (before) before.set(seats.at!.subarray(c * 2, c * 2 + 2), at);
-      isSame &&= after[at] === (before?.[at] ?? 0.5) && after[at + 1] === (before?.[at + 1] ?? 0.5);
+      write(after, at, c);
+      const [x, y] = before ? [seats.at![c * 2]!, seats.at![c * 2 + 1]!] : [0.5, 0.5];
+      if (before) {
+        before[at] = x;
+        before[at + 1] = y;
+      }
+      isSame &&= after[at] === x && after[at + 1] === y;
     }
   }
   if (isSame) return null;

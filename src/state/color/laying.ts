@@ -1,10 +1,12 @@
 import { create } from 'zustand';
 import type { Edit } from '@/core/edit/edit';
 import { findCell, type Seats } from '@/core/kit/kit';
-import { layAlong, seatsAfter, type Laying } from '@/core/seat/layAlong';
+import { layAlong, runOf, seatsAfter, type Laying } from '@/core/seat/layAlong';
 import { count } from '@/core/words';
+import { coreWorker } from '@/workers/client';
+import type { LoadedMesh } from '@/workers/residents';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
-import { current, useEditor } from '../kit/editor';
+import { current, moment, useEditor } from '../kit/editor';
 import { perKit } from '../kit/session';
 import { letPickGo, pickedFaces, usePick } from '../pick/pickState';
 import { announce } from '../view/announce';
@@ -41,13 +43,29 @@ function screenUp(): Laying['screenUp'] {
   return [up[0] / length, up[1] / length, up[2] / length];
 }
 
-/** The edit that lays faces of the model in view; `null` where nothing would change, or it is not prepared. */
-function edit(faces: Uint32Array, cell: number, run: Pick<Laying, 'start' | 'end' | 'screenUp'>): Edit | null {
+type Run = Pick<Laying, 'start' | 'end' | 'screenUp'>;
+
+/** Of more faces than this nothing is shown while it is decided, and the worker measures. */
+const mostOnPage = 20_000;
+
+/** The edit that lays faces of a model; `null` where nothing would change. */
+const editOf = (modelId: string, loaded: LoadedMesh, faces: Uint32Array, cell: number, run: Float32Array, ends: Run): Edit | null =>
+  layAlong(useEditor.getState().state, modelId, loaded.mesh.faceStart, faces, cell, run, ends);
+
+function layingOf(ends: Run): Laying {
+  const { rule, tone, over } = useLaying.getState();
+  return { rule, tone, over, ...ends };
+}
+
+/** The same once it is measured; `null` also where another model, mesh or kit is there by then. */
+async function edit(faces: Uint32Array, cell: number, ends: Run): Promise<Edit | null> {
   const c = current();
   if (!c?.loaded) return null;
-  const { rule, tone, over } = useLaying.getState();
-  const { mesh, adjacency } = c.loaded;
-  return layAlong(useEditor.getState().state, c.model.id, mesh, adjacency, faces, cell, { rule, tone, over, ...run });
+  const { mesh, adjacency, id } = c.loaded;
+  const isNow = moment();
+  const laying = layingOf(ends);
+  const run = faces.length > mostOnPage ? await coreWorker().runAlong(id, faces, laying) : runOf(mesh, adjacency, faces, laying);
+  return isNow() ? editOf(c.model.id, c.loaded, faces, cell, run, ends) : null;
 }
 
 /** Whether a cell is a gradient that faces can be laid along. */
@@ -57,11 +75,12 @@ export const isGradient = (cell: number): boolean => findCell(useEditor.getState
 export function previewLaying(cell: number, start: number, end: number): void {
   const c = current();
   const faces = pickedFaces();
-  if (!c || !faces.length || useEditor.getState().readOnly) return;
-  const would = edit(faces, cell, { start, end, screenUp: screenUp() });
-  const { state } = useEditor.getState();
+  if (!c?.loaded || !faces.length || c.model.faces > mostOnPage || useEditor.getState().readOnly) return;
+  const ends = { start, end, screenUp: screenUp() };
+  const run = runOf(c.loaded.mesh, c.loaded.adjacency, faces, layingOf(ends));
+  const would = editOf(c.model.id, c.loaded, faces, cell, run, ends);
   useView.setState({ hatchHidden: true });
-  useLaying.setState({ preview: would && { model: c.model.id, seats: seatsAfter(state, c.model.id, would) } });
+  useLaying.setState({ preview: would && { model: c.model.id, seats: seatsAfter(useEditor.getState().state, c.model.id, would) } });
 }
 
 export function endPreview(): void {
@@ -70,7 +89,7 @@ export function endPreview(): void {
 }
 
 /** Lays the picked faces along a gradient, and lets them go. */
-export function layPick(cell: number, start = 0, end = 1): void {
+export async function layPick(cell: number, start = 0, end = 1): Promise<void> {
   endPreview();
   const c = current();
   if (!c?.loaded || refusedAsReadOnly()) return;
@@ -78,11 +97,13 @@ export function layPick(cell: number, start = 0, end = 1): void {
   const faces = openFaces(c, pickedFaces());
   if (!faces.length) return notify('Pick the faces first, then drag along the gradient.');
   try {
-    const run = { start, end, screenUp: screenUp() };
-    const done = dispatch(edit(faces, cell, run));
+    const ends = { start, end, screenUp: screenUp() };
+    const isNow = moment();
+    const done = dispatch(await edit(faces, cell, ends));
+    if (!isNow()) return;
     useColoring.setState({ cell });
     if (usePick.getState().count) letPickGo();
-    if (done) useLaying.setState({ laid: { ...run, model: c.model.id, mesh: c.model.mesh, faces, cell, edit: done } });
+    if (done) useLaying.setState({ laid: { ...ends, model: c.model.id, mesh: c.model.mesh, faces, cell, edit: done } });
     announce(`${count(faces.length, 'face')} laid along ${roleOf(cell)}`);
   } catch (error) {
     notifyError(error);
@@ -99,15 +120,24 @@ export function lastLaid(): Laid | null {
   return isLast && state.kit.models.some((m) => m.id === laid.model && m.mesh === laid.mesh) ? laid : null;
 }
 
+let asked = 0;
 /** Other words for what was laid last: it is laid anew, in the same undo. */
-export function layAgain(change: Partial<Pick<Laying, 'rule' | 'tone' | 'over' | 'start' | 'end'>>): void {
+export async function layAgain(change: Partial<Pick<Laying, 'rule' | 'tone' | 'over' | 'start' | 'end'>>): Promise<void> {
   const laid = lastLaid();
   const { rule, tone, over, start, end } = change;
   useLaying.setState({ ...(rule && { rule }), ...(tone && { tone }), ...(over && { over }) });
   if (!laid) return;
-  const run = { start: start ?? laid.start, end: end ?? laid.end, screenUp: laid.screenUp };
-  const again = edit(laid.faces, laid.cell, run);
-  const done = again && dispatch(again, { joins: laid.edit });
-  // Where the words change nothing, they are remembered all the same.
-  useLaying.setState({ laid: { ...laid, ...run, edit: done ?? laid.edit } });
+  const ends = { start: start ?? laid.start, end: end ?? laid.end, screenUp: laid.screenUp };
+  useLaying.setState({ laid: { ...laid, ...ends } });
+  const mine = ++asked;
+  try {
+    const again = await edit(laid.faces, laid.cell, ends);
+    // Something else may have been done meanwhile, or other words chosen, which then count.
+    const now = lastLaid();
+    if (!now || mine !== asked) return;
+    const done = again && dispatch(again, { joins: now.edit });
+    if (done) useLaying.setState({ laid: { ...now, edit: done } });
+  } catch (error) {
+    notifyError(error);
+  }
 }

@@ -30,7 +30,7 @@ export function LaidBar() {
         <Radio
           value={rule}
           options={ruleNames.map((r) => [r, aboutRule(r).word, aboutRule(r).hint])}
-          onChange={(r) => layAgain({ rule: r })}
+          onChange={(r) => void layAgain({ rule: r })}
         />
       </Word>
       <Word label="Tones" value={tone === 'smooth' ? 'smoothly' : 'a tone for each face'}>
@@ -40,7 +40,7 @@ export function LaidBar() {
             ['smooth', 'smoothly', 'it runs across each face'],
             ['face', 'a tone for each face', 'each face in one color of it'],
           ]}
-          onChange={(t) => layAgain({ tone: t })}
+          onChange={(t) => void layAgain({ tone: t })}
         />
       </Word>
       <span>over</span>
@@ -51,7 +51,7 @@ export function LaidBar() {
             ['pick', 'all of them', 'one run from end to end'],
             ['part', 'each part', 'each part has the whole run'],
           ]}
-          onChange={(o) => layAgain({ over: o })}
+          onChange={(o) => void layAgain({ over: o })}
         />
       </Word>
       <span>from</span>
@@ -62,7 +62,7 @@ export function LaidBar() {
         least={0}
         most={100}
         says="The run begins at"
-        onChange={(v) => layAgain({ start: v / 100 })}
+        onChange={(v) => void layAgain({ start: v / 100 })}
       />
       <span>to</span>
       <NumberWord
@@ -72,11 +72,11 @@ export function LaidBar() {
         least={0}
         most={100}
         says="The run ends at"
-        onChange={(v) => layAgain({ end: v / 100 })}
+        onChange={(v) => void layAgain({ end: v / 100 })}
       />
       <button
         type="button"
-        onClick={() => layAgain({ start: laid.end, end: laid.start })}
+        onClick={() => void layAgain({ start: laid.end, end: laid.start })}
         className="ml-1 border-b border-ink hover:bg-wash"
       >
         the other way

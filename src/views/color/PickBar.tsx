@@ -67,7 +67,7 @@ export function PickBar() {
             <Action k="V" word="the others" run={invertPick} />
             <Action k="Z" word="look closer" run={() => frame('pick')} />
             <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
-            {isGradient && <Action k="L" word="lay along the gradient" run={() => layPick(chosen)} />}
+            {isGradient && <Action k="L" word="lay along the gradient" run={() => void layPick(chosen)} />}
             <GrowHandle />
             <NamedPicks />
             <Menu

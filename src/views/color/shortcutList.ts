@@ -167,7 +167,7 @@ export const shortcutGroups: ShortcutGroup[] = [
         does: 'lighter, past the end of the ramp; missed faces too',
         run: () => (usePick.getState().missed?.left.length ? takeMissed() : stepFaces(1, { create: true })),
       },
-      { keys: ['l'], shown: 'L', does: 'lay the pick along the gradient in use', run: () => layPick(useColoring.getState().cell) },
+      { keys: ['l'], shown: 'L', does: 'lay the pick along the gradient in use', run: () => void layPick(useColoring.getState().cell) },
       { keys: ['t'], shown: 'T', does: 'take the color under the pointer', run: takeCellUnderPointer },
       { keys: ['b'], shown: 'B', does: 'a color only for the picked faces', run: () => openNewColor(sourceCell(), true) },
       { keys: ['b'], shift: true, shown: 'Shift B', does: 'a new color from this one', run: () => openNewColor(sourceCell(), false) },

@@ -7,8 +7,6 @@ import { usePick } from '@/state/pick/pickState';
 const slack = 4;
 /** Within this share of an end the end is meant. */
 const snap = 0.06;
-/** Of more faces than this a drag shows only where it runs, and they are laid at its end. */
-const mostPreviewed = 20_000;
 
 interface Drag {
   from: number;
@@ -55,12 +53,12 @@ export function useLayByDrag(cell: number, fill: Fill, onRun: (run: [number, num
       d.to = placeIn(e);
       onRun([d.from, d.to]);
       cancelAnimationFrame(d.frame);
-      if (usePick.getState().count <= mostPreviewed) d.frame = requestAnimationFrame(() => previewLaying(cell, d.from, d.to));
+      d.frame = requestAnimationFrame(() => previewLaying(cell, d.from, d.to));
     },
     onPointerUp: () => {
       const d = drag.current;
       end();
-      if (d?.isOn) layPick(cell, d.from, d.to);
+      if (d?.isOn) void layPick(cell, d.from, d.to);
     },
     onPointerCancel: end,
   };
