@@ -6,7 +6,7 @@ import { cells, click, held, openBoxAndFloor, openKitOf, ramp, sheet } from '@te
 const { current, showModel, useEditor } = await import('../kit/editor');
 const { dispatch, undoEdit } = await import('../kit/edits');
 const { pickEverything } = await import('../pick/picking');
-const { usePick } = await import('../pick/pickState');
+const { pickedFaces, usePick } = await import('../pick/pickState');
 const { chooseCell } = await import('./coloring');
 const { endPreview, lastLaid, layAgain, layPick, previewLaying, useLaying } = await import('./laying');
 
@@ -14,18 +14,17 @@ const gradient = () => ramp(0)[0]!;
 const seats = () => useEditor.getState().state.seats[useEditor.getState().modelId!]!;
 const placed = () => [...(seats().at ?? [])].filter((_, i) => i % 2 === 0);
 
+const makeGradient = () => {
+  const stops = [
+    { at: 0, color: '#000000' },
+    { at: 1, color: '#ffffff' },
+  ];
+  dispatch(editCell(sheet(), gradient(), { fill: { kind: 'gradient', axis: 'x', mix: 'oklab', stops } }));
+};
+
 beforeEach(async () => {
   await openBoxAndFloor();
-  const fill = {
-    kind: 'gradient',
-    axis: 'x',
-    mix: 'oklab',
-    stops: [
-      { at: 0, color: '#000000' },
-      { at: 1, color: '#ffffff' },
-    ],
-  } as const;
-  dispatch(editCell(sheet(), gradient(), { fill: { ...fill, stops: [...fill.stops] } }));
+  makeGradient();
 });
 
 it('shows a pick as it would lie, without touching it, and lays it just so in one undo', async () => {
@@ -63,25 +62,23 @@ it('changes by words only what was the last thing done, and only on the model in
 
 it('of several words in a row the last ones count, and none that come after another model', async () => {
   await openKitOf({ wide: grid(150), other: grid(2) });
-  dispatch(
-    editCell(sheet(), gradient(), {
-      fill: {
-        kind: 'gradient',
-        axis: 'x',
-        mix: 'oklab',
-        stops: [
-          { at: 0, color: '#000000' },
-          { at: 1, color: '#ffffff' },
-        ],
-      },
-    }),
-  );
+  makeGradient();
   useLaying.setState({ rule: 'width', tone: 'smooth', over: 'pick' });
   pickEverything();
   await layPick(gradient());
   expect([held.pickedInWorker > 0, Math.max(...placed())]).toEqual([true, 1]);
   await Promise.all([layAgain({ end: 0.75 }), layAgain({ start: 0.25 }), layAgain({ end: 0.5 })]);
   expect([Math.min(...placed()), Math.max(...placed())]).toEqual([0.25, 0.5]);
+  // A pick that is made while another one is measured stays.
+  let answer!: () => void;
+  pickEverything();
+  held.wait = new Promise((resolve) => (answer = resolve));
+  const measured = layPick(gradient(), 0.5, 0.25);
+  await click(7);
+  answer();
+  await measured;
+  held.wait = Promise.resolve();
+  expect([[...pickedFaces()], Math.min(...placed()), Math.max(...placed())]).toEqual([[7], 0.25, 0.5]);
   const late = layAgain({ end: 1 });
   showModel('other');
   await late;

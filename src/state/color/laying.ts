@@ -8,7 +8,7 @@ import type { LoadedMesh } from '@/workers/residents';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, moment, useEditor } from '../kit/editor';
 import { perKit } from '../kit/session';
-import { letPickGo, pickedFaces, usePick } from '../pick/pickState';
+import { elsewhereCount, letPickGo, pickedFaces, usePick } from '../pick/pickState';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
 import { presentView, useView } from '../view/viewState';
@@ -99,10 +99,14 @@ export async function layPick(cell: number, start = 0, end = 1): Promise<void> {
   try {
     const ends = { start, end, screenUp: screenUp() };
     const isNow = moment();
+    const { version, elsewhere } = usePick.getState();
     const done = dispatch(await edit(faces, cell, ends));
     if (!isNow()) return;
     useColoring.setState({ cell });
-    if (usePick.getState().count) letPickGo();
+    // What was picked while it was measured is another pick, and stays.
+    if (usePick.getState().version === version) letPickGo();
+    const others = elsewhereCount(elsewhere).faces;
+    if (others) notify(`Laid on ${c.model.name} only: ${count(others, 'picked face')} on other models kept their color.`);
     if (done) useLaying.setState({ laid: { ...ends, model: c.model.id, mesh: c.model.mesh, faces, cell, edit: done } });
     announce(`${count(faces.length, 'face')} laid along ${roleOf(cell)}`);
   } catch (error) {

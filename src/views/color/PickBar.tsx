@@ -1,10 +1,9 @@
 'use client';
 import { useMemo } from 'react';
 import { lengthOfEdges } from '@/core/pick/edges';
-import { findCell } from '@/core/kit/kit';
 import { openNewColor, sourceCell } from '@/state/color/coloring';
 import { useColoring } from '@/state/color/coloringState';
-import { layPick } from '@/state/color/laying';
+import { isGradient, layPick } from '@/state/color/laying';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/pick/picking';
 import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';
@@ -46,7 +45,6 @@ export function PickBar() {
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
   const chosen = useColoring((s) => s.cell);
-  const isGradient = useMemo(() => findCell(state.kit, chosen)?.cell.fill.kind === 'gradient', [state, chosen]);
   const bare = useMemo(() => {
     const cells = currentOf({ state, modelId, meshes })?.cells;
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
@@ -67,7 +65,7 @@ export function PickBar() {
             <Action k="V" word="the others" run={invertPick} />
             <Action k="Z" word="look closer" run={() => frame('pick')} />
             <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
-            {isGradient && <Action k="L" word="lay along the gradient" run={() => void layPick(chosen)} />}
+            {isGradient(chosen) && <Action k="L" word="lay along the gradient" run={() => void layPick(chosen)} />}
             <GrowHandle />
             <NamedPicks />
             <Menu

@@ -38,7 +38,7 @@ export function Tray() {
   );
 }
 
-export function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
+function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const byId = useMemo(() => new Map(sheet.cells.map((c) => [c.id, c])), [sheet]);
   const inRamps = new Set(sheet.ramps.flatMap((r) => r.cells));
   const single = sheet.cells.filter((c) => !inRamps.has(c.id) && c.fill.kind === 'solid');
