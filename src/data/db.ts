@@ -1,6 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Edit } from '@/core/edit/edit';
 import type { Kit, Seats } from '@/core/kit/kit';
+import { beginFreshLog } from './freshLog';
 import { summaryOf } from './summary';
 
 /**
@@ -75,6 +76,8 @@ class Database extends Dexie {
           await kits.put({ ...summaryOf(kit), ...row, owner: 0 } as never);
         }
       });
+    // Nobody waits for it: where it fails there is no room, and the database is as it was.
+    this.on('ready', () => void beginFreshLog().catch(console.warn));
   }
 }
 
