@@ -6,6 +6,8 @@ import { FileError, fileErrorOf, limits, parseJson } from '@/core/io/errors';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { contentsOfKit } from '@/core/kit/contents';
 import type { Kit, KitState, Model, Seats } from '@/core/kit/kit';
+import { ruleNames } from '@/core/seat/gradientRules';
+import { mostBands, mostRepeats } from '@/core/seat/seatRule';
 
 export const archiveVersion = 1;
 /** Longest name or role in an archive, in characters. */
@@ -114,6 +116,8 @@ function readSeats(model: Model, mesh: PolyMesh, entry: Uint8Array | undefined, 
   if (at !== undefined && !(at instanceof Float32Array && at.length === corners * 2 && at.every(Number.isFinite)))
     throw new Error('the seats do not fit the model');
   if (model.seams.some((c) => c >= corners)) throw new Error('its seams do not fit the model');
+  const rules = new Set(model.rules?.map((r) => r.id));
+  if (rule?.some((r) => r !== 0 && !rules.has(r))) throw new Error('how its faces are laid is not told');
   if (model.picks?.some(({ spans }) => !isWithin(spans, faces))) throw new Error('its named picks do not fit the model');
   return { cell, region, ...(at && { at }), ...(rule && { rule }) };
 }
@@ -213,6 +217,20 @@ const sheet = Joi.object({
     .required(),
 });
 const named = { id: id.required(), name: text.required() };
+const point = Joi.array().items(Joi.number().min(-1e6).max(1e6)).length(3);
+const share = Joi.number().min(0).max(1);
+const laying = Joi.object({
+  rule: Joi.valid(...ruleNames).required(),
+  start: share.required(),
+  end: share.required(),
+  repeat: Joi.number().min(1).max(mostRepeats).required(),
+  offset: share.required(),
+  tone: Joi.valid('smooth', 'face', 'bands').required(),
+  bands: Joi.number().integer().min(2).max(mostBands).required(),
+  over: Joi.valid('pick', 'part').required(),
+  screenUp: point.required(),
+  line: Joi.array().items(point).length(2),
+});
 const model = Joi.object({
   ...named,
   mesh: address.required(),
@@ -252,6 +270,10 @@ const model = Joi.object({
   placement: Joi.object({ upFromZ: Joi.boolean().required(), scale: Joi.number().greater(0).required() }),
   sides: Joi.valid('front', 'both'),
   seams: Joi.array().items(Joi.number().integer().min(0)).required(),
+  rules: Joi.array()
+    .max(65535)
+    .unique('id')
+    .items(Joi.object({ id: cellId.required(), along: laying.required(), cross: laying })),
   picks: Joi.array()
     .max(100)
     .items(

@@ -76,8 +76,8 @@ class Database extends Dexie {
           await kits.put({ ...summaryOf(kit), ...row, owner: 0 } as never);
         }
       });
-    // Nobody waits for it: where it fails there is no room, and the database is as it was.
-    this.on('ready', () => void beginFreshLog().catch(console.warn));
+    // Everything waits for it. Where it fails there is no room, and the database is as it was.
+    this.on('ready', () => beginFreshLog().catch(console.warn));
   }
 }
 

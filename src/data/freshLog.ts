@@ -1,8 +1,8 @@
 /**
  * Chromium writes its database into a log, and after a crash goes on behind the last, half-written entry; at the
  * next opening it takes the whole for damaged and deletes every database of the address. It begins a new log
- * after a megabyte, and leaves the half entry behind. So that much is written first, and deleted at once: by the
- * first tab alone, in a database of its own.
+ * after a megabyte, and leaves the half entry behind. So that much is written before anything else, and
+ * deleted at once: by the first tab alone, in a database of its own.
  */
 export async function beginFreshLog(): Promise<void> {
   if (typeof window === 'undefined' || !keepsLog()) return;
@@ -20,8 +20,11 @@ export async function beginFreshLog(): Promise<void> {
 }
 
 const name = 'oligochrome log';
-/** Chromium takes 1 MB for a log, and where its package decides 4. Zeros are packed to nothing afterwards. */
-const rows = { count: 150, bytes: 30_000 };
+/**
+ * A log holds 1 MB: so many rows, each as large as stays inside of the database, in one write. What matters is
+ * that it is soon over. Zeros are packed to nothing afterwards.
+ */
+const rows = { count: 21, bytes: 60_000 };
 
 /** Only Chromium tells what became of a database. */
 const keepsLog = (): boolean => typeof IDBVersionChangeEvent !== 'undefined' && 'dataLoss' in IDBVersionChangeEvent.prototype;

@@ -1,5 +1,5 @@
 import { facesWhere } from '../mesh/facesWhere';
-import { copySeats, findModel, type Kit, type KitState, type Region, type Seats } from '../kit/kit';
+import { copySeats, findModel, withoutIdleRules, type Kit, type KitState, type Region, type Seats } from '../kit/kit';
 import { group, type Edit } from '../edit/edit';
 import { unlockedFaces } from '../regions/regions';
 import { texturedCells } from '../seat/colorsOfFaces';
@@ -85,13 +85,15 @@ export function carryColors(
   if (brought.at) seats.at ??= new Float32Array(faceStart[to.faces]! * 2).fill(0.5);
   for (const f of faces) {
     seats.cell[f] = brought.cell[f]!;
+    // The other model's rules are not known here.
+    if (seats.rule) seats.rule[f] = 0;
     if (brought.region[f]) seats.region[f] = idOf.get(brought.region[f]!) ?? 0;
     if (brought.at) seats.at!.set(brought.at.subarray(faceStart[f]! * 2, faceStart[f + 1]! * 2), faceStart[f]! * 2);
   }
   const before = remeshedFrom(to, own);
   const edits: Edit[] = [
     { kind: 'put', list: 'models', of: 'kit', index: state.kit.models.indexOf(to), before: to, after: { ...to, regions } },
-    { kind: 'remesh', model: toId, before, after: { ...before, seats } },
+    { kind: 'remesh', model: toId, before, after: { ...before, seats: withoutIdleRules(seats) } },
   ];
   return { edit: group(`Carry colors from ${from.name}`, edits), carried: faces.length };
 }

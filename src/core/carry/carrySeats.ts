@@ -1,4 +1,4 @@
-import type { Seats } from '../kit/kit';
+import { withoutIdleRules, type Seats } from '../kit/kit';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { adjacencyOf } from '../mesh/adjacency';
@@ -11,11 +11,11 @@ import { oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
  */
 export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, origins: FaceOrigins): Seats {
   const { from } = origins;
-  const carried: Seats = {
+  const carried = withoutIdleRules({
     cell: Uint16Array.from(from, (f) => (f < 0 ? 0 : seats.cell[f]!)),
     region: Uint16Array.from(from, (f) => (f < 0 ? 0 : seats.region[f]!)),
     ...(seats.rule && { rule: Uint16Array.from(from, (f) => (f < 0 ? 0 : seats.rule![f]!)) }),
-  };
+  });
   if (!seats.at) return carried;
   const at = new Float32Array(after.cornerVertex.length * 2).fill(0.5);
   const placeOf = placer({ ...before, positions: origins.frame ?? before.positions }, seats.at);

@@ -8,7 +8,7 @@ import { EditRefused } from './refused';
 import { applyEdit, contentsOfEdit, labelOf, recoloredModels, sizeOfEdit } from './editKinds';
 import { group, type Edit } from './edit';
 import { canUndo, emptyHistory, perform, performWith, redo, undo, type Step } from './history';
-import { seatFaces, spansOf } from '../seat/seatFaces';
+import { ruleEdit, seatFaces, spansOf } from '../seat/seatFaces';
 
 const faces = 40;
 const model = (id: string, sheet: string): Model => ({
@@ -33,7 +33,15 @@ function start(): Step {
 
 /** A copy that later changes in place cannot reach: everything, seats by what they hold. */
 const frozen = ({ kit, seats }: KitState) =>
-  JSON.stringify([kit, Object.entries(seats).sort()], (_, v: unknown) => (ArrayBuffer.isView(v) ? Array.from(v as Uint16Array) : v));
+  JSON.stringify(
+    [
+      kit,
+      Object.entries(seats)
+        .sort()
+        .map(([id, { cell, region, rule, at }]) => [id, cell, region, rule, at]),
+    ],
+    (_, v: unknown) => (ArrayBuffer.isView(v) ? Array.from(v as Uint16Array) : v),
+  );
 
 type Maker = (state: KitState, target: Model, n: number) => Edit | null;
 const entry = (edit: object): Edit => ({ kind: 'put', of: 'kit', ...edit }) as Edit;
@@ -92,6 +100,7 @@ const makers: Maker[] = [
     model: target.id,
     spans: spansOf(seats[target.id]!.region, Uint32Array.of(n % faces), (n % 3) + 1),
   }),
+  ({ seats }, target, n) => ruleEdit(target.id, seats[target.id]!, Uint32Array.of(n % faces, (n + 2) % faces), n % 3),
   ({ seats }, target, n) => {
     const { at } = seats[target.id]!;
     const first = (n % faces) * 4;
@@ -108,7 +117,7 @@ const makers: Maker[] = [
   },
   ({ seats }, target, n) => {
     const { mesh, placement, seams, source, picks = [] } = target;
-    const rule = new Uint16Array(faces).fill(n % 3);
+    const rule = new Uint16Array(faces).fill(1 + (n % 3));
     return {
       kind: 'remesh',
       model: target.id,
@@ -256,6 +265,8 @@ describe('edits', () => {
       [seat(0, 1, 0, 99), 'there is no cell 99'],
       [{ kind: 'seat', model: 'tower', spans: new Uint32Array(0) }, 'no model “tower”'],
       [{ kind: 'region', model: 'bell', spans: Uint32Array.of(0, 1, 4, 1) }, 'has changed'],
+      [{ kind: 'rule', model: 'bell', spans: Uint32Array.of(0, 1, 4, 1) }, 'has changed'],
+      [{ kind: 'rule', model: 'bell', spans: Uint32Array.of(39, 2, 0, 1) }, 'does not have'],
       [place({ before: new Float32Array(2) }), 'placed meanwhile'],
       [place({ spans: Uint32Array.of(160, 1) }), 'corners that'],
       [place({ after: new Float32Array(4) }), 'do not fit its corners'],
@@ -329,6 +340,7 @@ describe('edits', () => {
         ['numerals'],
       ],
       [put('references', { id: 'r', name: 'r', picture: 'photo' }, null), 'Remove a reference', [], ['photo']],
+      [{ kind: 'rule', model: 'bell', spans: new Uint32Array(4) }, 'Change how faces are laid', [], []],
       [put('handOffs', null, { id: 'h', name: 'h', format: 'glb' }), 'Add a hand-off', [], []],
     ];
     for (const [edit, label, recolors, contents] of told)

@@ -1,7 +1,7 @@
 import type { Cell, HandOff, Kit, KitState, Model, Ramp, Reference, Seats, Sheet, Variant } from '../kit/kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
-export type Edit = PutEdit | SetEdit | SeatEdit | PlaceEdit | RegionEdit | RemeshEdit | GroupEdit;
+export type Edit = PutEdit | SetEdit | SeatEdit | PlaceEdit | RegionEdit | RuleEdit | RemeshEdit | GroupEdit;
 
 /** Adds, replaces or removes one entry of a list: of the kit, or of a sheet (`of`: its id). */
 export type PutEdit = { kind: 'put'; index: number } & (
@@ -50,6 +50,13 @@ export interface PlaceEdit {
 /** Faces move to other regions; spans as in `SeatEdit`. */
 export interface RegionEdit {
   kind: 'region';
+  model: string;
+  spans: Uint32Array;
+}
+
+/** Faces remember other rules; spans as in `SeatEdit`. */
+export interface RuleEdit {
+  kind: 'rule';
   model: string;
   spans: Uint32Array;
 }

@@ -4,7 +4,7 @@ import { place } from './kinds/place';
 import { put } from './kinds/put';
 import { remesh } from './kinds/remesh';
 import { set } from './kinds/set';
-import { region, seat } from './kinds/spans';
+import { region, rule, seat } from './kinds/spans';
 
 /** Several edits that are one for the artist: all of them, or none. */
 const group: EditKind<GroupEdit> = {
@@ -17,7 +17,7 @@ const group: EditKind<GroupEdit> = {
 };
 
 /** All kinds of edit: a new one is an entry here, a file in `kinds` and its type in `edit.ts`. */
-const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = { put, set, seat, region, place, remesh, group };
+const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = { put, set, seat, region, rule, place, remesh, group };
 const kindOf = (edit: Edit): EditKind<Edit> => kinds[edit.kind] as unknown as EditKind<Edit>;
 
 /**

@@ -1,4 +1,5 @@
 import type { Hex } from '../color/hex';
+import type { SeatRule } from '../seat/seatRule';
 
 /** A kit: models that share a sheet. Plain JSON; meshes, seats and pictures are kept beside it under their ids. */
 export interface Kit {
@@ -104,6 +105,8 @@ export interface Model {
   placement?: { upFromZ: boolean; scale: number };
   /** Corners whose edges are seams, ascending; of the two corners at an edge the lower one. */
   seams: number[];
+  /** How faces were laid inside their cells: what `Seats.rule` names. */
+  rules?: SeatRule[];
   /** Picks that were given a name, to be brought back. */
   picks?: NamedPick[];
   /** From which sides its faces are seen in a game. Absent: as each material came in. */
@@ -173,7 +176,7 @@ export interface Seats {
   cell: Uint16Array;
   /** Region of each face; 0 none. */
   region: Uint16Array;
-  /** How `at` was made, for each face; 0 by hand. Absent until a face sits on something not solid. */
+  /** How `at` was made, for each face: the id of one of the model's rules; 0 by hand. Absent where all are. */
   rule?: Uint16Array;
   /** Coordinate inside the cell, 2 for each corner. Absent until a face sits on something not solid. */
   at?: Float32Array;
@@ -188,6 +191,11 @@ export const copySeats = (seats: Seats): Seats => ({
   ...(seats.rule && { rule: seats.rule.slice() }),
   ...(seats.at && { at: seats.at.slice() }),
 });
+
+/** Rules are not there where no face has one, so that what is equal looks equal. */
+export function withoutIdleRules({ rule, ...seats }: Seats): Seats {
+  return rule?.some((r) => r !== 0) ? { ...seats, rule } : seats;
+}
 
 export const sizeOfSeats = ({ cell, region, rule, at }: Seats): number =>
   cell.byteLength + region.byteLength + (rule?.byteLength ?? 0) + (at?.byteLength ?? 0);

@@ -8,12 +8,13 @@ import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import { box, boxFaces, grid } from '@tests/meshes';
 import { ruleNames } from './gradientRules';
-import { layAlong, runOf, seatsAfter, type Laying } from './layAlong';
+import { layAlong, runOf, seatsAfter, turnedRuns, type Runs } from './layAlong';
 import { layoutUvs } from './layout';
+import { mirroredLaying, movedLaying, plainLaying, type Laying } from './seatRule';
 
-const plain: Laying = { rule: 'height', start: 0, end: 1, tone: 'smooth', over: 'pick', screenUp: [0, 1, 0] };
 const all = (mesh: PolyMesh) => Uint32Array.from({ length: faceCount(mesh) }, (_, f) => f);
-const run = (mesh: PolyMesh, laying: Partial<Laying>, faces = all(mesh)) => runOf(mesh, adjacencyOf(mesh), faces, { ...plain, ...laying });
+const run = (mesh: PolyMesh, laying: Partial<Laying>, faces = all(mesh)) =>
+  runOf(mesh, adjacencyOf(mesh), faces, { ...plainLaying, ...laying });
 /** Values of a run at the corners where a vertex is, which are the same for all of them. */
 const atVertices = (mesh: PolyMesh, values: Float32Array) =>
   Array.from({ length: mesh.positions.length / 3 }, (_, v) => {
@@ -113,20 +114,25 @@ it('lays faces on their cell and nowhere else, by one edit that can be undone, a
       fc.constantFrom(...ruleNames),
       fc.constantFrom('x' as const, 'y' as const),
       fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true })),
-      fc.constantFrom('smooth' as const, 'face' as const),
+      fc.constantFrom('smooth' as const, 'face' as const, 'bands' as const),
       fc.constantFrom('pick' as const, 'part' as const),
       fc.uniqueArray(fc.nat(15), { minLength: 1 }),
       fc.array(fc.double({ min: -2, max: 2, noNaN: true }), { minLength: 25, maxLength: 25 }),
-      (rule, axis, [start, end], tone, over, picked, heights) => {
+      fc.record({
+        repeat: fc.integer({ min: 1, max: 5 }),
+        offset: fc.double({ min: 0, max: 1, noNaN: true }),
+        bands: fc.integer({ min: 2, max: 6 }),
+      }),
+      (rule, axis, [start, end], tone, over, picked, heights, more) => {
         const mesh = grid(4, (x, z) => heights[z * 5 + x]!);
         const state = stateOf(mesh, axis);
         state.seats.tower!.region[3] = 1;
         const was = JSON.stringify(copySeats(state.seats.tower!));
         const [gradient] = state.kit.sheets[0]!.cells;
         const faces = Uint32Array.from(picked);
-        const laying = { ...plain, rule, start, end, tone, over };
-        const run = runOf(mesh, adjacencyOf(mesh), faces, laying);
-        const edit = layAlong(state, 'tower', mesh.faceStart, faces, gradient!.id, run, laying);
+        const laying: Laying = { ...plainLaying, rule, start, end, tone, over, ...more };
+        const runs = { along: runOf(mesh, adjacencyOf(mesh), faces, laying) };
+        const edit = layAlong(state, 'tower', mesh.faceStart, faces, gradient!.id, { id: 0, along: laying }, runs);
         if (!edit) {
           expect(picked).toEqual([3]);
           return;
@@ -138,6 +144,7 @@ it('lays faces on their cell and nowhere else, by one edit that can be undone, a
         const { width, height } = state.kit.sheets[0]!;
         for (let f = 0; f < 16; f++) {
           expect(seats.cell[f]).toBe(picked.includes(f) && f !== 3 ? gradient!.id : 0);
+          expect(seats.rule![f]).toBe(seats.cell[f] ? 1 : 0);
           if (!seats.cell[f]) continue;
           for (let c = f * 4; c < f * 4 + 4; c++) {
             // Half a texel of clearance on all sides, and between what was asked for along it.
@@ -150,7 +157,9 @@ it('lays faces on their cell and nowhere else, by one edit that can be undone, a
         }
         const next = applyEdit(state, edit);
         expect(next.seats.tower).toEqual(seats);
-        expect(JSON.stringify(copySeats(applyEdit(next, inverseOf(edit)).seats.tower!))).toBe(was);
+        expect(next.kit.models[0]!.rules).toEqual([{ id: 1, along: laying }]);
+        const back = applyEdit(next, inverseOf(edit));
+        expect([JSON.stringify(copySeats(back.seats.tower!)), back.kit]).toEqual([was, state.kit]);
       },
     ),
     { seed: 12, numRuns: 100 },
@@ -161,10 +170,151 @@ it('begins where it is told to, also the other way, and refuses what is no gradi
   const mesh = box();
   const state = stateOf(mesh);
   const ids = state.kit.sheets[0]!.cells.map((c) => c.id);
-  const lay = (start: number, end: number, cell = ids[0]!) =>
-    layAlong(state, 'tower', mesh.faceStart, all(mesh), cell, run(mesh, {}), { start, end });
+  const lay = (start: number, end: number, cell = ids[0]!) => {
+    const along = { ...plainLaying, start, end };
+    return layAlong(state, 'tower', mesh.faceStart, all(mesh), cell, { id: 0, along }, { along: run(mesh, along) });
+  };
   const seats = seatsAfter(state, 'tower', lay(0.75, 0.25)!);
   const values = Float32Array.from({ length: 24 }, (_, c) => seats.at![c * 2]!);
   expect(atVertices(mesh, values)).toEqual([0.75, 0.75, 0.25, 0.25, 0.75, 0.75, 0.25, 0.25]);
   expect(() => lay(0, 1, ids[1]!)).toThrow('along a gradient');
+});
+
+it('runs along a line, away from a point, and in steps from where the pick ends', () => {
+  const mesh = box();
+  const line = [
+    [-1, 0, 5],
+    [3, 0, 5],
+  ] as const;
+  const [least, most] = [Math.min(...mesh.positions), Math.max(...mesh.positions)];
+  const along = (x: number) => (x + 1) / 4;
+  expect(atVertices(mesh, run(mesh, { rule: 'line', line }))).toEqual([0, 1, 0, 1, 0, 1, 0, 1].map((k) => along(k ? most : least)));
+  // What lies before the beginning, or beyond the end, stays there.
+  const short = [
+    [least + 0.1, 0, 0],
+    [least + 0.2, 0, 0],
+  ] as const;
+  expect(atVertices(mesh, run(mesh, { rule: 'line', line: short }))).toEqual([0, 1, 0, 1, 0, 1, 0, 1]);
+  const corner = [...mesh.positions.slice(0, 3)] as [number, number, number];
+  const side = most - least;
+  const reach = [corner, [corner[0] + 2 * side, corner[1], corner[2]]] as const;
+  const far = [0, 1, 1, Math.SQRT2, 1, Math.SQRT2, Math.SQRT2, Math.sqrt(3)].map((d) => Math.round((d / 2) * 1e5) / 1e5);
+  expect(atVertices(mesh, run(mesh, { rule: 'point', line: reach }))).toEqual(far);
+  // A net of 4 by 4 faces: its middle lies two steps inside; of the left half only the open sides count as well.
+  const net = grid(4);
+  expect(atVertices(net, run(net, { rule: 'rings' })).map((t) => t * 2)).toEqual([
+    ...[0, 0, 0, 0, 0],
+    ...[0, 1, 1, 1, 0],
+    ...[0, 1, 2, 1, 0],
+    ...[0, 1, 1, 1, 0],
+    ...[0, 0, 0, 0, 0],
+  ]);
+  const left = all(net).filter((f) => f % 4 < 2);
+  const steps = run(net, { rule: 'rings' }, left);
+  expect([0, 1, 2].map((x) => steps[[...net.cornerVertex].indexOf(2 * 5 + x)])).toEqual([0, 1, 0]);
+});
+
+it('repeats, shifts, and lays in bands', () => {
+  // Four faces in a row: corners at 0, a quarter, a half, ...
+  const strip = grid(4);
+  const row = Uint32Array.of(0, 1, 2, 3);
+  const ends = (laying: Partial<Laying>) => {
+    const t = run(strip, { rule: 'width', ...laying }, row);
+    return [...row].map((f) => [0, 1, 2, 3].map((k) => t[f * 4 + k]!)).map((c) => [Math.min(...c), Math.max(...c)]);
+  };
+  const quarters = [0, 0.25, 0.5, 0.75].map((t) => [t, t + 0.25]);
+  expect(ends({})).toEqual(quarters);
+  expect(ends({ repeat: 2 })).toEqual([0, 0.5, 0, 0.5].map((t) => [t, t + 0.5]));
+  expect(ends({ repeat: 4, start: 1, end: 0.5 })).toEqual([1, 1, 1, 1].map(() => [0.5, 1]));
+  expect(ends({ offset: 0.5 })).toEqual([quarters[2], quarters[3], quarters[0], quarters[1]]);
+  // Across the place where it begins again a face stays on the side of its middle.
+  expect(ends({ offset: 0.0625 }).at(-1)).toEqual([0.8125, 1]);
+  expect(ends({ offset: 0.1875 }).at(-1)).toEqual([0, 0.1875]);
+  expect(ends({ tone: 'face' }).map(([a]) => a)).toEqual([0.125, 0.375, 0.625, 0.875]);
+  expect(ends({ tone: 'bands', bands: 2 })).toEqual([0, 0, 1, 1].map((t) => [t, t]));
+  expect(ends({ tone: 'bands', bands: 3, end: 0.5 }).map(([a]) => a)).toEqual([0, 0.25, 0.25, 0.5]);
+});
+
+it('remembers a rule for as long as a face was laid by it, and lies on another gradient as it did', () => {
+  const mesh = grid(2);
+  let state = stateOf(mesh, 'x');
+  const [first, second] = state.kit.sheets[0]!.cells;
+  const down = { ...first!.fill, axis: 'y' as const } as Fill;
+  state.kit.sheets[0]!.cells[1] = { ...second!, fill: down };
+  const lay = (faces: number[], cell: number, laying: Partial<Laying>, id = 0, cross?: Laying) => {
+    const along = { ...plainLaying, ...laying };
+    const list = Uint32Array.from(faces);
+    const runs: Runs = { along: run(mesh, along, list), cross: cross && run(mesh, cross, list) };
+    const edit = layAlong(state, 'tower', mesh.faceStart, list, cell, { id, along, ...(cross && { cross }) }, runs);
+    if (edit) state = applyEdit(state, edit);
+    return edit;
+  };
+  const rules = () => [state.kit.models[0]!.rules!.map((r) => `${r.id} ${r.along.rule}`), [...state.seats.tower!.rule!]];
+  lay([0, 1, 2, 3], first!.id, { rule: 'width' });
+  lay([2, 3], first!.id, { rule: 'depth' });
+  expect(rules()).toEqual([
+    ['1 width', '2 depth'],
+    [1, 1, 2, 2],
+  ]);
+  lay([0, 1], first!.id, { rule: 'facing' });
+  expect(rules()).toEqual([
+    ['2 depth', '3 facing'],
+    [3, 3, 2, 2],
+  ]);
+  lay([2, 3], first!.id, { rule: 'width' }, 2);
+  expect(rules()).toEqual([
+    ['2 width', '3 facing'],
+    [3, 3, 2, 2],
+  ]);
+  expect(lay([2, 3], first!.id, { rule: 'width' }, 2)).toBeNull();
+  // On a gradient that runs down the sheet what lay across lies down.
+  const seats = state.seats.tower!;
+  const turned = turnedRuns(state, 'tower', seats, mesh.faceStart, Uint32Array.of(2, 3), second!.id)!;
+  const after = seatsAfter(state, 'tower', turned).at!;
+  for (let c = 8; c < 16; c++) expect([after[c * 2], after[c * 2 + 1]]).toEqual([0.5, seats.at![c * 2]]);
+  expect(turnedRuns(state, 'tower', seats, mesh.faceStart, Uint32Array.of(2, 3), first!.id)).toBeNull();
+  // A cell of two directions takes both.
+  const four: Fill = { kind: 'corners', colors: ['#000000', '#ffffff', '#ff0000', '#0000ff'], mix: 'oklab' };
+  state.kit.sheets[0]!.cells[2] = { ...state.kit.sheets[0]!.cells[2]!, fill: four };
+  lay([0, 1, 2, 3], state.kit.sheets[0]!.cells[2]!.id, { rule: 'width' }, 0, { ...plainLaying, rule: 'depth', start: 1, end: 0 });
+  const at = state.seats.tower!.at!;
+  const places = [...mesh.cornerVertex].map((v) => [mesh.positions[v * 3]!, mesh.positions[v * 3 + 2]!]);
+  const [wide, deep] = [0, 1].map((k) => Math.max(...places.map((p) => p[k]!)));
+  const [left, back] = [0, 1].map((k) => Math.min(...places.map((p) => p[k]!)));
+  places.forEach(([x, z], c) => {
+    expect(at[c * 2]).toBeCloseTo((x! - left!) / (wide! - left!), 5);
+    expect(at[c * 2 + 1]).toBeCloseTo(1 - (z! - back!) / (deep! - back!), 5);
+  });
+});
+
+it('lies on mirrored faces as their mirror image, and on moved ones as before', () => {
+  const mesh = grid(3, (x, z) => [0, 0.3, 0.1, 0.9][(x * 3 + z * 5) % 4]!);
+  const line = [
+    [0.2, 0, 0.1],
+    [2, 0.7, 1],
+  ] as const;
+  const screenUp = [0.6, 0, -0.8] as const;
+  const { faceStart } = mesh;
+  for (const axis of ['x', 'y', 'z'] as const) {
+    const k = ['x', 'y', 'z'].indexOf(axis);
+    const offset = 0.25;
+    const faces = Array.from({ length: faceCount(mesh) }, (_, f) => [...mesh.cornerVertex.slice(faceStart[f], faceStart[f + 1])].reverse());
+    const image = meshFromLists({ positions: [...mesh.positions].map((v, i) => (i % 3 === k ? 2 * offset - v : v)), faces });
+    for (const rule of ruleNames) {
+      // The longest way has no side of its own that a mirror could keep.
+      if (rule === 'long') continue;
+      const laying: Laying = { ...plainLaying, rule, line, screenUp, tone: 'face', repeat: 2, offset: 0.3 };
+      const [one, other] = [run(mesh, laying), run(image, mirroredLaying(laying, { axis, offset }))];
+      for (let f = 0; f < 9; f++) {
+        // A face across the place where the way around begins goes to one side of it.
+        if (rule === 'around' && f % 3 === 1) continue;
+        expect(other[f * 4], `${rule} across ${axis}, face ${f}`).toBeCloseTo(one[f * 4]!, 4);
+      }
+    }
+  }
+  const moved = { ...mesh, positions: mesh.positions.map((v, i) => v + [5, -1, 2][i % 3]!) };
+  for (const rule of ['line', 'point', 'height'] as const) {
+    const laying: Laying = { ...plainLaying, rule, line };
+    run(moved, movedLaying(laying, [5, -1, 2])).forEach((v, c) => expect(v).toBeCloseTo(run(mesh, laying)[c]!, 5));
+  }
 });

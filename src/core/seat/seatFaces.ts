@@ -1,4 +1,5 @@
 import type { Edit } from '../edit/edit';
+import type { Seats } from '../kit/kit';
 
 /**
  * The edit that seats faces on cells: `after` is one cell for all, or a function of each face's present cell
@@ -13,6 +14,13 @@ export function seatFaces(
 ): Edit | null {
   const spans = spansOf(cells, faces, after);
   return spans.length ? { kind: 'seat', model, spans } : null;
+}
+
+/** The edit by which faces remember a rule, 0 none; `null` where they do so already. */
+export function ruleEdit(model: string, { cell, rule }: Seats, faces: Uint32Array, id: number): Edit | null {
+  if (!rule && !id) return null;
+  const spans = spansOf(rule ?? new Uint16Array(cell.length), faces, id);
+  return spans.length ? { kind: 'rule', model, spans } : null;
 }
 
 export function spansOf(

@@ -1,7 +1,8 @@
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
 import { applyEdit } from '@/core/edit/editKinds';
 import { group, type Edit } from '@/core/edit/edit';
-import { seatFaces } from '@/core/seat/seatFaces';
+import { gradientCells, isLaid, turnedRuns } from '@/core/seat/layAlong';
+import { ruleEdit, seatFaces } from '@/core/seat/seatFaces';
 import { findCell, findSheet, isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
@@ -58,15 +59,27 @@ export function openFaces({ model, regions }: CurrentModel, faces: Uint32Array):
   return open;
 }
 
-/** Faces go to a cell; on a gradient or art, to the point of it that was pointed at. */
+/**
+ * Faces go to a cell; on a gradient or art, to the point of it that was pointed at. Those that are laid along a
+ * gradient lie along the new one in the same way.
+ */
 function colorEdit({ model, cells, loaded }: CurrentModel, faces: Uint32Array, cell: number): Edit | null {
   const { state } = useEditor.getState();
   const seated = seatFaces(model.id, cells, faces, cell);
   const fill = findCell(state.kit, cell)?.cell.fill;
   if (!fill || !isTextured(fill) || !loaded) return seated;
-  const placed = placeFaces(model.id, state.seats[model.id]!, loaded.mesh.faceStart, faces, useColoring.getState().point);
-  if (!seated || !placed) return seated ?? placed;
-  return group('Color faces', [seated, placed]);
+  const seats = state.seats[model.id]!;
+  const { faceStart } = loaded.mesh;
+  const gradients = gradientCells(state.kit);
+  const follows = (f: number) => gradients.has(cell) && isLaid(seats, gradients, f);
+  const others = faces.filter((f) => !follows(f));
+  const edits = [
+    seated,
+    turnedRuns(state, model.id, seats, faceStart, faces.filter(follows), cell),
+    placeFaces(model.id, seats, faceStart, others, useColoring.getState().point),
+    ruleEdit(model.id, seats, others, 0),
+  ].filter((e) => e !== null);
+  return edits.length > 1 ? group('Color faces', edits) : (edits[0] ?? null);
 }
 
 /** Choosing a cell: picked faces take it and are let go; the phrase names it from now on. */

@@ -1,4 +1,5 @@
 import { beforeEach, expect, it } from 'vitest';
+import { findCell, type Fill } from '@/core/kit/kit';
 import { editCell } from '@/core/sheet/cells';
 import { grid } from '@tests/meshes';
 import { cells, click, held, openBoxAndFloor, openKitOf, ramp, sheet } from '@tests/openKits';
@@ -8,11 +9,14 @@ const { dispatch, undoEdit } = await import('../kit/edits');
 const { pickEverything } = await import('../pick/picking');
 const { pickedFaces, usePick } = await import('../pick/pickState');
 const { chooseCell } = await import('./coloring');
-const { endPreview, lastLaid, layAgain, layPick, previewLaying, useLaying } = await import('./laying');
+const { endPreview, laidInHand, layAgain, previewAgain, layPick, previewLaying, useLaying } = await import('./laying');
 
 const gradient = () => ramp(0)[0]!;
 const seats = () => useEditor.getState().state.seats[useEditor.getState().modelId!]!;
 const placed = () => [...(seats().at ?? [])].filter((_, i) => i % 2 === 0);
+
+type GradientFill = Extract<Fill, { kind: 'gradient' }>;
+const fillOf = (cell: number) => findCell(useEditor.getState().state.kit, cell)!.cell.fill;
 
 const makeGradient = () => {
   const stops = [
@@ -29,12 +33,12 @@ beforeEach(async () => {
 
 it('shows a pick as it would lie, without touching it, and lays it just so in one undo', async () => {
   pickEverything();
-  previewLaying(gradient(), 0.25, 1);
+  previewLaying(gradient(), { start: 0.25 });
   const shown = useLaying.getState().preview!.seats;
   expect([cells(), seats().at]).toEqual([[0, 0, 0, 0, 0, 0], undefined]);
   endPreview();
   expect(useLaying.getState().preview).toBeNull();
-  await layPick(gradient(), 0.25, 1);
+  await layPick(gradient(), { start: 0.25 });
   expect(seats()).toEqual(shown);
   expect([usePick.getState().count, new Set(placed())]).toEqual([0, new Set([0.25, 1])]);
   const before = useEditor.getState().history.cursor;
@@ -42,7 +46,7 @@ it('shows a pick as it would lie, without touching it, and lays it just so in on
   await layAgain({ rule: 'facing', tone: 'face' });
   expect([useEditor.getState().history.cursor, new Set(placed())]).toEqual([before, new Set([1, 0.5, 0])]);
   undoEdit();
-  expect([cells(), seats().at, lastLaid()]).toEqual([[0, 0, 0, 0, 0, 0], undefined, null]);
+  expect([cells(), seats().at, laidInHand()]).toEqual([[0, 0, 0, 0, 0, 0], undefined, null]);
 });
 
 it('changes by words only what was the last thing done, and only on the model in view', async () => {
@@ -50,7 +54,7 @@ it('changes by words only what was the last thing done, and only on the model in
   await layPick(gradient());
   await click(3);
   chooseCell(ramp(1)[0]!);
-  expect(lastLaid()).toBeNull();
+  expect(laidInHand()).toBeNull();
   const was = placed();
   await layAgain({ start: 0.5 });
   expect(placed()).toEqual(was);
@@ -63,7 +67,7 @@ it('changes by words only what was the last thing done, and only on the model in
 it('of several words in a row the last ones count, and none that come after another model', async () => {
   await openKitOf({ wide: grid(150), other: grid(2) });
   makeGradient();
-  useLaying.setState({ rule: 'width', tone: 'smooth', over: 'pick' });
+  useLaying.setState(({ words }) => ({ words: { ...words, rule: 'width', tone: 'smooth' } }));
   pickEverything();
   await layPick(gradient());
   expect([held.pickedInWorker > 0, Math.max(...placed())]).toEqual([true, 1]);
@@ -73,7 +77,7 @@ it('of several words in a row the last ones count, and none that come after anot
   let answer!: () => void;
   pickEverything();
   held.wait = new Promise((resolve) => (answer = resolve));
-  const measured = layPick(gradient(), 0.5, 0.25);
+  const measured = layPick(gradient(), { start: 0.5, end: 0.25 });
   await click(7);
   answer();
   await measured;
@@ -84,4 +88,41 @@ it('of several words in a row the last ones count, and none that come after anot
   await late;
   showModel('wide');
   expect([current()!.model.id, Math.max(...placed())]).toEqual(['wide', 0.5]);
+});
+
+it('knows later what was laid together, by any face of it, and lays it anew by other words', async () => {
+  await click(0);
+  usePick.getState().set((picked) => picked.fill(1, 0, 4));
+  useLaying.setState(({ words }) => ({ words: { ...words, rule: 'height', tone: 'smooth' } }));
+  await layPick(gradient());
+  await click(5);
+  chooseCell(ramp(1)[0]!);
+  expect(laidInHand()).toBeNull();
+  await click(1);
+  expect([...laidInHand()!.faces]).toEqual([0, 1, 2, 3]);
+  const was = [...seats().at!];
+  previewAgain({ start: 1, end: 0 });
+  expect([...seats().at!]).toEqual(was);
+  const shown = useLaying.getState().preview!.seats;
+  endPreview();
+  const { cursor } = useEditor.getState().history;
+  await layAgain({ start: 1 });
+  await layAgain({ end: 0 });
+  // Two words are one undo; all that were laid together follow, and the pick stays.
+  expect([seats().at, useEditor.getState().history.cursor, usePick.getState().count]).toEqual([shown.at, cursor + 1, 1]);
+  undoEdit();
+  expect([...seats().at!]).toEqual(was);
+  // Another gradient takes them as they lie; a point by hand ends it.
+  dispatch(editCell(sheet(), ramp(1)[1]!, { fill: { ...(fillOf(gradient()) as GradientFill), axis: 'y' } }));
+  usePick.getState().set((picked) => picked.fill(1, 0, 4));
+  chooseCell(ramp(1)[1]!);
+  expect([...seats().at!].filter((_, i) => i < 32)).toEqual(was.filter((_, i) => i < 32).map((_, i, all) => all[i ^ 1]!));
+  await click(1);
+  expect(laidInHand()?.cell).toBe(ramp(1)[1]!);
+  chooseCell(ramp(1)[2]!);
+  chooseCell(gradient(), [0.25, 0.5]);
+  await click(1);
+  chooseCell(gradient(), [0.25, 0.5]);
+  await click(1);
+  expect([laidInHand(), seats().rule![1], seats().at![8]]).toEqual([null, 0, 0.25]);
 });

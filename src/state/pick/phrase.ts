@@ -33,7 +33,7 @@ export interface PhraseState {
   brushAngle: number;
 }
 
-export type Drag = 'turn' | 'box' | 'lasso' | 'brush';
+export type Drag = 'turn' | 'box' | 'lasso' | 'brush' | 'line';
 
 export const usePhrase = create<PhraseState>(() => ({
   scope: 'flat',

@@ -3,7 +3,13 @@ import { usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
 import { MirrorWord } from './MirrorWord';
 import { NumberWord, Radio, Word } from './phraseWords';
 
-const dragWords: Record<Drag, string> = { turn: 'turns the view', box: 'takes a box', lasso: 'takes a lasso', brush: 'brushes' };
+const dragWords: Record<Drag, string> = {
+  turn: 'turns the view',
+  box: 'takes a box',
+  lasso: 'takes a lasso',
+  brush: 'brushes',
+  line: 'lays the pick along a line',
+};
 
 /** What goes along on the other half, and what a drag does. */
 export function DragWords() {
@@ -21,11 +27,12 @@ export function DragWords() {
             ['box', 'takes a box', 'the middle button turns the view', 'Y'],
             ['lasso', 'takes a lasso', 'free hand'],
             ['brush', 'brushes', 'stops at sharp edges'],
+            ['line', 'lays the pick along a line', 'with a gradient in use'],
           ]}
           onChange={(d) => set({ drag: d })}
         />
       </Word>
-      {drag !== 'turn' && (
+      {drag !== 'turn' && drag !== 'line' && (
         <>
           <span>on</span>
           <Word label="Which side" value={side === 'near' ? 'the near side' : 'both sides'}>

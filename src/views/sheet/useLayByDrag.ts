@@ -53,12 +53,12 @@ export function useLayByDrag(cell: number, fill: Fill, onRun: (run: [number, num
       d.to = placeIn(e);
       onRun([d.from, d.to]);
       cancelAnimationFrame(d.frame);
-      d.frame = requestAnimationFrame(() => previewLaying(cell, d.from, d.to));
+      d.frame = requestAnimationFrame(() => previewLaying(cell, { start: d.from, end: d.to }));
     },
     onPointerUp: () => {
       const d = drag.current;
       end();
-      if (d?.isOn) void layPick(cell, d.from, d.to);
+      if (d?.isOn) void layPick(cell, { start: d.from, end: d.to });
     },
     onPointerCancel: end,
   };

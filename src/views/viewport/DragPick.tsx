@@ -51,7 +51,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   useFrame(() => {
     clearTimeout(timer.current);
-    if (drag !== 'turn') timer.current = setTimeout(() => void resting.get(), rest);
+    if (drag !== 'turn' && drag !== 'line') timer.current = setTimeout(() => void resting.get(), rest);
   });
   useEffect(() => () => clearTimeout(timer.current), []);
 
@@ -102,7 +102,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
 
     const onDown = (e: PointerEvent) => {
       const { drag: kind } = usePhrase.getState();
-      if (e.button !== 0 || kind === 'turn') return;
+      if (e.button !== 0 || kind === 'turn' || kind === 'line') return;
       const from = place(e);
       const before = usePick.getState().picked.slice();
       stroke = { kind, from, points: [...from], before, isOn: false, taken: new Set(), work: Promise.resolve(), isNow: moment() };

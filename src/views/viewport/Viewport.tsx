@@ -8,6 +8,8 @@ import { compileShaders, loseContextWhenIdle } from './contextWithoutWaits';
 import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
 import { FacePointer } from './FacePointer';
+import { LineDrag, LineOnScreen } from './LineDrag';
+import { LineHandles } from './LineHandles';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
 import { ModelView } from './ModelView';
@@ -46,45 +48,51 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
     return () => canvas?.removeEventListener('webglcontextlost', onContextLost);
   }, [canvas]);
   return (
-    <div
-      ref={setSurface}
-      id="viewport"
-      tabIndex={0}
-      role="application"
-      aria-busy={!isReady}
-      aria-label={`${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`}
-      // A ring only for those who came by keyboard: a click followed by a key would show one too.
-      onFocus={(e) => setRinged(e.currentTarget.matches(':focus-visible'))}
-      onBlur={() => setRinged(false)}
-      onPointerDown={() => setRinged(false)}
-      className={`absolute inset-0 touch-none ${isRinged ? 'outline-2 outline-offset-[-3px] outline-ink' : 'outline-none'}`}
-      style={{ background: `rgb(${surround} ${surround} ${surround})` }}
-    >
-      <Canvas
-        frameloop={isReady ? 'demand' : 'never'}
-        flat
-        linear
-        // A browser that is driven draws in software: a quarter of the pixels takes two thirds of a journey's time.
-        dpr={isDriven ? 0.5 : [1, 2]}
-        gl={{ antialias: !isDriven, powerPreference: 'high-performance' }}
-        onCreated={({ gl, scene, camera }) => {
-          setCanvas(gl.domElement);
-          loseContextWhenIdle(gl);
-          const ready = () => {
-            setReady(true);
-            if (!gl.getContext().isContextLost()) onDrawn();
-          };
-          void compileShaders(gl, scene, camera).then(ready, ready);
-        }}
+    <>
+      <div
+        ref={setSurface}
+        id="viewport"
+        tabIndex={0}
+        role="application"
+        aria-busy={!isReady}
+        aria-label={`${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`}
+        // A ring only for those who came by keyboard: a click followed by a key would show one too.
+        onFocus={(e) => setRinged(e.currentTarget.matches(':focus-visible'))}
+        onBlur={() => setRinged(false)}
+        onPointerDown={() => setRinged(false)}
+        className={`absolute inset-0 touch-none ${isRinged ? 'outline-2 outline-offset-[-3px] outline-ink' : 'outline-none'}`}
+        style={{ background: `rgb(${surround} ${surround} ${surround})` }}
       >
-        <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
-        {grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}
-        <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
-        {surface && <FacePointer loaded={loaded} surface={surface} />}
-        {surface && <DragPick loaded={loaded} surface={surface} />}
-      </Canvas>
-      <DragShape />
-      {!isReady && <Waiting>Drawing {name}…</Waiting>}
-    </div>
+        <Canvas
+          frameloop={isReady ? 'demand' : 'never'}
+          flat
+          linear
+          // A browser that is driven draws in software: a quarter of the pixels takes two thirds of a journey's time.
+          dpr={isDriven ? 0.5 : [1, 2]}
+          gl={{ antialias: !isDriven, powerPreference: 'high-performance' }}
+          onCreated={({ gl, scene, camera }) => {
+            setCanvas(gl.domElement);
+            loseContextWhenIdle(gl);
+            const ready = () => {
+              setReady(true);
+              if (!gl.getContext().isContextLost()) onDrawn();
+            };
+            void compileShaders(gl, scene, camera).then(ready, ready);
+          }}
+        >
+          <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
+          {grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}
+          <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
+          {surface && <FacePointer loaded={loaded} surface={surface} />}
+          {surface && <DragPick loaded={loaded} surface={surface} />}
+          {surface && <LineDrag loaded={loaded} surface={surface} />}
+          <LineOnScreen />
+        </Canvas>
+        <DragShape />
+        {!isReady && <Waiting>Drawing {name}…</Waiting>}
+      </div>
+      {/* Beside the surface, not in it: what is pressed here is no press on the model. */}
+      <LineHandles />
+    </>
   );
 }

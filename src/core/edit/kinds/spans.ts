@@ -1,17 +1,18 @@
-import type { KitState } from '../../kit/kit';
-import type { ApplyOptions, EditKind, RegionEdit, SeatEdit } from '../edit';
+import { withoutIdleRules, type KitState, type Seats } from '../../kit/kit';
+import type { ApplyOptions, EditKind, RegionEdit, RuleEdit, SeatEdit } from '../edit';
 import { EditRefused, lockedError, lockedRegions, modelOf } from '../refused';
 
-type SpanEdit = SeatEdit | RegionEdit;
+type SpanEdit = SeatEdit | RegionEdit | RuleEdit;
+const fields = { seat: 'cell', region: 'region', rule: 'rule' } as const;
 
 /**
- * Edits of one number for each face, as spans of (first face, count, before, after): what cells and regions
- * have in common.
+ * Edits of one number for each face, as spans of (first face, count, before, after): what cells, regions and
+ * rules have in common.
  */
 const ofSpans = <E extends SpanEdit>(label: string): EditKind<E> => ({
   apply: (state, edit, options) => {
     checkSpans(state, edit, options);
-    return patchSeats(state, edit.model, edit.kind === 'seat' ? 'cell' : 'region', edit.spans);
+    return patchSeats(state, edit);
   },
   inverse: (edit) => {
     const spans = edit.spans.slice();
@@ -26,15 +27,16 @@ const ofSpans = <E extends SpanEdit>(label: string): EditKind<E> => ({
 
 export const seat = ofSpans<SeatEdit>('Color faces');
 export const region = ofSpans<RegionEdit>('Change regions');
+export const rule = ofSpans<RuleEdit>('Change how faces are laid');
 
 /** That spans lie within the model, find what they expect, lead to cells that exist, and recolor no locked face. */
 function checkSpans({ kit, seats }: KitState, edit: SpanEdit, { ignoreLocks, isReplay }: ApplyOptions): void {
   const model = modelOf(kit, edit.model);
   const own = seats[edit.model]!;
-  const values = edit.kind === 'seat' ? own.cell : own.region;
+  const values = valuesOf(own, edit);
   const { spans } = edit;
   const cells = edit.kind === 'seat' && !isReplay ? new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id))) : null;
-  const locked = ignoreLocks || edit.kind === 'region' ? null : lockedRegions(model);
+  const locked = ignoreLocks || edit.kind !== 'seat' ? null : lockedRegions(model);
   let end = 0;
   let known = 0;
   for (let i = 0; i < spans.length; i += 4) {
@@ -54,9 +56,13 @@ function checkSpans({ kit, seats }: KitState, edit: SpanEdit, { ignoreLocks, isR
   }
 }
 
-function patchSeats(state: KitState, model: string, field: 'cell' | 'region', spans: Uint32Array): KitState {
+/** Where no face has a rule the numbers are not there. */
+const valuesOf = (seats: Seats, { kind }: SpanEdit): Uint16Array => seats[fields[kind]] ?? new Uint16Array(seats.cell.length);
+
+function patchSeats(state: KitState, edit: SpanEdit): KitState {
+  const { model, spans } = edit;
   const seats = state.seats[model]!;
-  const values = seats[field];
+  const values = valuesOf(seats, edit);
   for (let i = 0; i < spans.length; i += 4) {
     const start = spans[i]!;
     const count = spans[i + 1]!;
@@ -64,5 +70,6 @@ function patchSeats(state: KitState, model: string, field: 'cell' | 'region', sp
     if (count === 1) values[start] = spans[i + 3]!;
     else values.fill(spans[i + 3]!, start, start + count);
   }
-  return { ...state, seats: { ...state.seats, [model]: { ...seats } } };
+  const next = edit.kind === 'rule' ? withoutIdleRules({ ...seats, rule: values }) : { ...seats };
+  return { ...state, seats: { ...state.seats, [model]: next } };
 }
