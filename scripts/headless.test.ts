@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
-import { decodePng } from '@/core/io/png';
+import { decodePng, encodePng } from '@/core/io/png';
 import { sampleWithThree } from '@tests/sampleWithThree';
 
 const folder = mkdtempSync(join(tmpdir(), 'oligochrome-'));
@@ -114,4 +114,59 @@ it('reads palettes of every kind and converts between them', () => {
   expect(rows.map((r) => r.kind)).toEqual(['gpl', 'pixels', 'tokens', undefined]);
   for (const r of rows.slice(0, 3)) expect(r.colors).toEqual(['#112233', '#fafaf5']);
   expect(rows[3]!.error).toBe('odd.hex, line 1: “no color” is no color in hex digits.');
+});
+
+it('takes a picture apart into a tiny sheet on which other readers see the same colors', async () => {
+  const [width, height] = [64, 32];
+  const data = new Uint8Array(width * height * 4).fill(255);
+  for (let i = 0; i < width * height; i++) data.set(i % width < 32 ? [200, 40, 40] : i < 32 * 32 ? [40, 40, 200] : [40, 160, 90], i * 4);
+  writeFileSync(join(folder, 'harbour.png'), encodePng({ width, height, data }));
+  writeFileSync(join(folder, 'boat.mtl'), 'newmtl hull\nmap_Kd harbour.png\n');
+  const corners = ['0 0', '1 0', '1 1', '0 1'];
+  const square = (i: number) => corners.map((c) => `v ${c.replace(/\d/, (x) => `${Number(x) + i * 2}`)} 0`).join('\n');
+  // Red, blue (above), green; and one over red and blue.
+  const uvs = [
+    '0.1 0.1',
+    '0.4 0.1',
+    '0.4 0.9',
+    '0.1 0.9',
+    '0.6 0.6',
+    '0.9 0.6',
+    '0.9 0.9',
+    '0.6 0.9',
+    '0.6 0.1',
+    '0.9 0.1',
+    '0.9 0.4',
+    '0.6 0.4',
+    '0.4 0.6',
+    '0.6 0.6',
+    '0.6 0.9',
+    '0.4 0.9',
+  ];
+  const face = (i: number) => `f ${[1, 2, 3, 4].map((k) => `${i * 4 + k}/${i * 4 + k}`).join(' ')}`;
+  const lines = ['mtllib boat.mtl', ...[0, 1, 2, 3].map(square), ...uvs.map((u) => `vt ${u}`), 'usemtl hull', ...[0, 1, 2, 3].map(face)];
+  writeFileSync(join(folder, 'boat.obj'), lines.join('\n'));
+  const out = join(folder, 'apart');
+  const { stdout, status } = headless('adopt', join(folder, 'boat.obj'), '--tolerance', '0.01', '--out', out);
+  expect(status).toBe(0);
+  const before = readFileSync(join(folder, 'harbour.png')).length;
+  const after = readFileSync(join(out, 'sheet.png')).length;
+  expect(JSON.parse(stdout)).toEqual({
+    cells: { solid: 3, gradient: 0, art: 1 },
+    faces: { solid: 3, gradient: 0, art: 1, repeating: 0 },
+    textureBytes: { before, after },
+    maxDeltaE: 0,
+  });
+  const seen = await sampleWithThree(new Uint8Array(readFileSync(join(out, 'boat.glb'))));
+  const red = [200, 40, 40];
+  const blue = [40, 40, 200];
+  const colors = seen.triangles.map((t) => t.color);
+  expect(colors.slice(0, 6)).toEqual([red, red, blue, blue, [40, 160, 90], [40, 160, 90]]);
+  expect([red, blue]).toContainEqual(colors[6]);
+  const none = headless('adopt', join(folder, 'hut.obj'), '--out', out);
+  expect([none.status, JSON.parse(none.stdout)]).toEqual([
+    1,
+    { file: join(folder, 'hut.obj'), error: 'hut.obj: no face of it shows a picture.' },
+  ]);
+  expect(headless('adopt', join(folder, 'boat.obj'), '--tolerance', 'far').stderr).toContain('--tolerance takes');
 });

@@ -1,6 +1,8 @@
 import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync, type Stats } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { apartSheet } from '@/core/adopt/apartSheet';
+import { takeApart, usualTolerance } from '@/core/adopt/takeApart';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { costAsRead, type Cost } from '@/core/budget/tally';
 import { inspectMesh } from '@/core/check/inspectMesh';
@@ -12,16 +14,19 @@ import { openGltf, openKept } from '@/core/io/gltf/openGltf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { encodePng } from '@/core/io/png';
 import type { NamedFile } from '@/core/io/fileKinds';
+import { readPictures } from '@/core/io/readPictures';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
 import { baseName, extensionOf, stemOf } from '@/core/io/text';
+import { cropRaster } from '@/core/picture/meanColor';
 import { countBlocks, colorsOfFinding, recognise } from '@/core/picture/readBlocks';
 import { decodePicture } from '@/core/io/decodePicture';
 import { probePicture } from '@/core/io/picture';
 import type { PaletteColor } from '@/core/palette/palette';
 import { kindOfExtension, readPalette, writePalette } from '@/core/palette/paletteFile';
 import { writeObj } from '@/core/io/writeObj';
-import { emptySeats, findSheet, newId, usableCells, type KitState, type Model } from '@/core/kit/kit';
+import { emptySeats, findModel, findSheet, newId, usableCells, type KitState, type Model } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/mesh/adjacency';
+import { facesWhere } from '@/core/mesh/facesWhere';
 import { measureFaces } from '@/core/mesh/measure';
 import { faceCount, materialCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { seatColors, vertexColorGroups, type SourceColor } from '@/core/seat/byMaterial';
@@ -37,6 +42,7 @@ import { nodeCodecs, startNodePictures } from './nodePlatform';
 const usage = `Usage:
   npm run -s headless -- inspect FILE...
   npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR
+  npm run -s headless -- adopt FILE --tolerance T --out DIR
   npm run -s headless -- pick FILE --scope part|flat|smooth|ring|facing|like --face I [--edge K] [--angle D] [--measure clicked|neighbour]
   npm run -s headless -- symmetry FILE
   npm run -s headless -- hidden FILE
@@ -51,6 +57,7 @@ async function main(): Promise<void> {
   const [command, ...rest] = process.argv.slice(2);
   if (command === 'inspect' && rest.length) process.exitCode = await inspect(rest);
   else if (command === 'color') await color(rest);
+  else if (command === 'adopt') await adopt(rest);
   else if (command === 'pick') await pick(rest);
   else if (command === 'symmetry' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => symmetryOf(mesh));
   else if (command === 'hidden' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => hiddenOf(mesh));
@@ -92,8 +99,12 @@ function messageOf(error: unknown): string {
 
 /** Prints what is made of a model, or what is wrong with its file. */
 async function answer(path: string, make: (result: ReadModelResult) => object): Promise<void> {
+  await print(path, async () => make(await read(path)));
+}
+
+async function print(path: string, make: () => Promise<object>): Promise<void> {
   try {
-    console.log(JSON.stringify(make(await read(path))));
+    console.log(JSON.stringify(await make()));
   } catch (error) {
     console.log(JSON.stringify({ file: path, error: messageOf(error) }));
     process.exitCode = 1;
@@ -239,12 +250,7 @@ async function color(args: string[]): Promise<void> {
   const count = Number(values.colors);
   if (!path || positionals.length !== 1) fail(usage);
   if (!Number.isInteger(count) || count < 1 || count > 4096) fail(`--colors takes a whole number from 1 to 4096, not “${values.colors}”.`);
-  try {
-    console.log(JSON.stringify(await colorFile(path, values.by, count, values.out)));
-  } catch (error) {
-    console.log(JSON.stringify({ file: path, error: messageOf(error) }));
-    process.exitCode = 1;
-  }
+  await print(path, () => colorFile(path, values.by, count, values.out));
 }
 
 async function colorFile(path: string, by: string, count: number, out: string) {
@@ -274,6 +280,55 @@ async function colorFile(path: string, by: string, count: number, out: string) {
     after: costOfGltf((await openGltf('out.glb', glb)).document),
     colors: usableCells(painted).length,
     maxDeltaE: plan.maxDeltaE,
+  };
+}
+
+async function adopt(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { tolerance: { type: 'string', default: String(usualTolerance) }, out: { type: 'string', default: '.' } },
+  });
+  const [path] = positionals;
+  const tolerance = Number(values.tolerance);
+  if (!path || positionals.length !== 1) fail(usage);
+  if (!(tolerance >= 0 && tolerance <= 1)) fail(`--tolerance takes an OKLab distance from 0 to 1, not “${values.tolerance}”.`);
+  await print(path, () => adoptFile(path, tolerance, values.out));
+}
+
+/** Takes the picture that most faces show apart, and writes the model on the sheet that comes of it. */
+async function adoptFile(path: string, tolerance: number, out: string) {
+  const result = await read(path);
+  const { mesh, keep } = result;
+  startNodePictures();
+  const shown = [...(await readPictures(keep, nodeCodecs, () => undefined))]
+    .map(([name, raster]) => {
+      return { name, raster, faces: facesWhere(faceCount(mesh), (f) => mesh.slots[mesh.faceSlot[f]!]!.picture?.toLowerCase() === name) };
+    })
+    .sort((a, b) => b.faces.length - a.faces.length)[0];
+  if (!shown?.faces.length || !mesh.uvSets[0]) throw new Error(`${baseName(path)}: no face of it shows a picture.`);
+  const { raster, faces } = shown;
+  const apart = takeApart(raster, recognise(raster), [{ mesh, faces }], tolerance);
+  const before = kitWith(result);
+  const model = before.kit.models[0]!;
+  const picture = { name: stemOf(shown.name), width: raster.width, height: raster.height, art: 'picture' };
+  const made = apartSheet(before, picture, apart, [{ id: model.id, faces, faceStart: mesh.faceStart }]);
+  const state = applyEdit(before, made.edit);
+  const kept = apart.blocks.find((b) => b.fill.kind === 'art');
+  const art = cropRaster(raster, kept?.rect ?? { x: 0, y: 0, w: 1, h: 1 });
+  const pictures = new Map([['picture', { bytes: encodePng(art), raster: art }]]);
+  const item = { model: findModel(state.kit, model.id), mesh, seats: state.seats[model.id]!, files: keep };
+  mkdirSync(out, { recursive: true });
+  const glb = await writeGlb(state.kit, [item], { codecs: nodeCodecs, pictures });
+  writeFileSync(join(out, `${safeName(result.name)}.glb`), glb);
+  const sheet = encodePng(rasterSheet(made.sheet, new Map([['picture', art]])));
+  writeFileSync(join(out, 'sheet.png'), sheet);
+  const count = (kind: string) => apart.blocks.filter((b) => b.fill.kind === kind).length;
+  return {
+    cells: { solid: count('solid'), gradient: count('gradient'), art: count('art') },
+    faces: apart.faces,
+    textureBytes: { before: (await costBefore(result)).textureBytes, after: sheet.length },
+    maxDeltaE: apart.largest,
   };
 }
 

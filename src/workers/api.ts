@@ -1,3 +1,4 @@
+import { adopting } from './adopting';
 import { importing } from './importing';
 import { leaving } from './leaving';
 import { picking } from './picking';
@@ -5,5 +6,5 @@ import { pictures } from './pictures';
 import { portraits } from './portraits';
 
 /** All that a page may ask of its workers. */
-export const api = { ...importing, ...picking, ...portraits, ...pictures, ...leaving, ping: () => true };
+export const api = { ...adopting, ...importing, ...picking, ...portraits, ...pictures, ...leaving, ping: () => true };
 export type CoreWorker = typeof api;

@@ -15,7 +15,7 @@ import type { FaceOrigins } from '@/core/mesh/faceOrigins';
 import { faceCount, materialCount, type PolyMesh, triangleCount } from '@/core/mesh/polyMesh';
 import { vertexColorGroups, type VertexColors } from '@/core/seat/byMaterial';
 import { codecs } from './codecs';
-import { given, meshAt, prepareMesh, readMesh, readPictures } from './meshes';
+import { given, meshAt, prepareMesh, readMesh, picturesOf } from './meshes';
 import type { LoadedMesh } from './residents';
 
 /** What the import report says of a model. */
@@ -90,7 +90,7 @@ export const importing = {
   async prepare(id: string, files: NamedFile[], onProgress: (share: number) => unknown): Promise<LoadedMesh> {
     const mesh = await readMesh(id);
     void onProgress(0.1);
-    return given(prepareMesh(id, mesh, await readPictures(files), (share) => void onProgress(share)));
+    return given(prepareMesh(id, mesh, await picturesOf(files), (share) => void onProgress(share)));
   },
 
   async problems(id: string): Promise<{ problems: Problem[]; proposedScale: number }> {
@@ -136,7 +136,7 @@ export const importing = {
     const { mesh, ...repaired } = repairMesh(await meshAt(id), repair, options);
     const packed = pack(mesh);
     const address = await contentAddress(packed);
-    return given({ address, packed, loaded: prepareMesh(address, unpack(packed) as PolyMesh, await readPictures(files)), ...repaired });
+    return given({ address, packed, loaded: prepareMesh(address, unpack(packed) as PolyMesh, await picturesOf(files)), ...repaired });
   },
 
   /** Vertex colors of a mesh grouped to at most `count`. */
@@ -155,7 +155,7 @@ async function finishImport(file: NamedFile, result: ReadModelResult): Promise<I
   const packed = pack(result.mesh);
   const address = await contentAddress(packed);
   const files = await Promise.all(result.keep.map(async (f) => ({ ...f, content: await contentAddress(f.bytes) })));
-  const loaded = prepareMesh(address, result.mesh, await readPictures(files));
+  const loaded = prepareMesh(address, result.mesh, await picturesOf(files));
   const { min, max } = loaded.bounds;
   return {
     loaded,

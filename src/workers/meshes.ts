@@ -1,9 +1,7 @@
 import * as Comlink from 'comlink';
-import { decodePicture } from '@/core/io/decodePicture';
 import type { NamedFile } from '@/core/io/fileKinds';
-import { openGltf } from '@/core/io/gltf/openGltf';
 import { unpack } from '@/core/io/pack';
-import { probePicture } from '@/core/io/picture';
+import { readPictures } from '@/core/io/readPictures';
 import { adjacencyOf } from '@/core/mesh/adjacency';
 import { checkMesh } from '@/core/mesh/checkMesh';
 import { colorsAsRead, stackPictures } from '@/core/mesh/colorsAsRead';
@@ -66,33 +64,4 @@ export async function meshAt(address: string): Promise<PolyMesh> {
   return mesh;
 }
 
-/** Pictures that the platform can decode, by lower-case name; others are passed over. */
-export async function readPictures(files: NamedFile[]): Promise<Map<string, Raster>> {
-  const out = new Map<string, Raster>();
-  for (const { name, bytes } of files) {
-    try {
-      if (/\.(png|jpe?g|webp)$/i.test(name)) {
-        await pictureDecoder();
-        out.set(name.toLowerCase(), decodePicture(name, bytes));
-      } else if (/\.(gltf|glb)$/i.test(name)) for (const [n, raster] of await gltfPictures(name, bytes, files)) out.set(n, raster);
-    } catch (error) {
-      console.warn(`The picture “${name}” cannot be shown.`, error);
-    }
-  }
-  return out;
-}
-
-async function gltfPictures(name: string, bytes: Uint8Array, files: NamedFile[]): Promise<[string, Raster][]> {
-  const { document } = await openGltf(name, bytes, new Map(files.map((f) => [f.name, f.bytes])), codecs);
-  const out: [string, Raster][] = [];
-  for (const [i, material] of document.getRoot().listMaterials().entries()) {
-    const texture = material.getBaseColorTexture();
-    const image = texture?.getImage();
-    if (!texture || !image) continue;
-    if (!probePicture(image)) continue;
-    await pictureDecoder();
-    const raster = decodePicture(texture.getName() || name, image);
-    out.push([(texture.getName() || texture.getURI() || `picture ${i + 1}`).toLowerCase(), raster]);
-  }
-  return out;
-}
+export const picturesOf = (files: readonly NamedFile[]): Promise<Map<string, Raster>> => readPictures(files, codecs, pictureDecoder);

@@ -7,26 +7,22 @@ import { useEditor } from '@/state/kit/editor';
 import { takeMaterialColors, takeVertexColors, vertexColorsOf } from '@/state/files/importing';
 import { Button } from '@/ui/Button';
 import { count } from '@/ui/words';
+import { PictureOffer } from './PictureOffer';
 
 /** Offers to seat faces on cells of the colors they came with. Declining loses nothing: the model keeps them. */
-export function ColorOffers({ id }: { id: string }) {
+export function ColorOffers({ id, pictureBytes }: { id: string; pictureBytes: number }) {
   const loaded = useEditor((s) => s.meshes[s.state.kit.models.find((m) => m.id === id)?.mesh ?? '']);
   const seats = useEditor((s) => s.state.seats[id]);
   const bare = useMemo(() => seats?.cell.every((c) => c === 0) ?? false, [seats]);
   const materials = useMemo(() => (loaded ? materialColors(loaded.mesh) : []), [loaded]);
   if (!loaded) return null;
-  const hasPicture = loaded.mesh.slots.some((s) => s.picture);
+  const hasPicture = loaded.mesh.uvSets.length > 0 && loaded.mesh.slots.some((s) => s.picture);
   if (!bare) return <p className="border-t border-hairline px-5 py-3">Its faces sit on the sheet. Undo takes the colors back.</p>;
   return (
     <>
+      {hasPicture && <PictureOffer id={id} pictureBytes={pictureBytes} />}
       {materials.length > 0 && <MaterialOffer id={id} colors={materials} />}
       {loaded.mesh.cornerColors && <VertexOffer id={id} />}
-      {hasPicture && (
-        <p className="border-t border-hairline px-5 py-3">
-          It came with a picture and UVs. Both are kept; faces count as uncolored until you color them, and leave with the picture until
-          then.
-        </p>
-      )}
     </>
   );
 }

@@ -131,7 +131,7 @@ export function ImportReport({ id, report, canReadAgain }: { id: string; report:
           ))}
         </ul>
       </section>
-      <ColorOffers id={id} />
+      <ColorOffers id={id} pictureBytes={report.cost.textureBytes} />
       <footer className="flex items-center gap-4 border-t border-hairline px-5 py-3">
         <p className="text-[12px] text-quiet">
           As it came: {count(report.cost.materials, 'material')}, {count(report.cost.drawCalls, 'draw call')},{' '}
