@@ -31,7 +31,7 @@ export async function openDemo(page: Page): Promise<void> {
 
 export const saved = (page: Page) => expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Saved');
 export const tally = (page: Page) => page.getByLabel('Tally');
-export const pickBar = (page: Page) => page.getByRole('group', { name: 'Pick' });
+export const pickBar = (page: Page) => page.getByRole('group', { name: 'Pick', exact: true });
 /** Takes the pointer off the model, so that nothing on it is lit. */
 export const pointAway = (page: Page) => tally(page).hover();
 export const viewport = (page: Page) => page.getByRole('application');

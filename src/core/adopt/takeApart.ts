@@ -43,7 +43,7 @@ interface Flat {
 /**
  * Takes a picture apart into what faces show of it: a face all of whose texels are of one color, within a
  * tolerance (OKLab), sits on that color; one on a gradient that `finding` tells of, on the gradient; any other
- * on the picture itself. No texel of a face on a color is farther from it than the tolerance.
+ * on the picture itself, of which below a tolerance of 0 all is kept. No texel of a face on a color is farther from it than the tolerance.
  */
 export function takeApart(raster: Raster, finding: Finding, models: readonly Pictured[], tolerance = usualTolerance): TakenApart {
   const { width, height } = raster;
@@ -66,14 +66,17 @@ export function takeApart(raster: Raster, finding: Finding, models: readonly Pic
   const blockOf = new Map<Block, number>();
   const whole: Block = { rect: { x: 0, y: 0, w: width, h: height }, fill: { kind: 'art' } };
   const stays = looks.flat().filter((l) => !l.flat && !l.gradient && isIn(l.texels, whole));
-  const art: Block = {
-    rect: boundsOf(
-      stays.map((l) => l.texels),
-      width,
-      height,
-    ),
-    fill: { kind: 'art' },
-  };
+  const art: Block =
+    tolerance < 0
+      ? whole
+      : {
+          ...whole,
+          rect: boundsOf(
+            stays.map((l) => l.texels),
+            width,
+            height,
+          ),
+        };
   const indexOf = (block: Block) => {
     if (!blockOf.has(block)) blockOf.set(block, blocks.push(block) - 1);
     return blockOf.get(block)!;

@@ -58,12 +58,16 @@ export function eachTexel({ points, middle }: FaceTexels, width: number, height:
 }
 
 function isInside(points: Float64Array, x: number, y: number): boolean {
-  for (let k = 2; k + 3 < points.length; k += 2) {
+  const last = points.length - 4;
+  for (let k = 2; k <= last; k += 2) {
     const side = (i: number, j: number) =>
       (points[j]! - points[i]!) * (y - points[i + 1]!) - (points[j + 1]! - points[i + 1]!) * (x - points[i]!);
     const [a, b, c] = [side(0, k), side(k, k + 2), side(k + 2, 0)];
-    // A triangle pressed flat holds no texel.
-    if ((a > 0 && b > 0 && c > 0) || (a < 0 && b < 0 && c < 0)) return true;
+    // What lies on a border inside of the fan is in it, what lies on its outline is not; a triangle pressed flat
+    // holds nothing.
+    const sign = Math.sign(a + b + c);
+    const isOn = (v: number, isInner: boolean) => v * sign > 0 || (isInner && v === 0);
+    if (sign !== 0 && isOn(a, k > 2) && isOn(b, false) && isOn(c, k < last)) return true;
   }
   return false;
 }

@@ -31,7 +31,7 @@ import { LaidBar } from './LaidBar';
 import { NamedPicks } from './NamedPicks';
 import { NeverSeen } from './NeverSeen';
 
-const box = 'flex min-h-[30px] items-center bg-paper px-3';
+const box = 'flex min-h-[30px] flex-wrap items-center gap-y-1 bg-paper px-3';
 
 /** What is picked, or what there is to do next, in a strip of the viewport that framing leaves free. */
 export function PickBar() {

@@ -19,6 +19,7 @@ const views = [
   ['gather', 'Gather'],
   ['palette', 'Palette'],
   ['color', 'Color'],
+  ['islands', 'Islands'],
   ['hand-off', 'Hand-off'],
 ] as const;
 

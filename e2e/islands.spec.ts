@@ -1,0 +1,87 @@
+import { encodePng } from '@/core/io/png';
+import { bringIn, colorAt, expect, file, openDemo, pickBar, pointAway, saved, test, viewport } from './kit';
+
+const width = 64;
+const height = 32;
+/** Left red; right blue above green. */
+const harbour = () => {
+  const data = new Uint8Array(width * height * 4).fill(255);
+  for (let i = 0; i < width * height; i++) data.set(i % width < 32 ? [200, 40, 40] : i < width * 16 ? [40, 40, 200] : [40, 160, 90], i * 4);
+  return { name: 'harbour.png', mimeType: 'image/png', buffer: Buffer.from(encodePng({ width, height, data })) };
+};
+const [red, blue, green] = ['#c82828', '#2828c8', '#28a05a'];
+/** Two walls of one metre side by side: the left one on red, the right one on blue. */
+const walls = `mtllib boat.mtl
+v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 1 0 0\nv 2 0 0\nv 2 1 0\nv 1 1 0
+vt 0.1 0.6\nvt 0.3 0.6\nvt 0.3 0.9\nvt 0.1 0.9\nvt 0.6 0.6\nvt 0.8 0.6\nvt 0.8 0.9\nvt 0.6 0.9
+usemtl hull\nf 1/1 2/2 3/3 4/4\nf 5/5 6/6 7/7 8/8`;
+
+test('islands of art are picked on the sheet, dragged, moved by keys and numbers, and laid flat', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
+  await bringIn(page, [file('boat.obj', walls), file('boat.mtl', 'newmtl hull\nmap_Kd harbour.png\n'), harbour()]);
+  await page.getByRole('button', { name: 'Keep all of it as art' }).click();
+  await expect(page.getByText('Its faces sit on the sheet.')).toBeVisible();
+  await page.getByRole('link', { name: 'Islands', exact: true }).click();
+  await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
+  const islands = page.getByRole('button', { name: 'Island of 1 face' });
+  await expect(islands).toHaveCount(2);
+  const at = (x: number) => colorAt(page, x, 0.5);
+  await viewport(page).focus();
+  await page.keyboard.press('PageDown');
+  await expect.poll(() => at(0.42)).toBe(red);
+  await expect.poll(() => at(0.58)).toBe(blue);
+
+  // A click picks its faces; a drag moves it by whole texels, shown on the model meanwhile.
+  await islands.first().click();
+  await expect(pickBar(page)).toContainText('1 face picked');
+  const left = page.getByLabel('Left');
+  const [was] = [Number(await left.inputValue())];
+  const box = (await islands.first().boundingBox())!;
+  const texel = (await page.getByRole('group', { name: /^The sheet, 64 × 32/ }).boundingBox())!.width / 64;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 30 * texel, y + 14 * texel, { steps: 4 });
+  await expect.poll(() => at(0.42)).toBe(green);
+  await page.mouse.up();
+  expect(Number(await left.inputValue())).toBeCloseTo(was + 30, 1);
+  await page.keyboard.press('Escape');
+  await pointAway(page);
+  await expect.poll(() => at(0.42)).toBe(green);
+
+  // By keys a texel at a time, kept inside of the art; by numbers; steps in a row are one undo.
+  const moved = page.getByRole('button', { name: 'Island of 1 face' }).first();
+  await moved.focus();
+  await page.keyboard.press('Enter');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => Number(await left.inputValue())).toBeCloseTo(was + 27, 1);
+  await left.fill('-50');
+  await left.press('Enter');
+  await expect.poll(async () => Number(await left.inputValue())).toBe(0);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => Number(await left.inputValue())).toBeCloseTo(was + 30, 1);
+
+  // Both laid flat, straight on, fill the art at their proportions, side by side as they stand.
+  await viewport(page).focus();
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: 'Lay flat, straight on' }).click();
+  await expect(page.getByRole('button', { name: /^Island of/ })).toHaveCount(1);
+  await expect(page.getByLabel('Width')).toHaveValue('64');
+  await page.keyboard.press('Escape');
+  await pointAway(page);
+  await expect.poll(() => at(0.42)).toBe(red);
+  await expect.poll(() => colorAt(page, 0.58, 0.53)).toBe(green);
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Island of 2 faces' })).toHaveCount(1);
+});
+
+test('without art or gradients the sheet says so, and its colors pick the faces that sit on them', async ({ page }) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Islands', exact: true }).click();
+  await expect(page.getByText('This sheet has no art and no gradient')).toBeVisible();
+  await page.getByRole('button', { name: /^\d+ faces on lamp glow$/ }).click();
+  await expect(pickBar(page)).toContainText('16 faces picked');
+});

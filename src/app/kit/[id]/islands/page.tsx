@@ -1,0 +1,5 @@
+import { IslandsView } from '@/views/islands/IslandsView';
+
+export default function Page() {
+  return <IslandsView />;
+}

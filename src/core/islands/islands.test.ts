@@ -1,0 +1,227 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { applyEdit, inverseOf } from '../edit/editKinds';
+import { copySeats, emptySeats, type Cell, type Fill, type KitState, type Model, type Seats, type Sheet } from '../kit/kit';
+import { adjacencyOf } from '../mesh/adjacency';
+import { layoutUvs } from '../seat/layout';
+import { newKit } from '../sheet/starter';
+import { box, grid } from '@tests/meshes';
+import { clearanceFor, fitted, layAt, moved, noMove, tooNear } from './arrangeIslands';
+import { boundsOf, islandsOf } from './islandsOf';
+import { overlaps } from './overlaps';
+import { facing, project } from './project';
+import { seatAt, texelOf, texelsOf } from './texels';
+
+const art: Fill = { kind: 'art', picture: 'a' };
+const gradient = (axis: 'x' | 'y'): Fill => ({
+  kind: 'gradient',
+  axis,
+  mix: 'oklab',
+  stops: [
+    { at: 0, color: '#000000' },
+    { at: 1, color: '#ffffff' },
+  ],
+});
+const cells: Cell[] = [
+  { id: 1, rect: { x: 0, y: 0, w: 8, h: 8 }, role: 'numerals', fill: art },
+  { id: 2, rect: { x: 8, y: 0, w: 8, h: 2 }, role: 'sea', fill: gradient('x') },
+  { id: 3, rect: { x: 8, y: 2, w: 3, h: 6 }, role: 'fade', fill: gradient('y') },
+  { id: 4, rect: { x: 11, y: 2, w: 5, h: 6 }, role: 'tar', fill: { kind: 'solid', color: '#112233' } },
+];
+const sheet: Sheet = { id: 's', name: 'S', width: 16, height: 8, padding: 0, filter: 'nearest', cells, ramps: [] };
+const mesh = grid(2);
+const { faceStart } = mesh;
+const adjacency = adjacencyOf(mesh);
+/** Each face of the net on a square of its own of the art, or side by side as they are on the net. */
+const seats = (cell: number[], apart: boolean): Seats => {
+  const at = new Float32Array(32);
+  mesh.cornerVertex.forEach((v, c) => {
+    const gap = apart ? (c >> 2) * 0.1 : 0;
+    at.set([mesh.positions[v * 3]! / 4 + gap, mesh.positions[v * 3 + 2]! / 4], c * 2);
+  });
+  return { ...emptySeats(4), cell: Uint16Array.from(cell), at };
+};
+
+it('islands are faces of one cell that lie together at their common edges', () => {
+  const sizes = (own: Seats) => islandsOf(adjacency, own, sheet).islands.map((i) => [i.cell, [...i.faces]]);
+  expect(sizes(seats([1, 1, 1, 1], false))).toEqual([[1, [0, 1, 2, 3]]]);
+  expect(sizes(seats([1, 1, 1, 1], true))).toEqual([0, 1, 2, 3].map((f) => [1, [f]]));
+  // Another cell, a solid one and none end an island; faces that meet in one point are no island.
+  expect(sizes(seats([1, 2, 4, 1], false))).toEqual([
+    [1, [0]],
+    [2, [1]],
+    [1, [3]],
+  ]);
+  const shifted = seats([1, 1, 1, 1], false);
+  // One end of the edge between the upper two has moved.
+  shifted.at![2 * 3]! += 0.2;
+  expect(sizes(shifted)).toEqual([[1, [0, 1, 2, 3]]].map(() => [1, [0, 1, 2, 3]]));
+  shifted.at!.set([0.9, 0.9, 0.9, 0.95, 0.95, 0.95], 8);
+  expect(sizes(shifted).map(([, f]) => f)).toContainEqual([0, 2, 3]);
+  expect(islandsOf(adjacency, seats([1, 1, 1, 1], false), sheet).islands[0]!.bounds).toEqual([0, 4, 0, 4]);
+});
+
+it('texels and coordinates are each other’s way back, and agree with the UVs that leave', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom(0, 1, 2),
+      fc.double({ min: 0, max: 1, noNaN: true }),
+      fc.double({ min: 0, max: 1, noNaN: true }),
+      (k, x, y) => {
+        const cell = cells[k]!;
+        const [tx, ty] = texelOf(cell, x, y);
+        const [sx, sy] = seatAt(cell, tx, ty);
+        expect([sx, sy].map((v, i) => Math.abs(v - (k === 0 || k - 1 === i ? [x, y][i]! : 0.5)) < 1e-6)).toEqual([true, true]);
+        const own = {
+          ...emptySeats(4),
+          cell: new Uint16Array(4).fill(cell.id),
+          at: Float32Array.from({ length: 32 }, (_, i) => [x, y][i % 2]!),
+        };
+        const uvs = layoutUvs(mesh, own, sheet);
+        // On the border of two texels what leaves lies a hair further.
+        expect([Math.abs(uvs[0]! * 16 - tx), Math.abs(uvs[1]! * 8 - ty)].every((d) => d < 0.013)).toBe(true);
+        expect(texelsOf(sheet, own, faceStart, [1])[8]).toBeCloseTo(tx, 4);
+      },
+    ),
+    { seed: 4 },
+  );
+  expect(seatAt(cells[0]!, -3, 99)).toEqual([0, 1]);
+});
+
+it('moves, turns and sizes about the middle, and keeps clear of the border in its proportions', () => {
+  const faces = Uint32Array.of(0);
+  const texels = texelsOf(sheet, seats([1, 1, 1, 1], false), faceStart, faces);
+  const square = (t: Float32Array) => boundsOf(faces, faceStart, t).map((v) => Math.round(v * 1e4) / 1e4);
+  const go = (move: Partial<typeof noMove>, clearance = 0) =>
+    square(moved(faces, faceStart, texels, { ...noMove, ...move }, cells[0]!, clearance));
+  expect(square(texels)).toEqual([0, 2, 0, 2]);
+  expect(go({ by: [3, 1.5] })).toEqual([3, 5, 1.5, 3.5]);
+  expect(go({ by: [3, 3], size: [2, 0.5] })).toEqual([2, 6, 3.5, 4.5]);
+  expect(go({ by: [3, 3], size: [2, 0.5], turn: 90 })).toEqual([3.5, 4.5, 2, 6]);
+  // Back inside, at either end; smaller where there is no room.
+  expect(go({ by: [-5, 90] })).toEqual([0, 2, 6, 8]);
+  expect(go({ by: [-5, 90] }, 1)).toEqual([1, 3, 5, 7]);
+  expect(go({ size: [10, 5] }, 1)).toEqual([1, 7, 1, 4]);
+  // Clockwise: what was at the upper left comes to the upper right; turned over, left becomes right.
+  const corner = (move: Partial<typeof noMove>) =>
+    [...moved(faces, faceStart, texels, { ...noMove, by: [3, 3], ...move }, cells[0]!, 0).slice(0, 2)].map(Math.round);
+  expect([corner({}), corner({ turn: 90 }), corner({ size: [-1, 1] }), corner({ size: [1, -1] })]).toEqual([
+    [3, 3],
+    [5, 3],
+    [5, 3],
+    [3, 5],
+  ]);
+  const fit = (stretched: boolean, clearance: number) =>
+    square(
+      fitted(
+        faces,
+        faceStart,
+        moved(faces, faceStart, texels, { ...noMove, size: [1, 0.5] }, cells[0]!, 0),
+        cells[0]!,
+        clearance,
+        stretched,
+      ),
+    );
+  expect([fit(false, 0), fit(true, 0), fit(false, 1)]).toEqual([
+    [0, 8, 2, 6],
+    [0, 8, 0, 8],
+    [1, 7, 2.5, 5.5],
+  ]);
+  expect([clearanceFor('nearest', 0), clearanceFor('linear', 0), clearanceFor('nearest', 1), clearanceFor('linear', 3)]).toEqual([
+    0, 0.5, 1, 4,
+  ]);
+  const { islands } = islandsOf(adjacency, seats([1, 1, 1, 1], false), sheet);
+  const own = new Map(cells.map((c) => [c.id, c]));
+  expect([tooNear(islands, own, 0).length, tooNear(islands, own, 0.5).length]).toEqual([0, 1]);
+});
+
+it('whatever is done, corners lie inside their cell with its clearance, and one undo brings all back', () => {
+  const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+  fc.assert(
+    fc.property(
+      fc.constantFrom(0, 1, 2),
+      fc.record({ by: fc.tuple(number(-30, 30), number(-30, 30)), size: fc.tuple(number(-4, 4), number(-4, 4)), turn: number(-180, 180) }),
+      fc.constantFrom(0, 0.5, 2),
+      fc.uniqueArray(fc.nat(3), { minLength: 1 }),
+      (k, move, clearance, list) => {
+        const cell = cells[k]!;
+        const kit = newKit('Skerry');
+        const model = {
+          id: 'm',
+          name: 'Rock',
+          faces: 4,
+          sheet: 's',
+          seams: [],
+          slots: [],
+          regions: [{ id: 1, name: 'lid', cell: 0, locked: true as const }],
+        } as unknown as Model;
+        const own = { ...seats([1, 1, 1, 1], false), region: Uint16Array.of(0, 0, 0, 1) };
+        const state: KitState = { kit: { ...kit, sheets: [sheet], models: [model] }, seats: { m: own } };
+        const was = JSON.stringify(copySeats(own));
+        const faces = Uint32Array.from(list);
+        const texels = texelsOf(sheet, own, faceStart, faces);
+        const edit = layAt(state, 'm', faceStart, faces, cell.id, moved(faces, faceStart, texels, move, cell, clearance), 'Move');
+        if (!edit) return;
+        const after = applyEdit(state, edit);
+        const now = texelsOf(sheet, after.seats.m!, faceStart, faces);
+        const free = cell.fill.kind === 'art' ? clearance : 0.5;
+        for (const f of list) {
+          expect(after.seats.m!.cell[f]).toBe(f === 3 ? 1 : cell.id);
+          if (f === 3) continue;
+          const [x0, x1, y0, y1] = boundsOf([f], faceStart, now);
+          const { x, y, w, h } = cell.rect;
+          expect([x0 - x, y0 - y, x + w - x1, y + h - y1].every((d) => d >= free - 1e-3)).toBe(true);
+        }
+        expect(JSON.stringify(copySeats(applyEdit(after, inverseOf(edit)).seats.m!))).toBe(was);
+      },
+    ),
+    { seed: 7, numRuns: 200 },
+  );
+});
+
+it('finds islands that have a texel in common, on one cell alone', () => {
+  const own = seats([1, 1, 1, 1], true);
+  const put = (f: number, x: number, y: number, size: number) =>
+    own.at!.set(
+      [x, y, x + size, y, x + size, y + size, x, y + size].map((v) => v / 8),
+      f * 8,
+    );
+  put(0, 0, 0, 2);
+  put(1, 2, 0, 2);
+  put(2, 1, 1, 2);
+  put(3, 5, 5, 1);
+  const { islands, texels } = islandsOf(adjacency, own, sheet);
+  const pairs = overlaps(islands, faceStart, texels, sheet).map(([p, q]) => [islands[p]!.faces[0], islands[q]!.faces[0]]);
+  expect(pairs.map((p) => p.join()).sort()).toEqual(['0,2', '1,2']);
+  own.cell[2] = 2;
+  const other = islandsOf(adjacency, own, sheet);
+  expect(overlaps(other.islands, faceStart, other.texels, sheet)).toEqual([]);
+});
+
+it('flattens what is looked at straight on, right way up, at its true proportions', () => {
+  const crate = box();
+  const { normals, areas } = adjacencyOf(crate);
+  // Back, front, bottom, top, left, right.
+  const axes = [0, 1, 2, 3, 4, 5].map((f) => facing(normals, areas, Uint32Array.of(f)));
+  const rounded = (p: readonly number[]) => p.map((v) => Math.round(v) + 0);
+  expect(axes.map((a) => rounded(a.right))).toEqual([
+    [-1, 0, 0],
+    [1, 0, 0],
+    [1, 0, 0],
+    [1, 0, 0],
+    [0, 0, 1],
+    [0, 0, -1],
+  ]);
+  expect(axes.map((a) => rounded(a.up))).toEqual([
+    [0, 1, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+    [0, 0, -1],
+    [0, 1, 0],
+    [0, 1, 0],
+  ]);
+  expect(rounded(facing(normals, areas, Uint32Array.of(0, 1)).up)).toEqual([0, 1, 0]);
+  const flat = project(crate, Uint32Array.of(1), axes[1]!.right, axes[1]!.up);
+  // Corners of the front: lower left, lower right, upper right, upper left; down is down.
+  expect(rounded([...flat.slice(8, 16)])).toEqual([0, 0, 1, 0, 1, -1, 0, -1]);
+});

@@ -1,0 +1,56 @@
+'use client';
+import dynamic from 'next/dynamic';
+import Link from 'next/link';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { ModelList } from '@/views/color/ModelList';
+import { Phrase } from '@/views/color/Phrase';
+import { PickBar } from '@/views/color/PickBar';
+import { Shortcuts } from '@/views/color/Shortcuts';
+import { ShortcutSheet } from '@/views/color/ShortcutSheet';
+import { Waiting } from '@/ui/Waiting';
+import { IslandBoard } from './IslandBoard';
+import { IslandBar } from './IslandBar';
+
+const Viewport = dynamic(() => import('@/views/viewport/Viewport'), {
+  ssr: false,
+  loading: () => <Waiting>Opening the viewport…</Waiting>,
+});
+
+/** Where faces lie on the sheet: the sheet large at the left, the model beside it; each lights the other. */
+export function IslandsView() {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const current = currentOf({ state, modelId, meshes });
+  return (
+    <>
+      <div className="flex min-h-0 flex-1">
+        <ModelList />
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Phrase />
+          <div className="flex min-h-0 flex-1">
+            <section aria-label="Sheet" className="flex min-w-0 flex-1 flex-col border-r border-ink bg-white">
+              {current?.loaded && <IslandBoard sheet={current.sheet} />}
+              {current?.loaded && <IslandBar />}
+            </section>
+            <section aria-label="Model" className="relative min-w-0 flex-1 bg-surround">
+              {current?.loaded && <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} />}
+              {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
+              {!current && (
+                <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
+                  There is no model yet.{' '}
+                  <Link href={`/kit/${state.kit.id}/gather`} className="border-b-2 border-ink font-medium">
+                    Go to Gather
+                  </Link>
+                </p>
+              )}
+              {current?.loaded && <PickBar />}
+            </section>
+          </div>
+        </div>
+      </div>
+      <Shortcuts />
+      <ShortcutSheet />
+    </>
+  );
+}
