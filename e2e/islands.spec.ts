@@ -66,9 +66,15 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
   // Both laid flat, straight on, fill the art at their proportions, side by side as they stand.
   await viewport(page).focus();
   await page.keyboard.press('Control+a');
-  await page.getByRole('button', { name: 'Lay flat, straight on' }).click();
+  await page.getByRole('button', { name: 'straight on' }).click();
   await expect(page.getByRole('button', { name: /^Island of/ })).toHaveCount(1);
   await expect(page.getByLabel('Width')).toHaveValue('64');
+  // The border that mip levels ask for is told, and kept to where that is wished.
+  await page.getByLabel('Mip levels').fill('1');
+  await page.getByRole('group', { name: 'What is wrong' }).getByRole('button', { name: 'move them in' }).click();
+  await expect(page.getByLabel('Width')).toHaveValue('62');
+  await expect(page.getByRole('group', { name: 'What is wrong' })).toBeHidden();
+  await viewport(page).focus();
   await page.keyboard.press('Escape');
   await pointAway(page);
   await expect.poll(() => at(0.42)).toBe(red);

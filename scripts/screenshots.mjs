@@ -121,6 +121,44 @@ await page.getByRole('radio', { name: 'Sheet', exact: true }).first().click();
 await page.getByRole('link', { name: 'Color', exact: true }).click();
 await viewport.waitFor();
 
+// The tower along a gradient, by a line that is drawn on it.
+await page
+  .getByRole('button', { name: /^Light tower/ })
+  .first()
+  .click();
+await page.getByRole('button', { name: /^slate, lit, \d/ }).click();
+await page.getByRole('button', { name: 'Edit color' }).click();
+await page.getByText('Gradient', { exact: true }).click();
+await page.getByRole('button', { name: 'Close' }).first().click();
+await page.keyboard.press('a');
+await page.keyboard.press('Control+a');
+await page.getByRole('button', { name: 'A drag: turns the view' }).click();
+await page.getByRole('menuitemradio', { name: /along a line/ }).click();
+{
+  const box = await viewport.boundingBox();
+  await page.mouse.move(box.x + box.width * 0.49, box.y + box.height * 0.4);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.51, box.y + box.height * 0.8, { steps: 4 });
+  await page.mouse.up();
+}
+await page.getByRole('region', { name: 'Laid along a gradient' }).waitFor();
+await page.mouse.move(640, 700);
+await shot('color-gradient');
+await page.getByRole('link', { name: 'Islands', exact: true }).click();
+await page.waitForTimeout(2500);
+// Others of the gradient lie over it.
+await page
+  .getByRole('button', { name: /^Island of/ })
+  .first()
+  .press('Enter');
+await page.mouse.move(640, 25);
+await shot('islands');
+await page.keyboard.press('Escape');
+await page.getByRole('link', { name: 'Color', exact: true }).click();
+await viewport.waitFor();
+await page.keyboard.press('Control+z');
+await page.keyboard.press('Control+z');
+
 await page.getByRole('button', { name: 'Actions for Keeper’s cottage' }).click();
 await page.getByRole('menuitem', { name: 'Check the mesh' }).click();
 await page.getByRole('article').waitFor();

@@ -26,7 +26,7 @@ export const clearanceFor = (filter: 'nearest' | 'linear', mipLevels: number): n
   filter === 'linear' || mipLevels > 0 ? 0.5 * 2 ** mipLevels : 0;
 
 /** How far islands may come to the border of art; a gradient's seats keep half a texel by themselves. */
-const marginOf = (cell: Cell, clearance: number): number => (cell.fill.kind === 'art' ? clearance : Math.max(0.5, clearance));
+export const marginOf = (cell: Cell, clearance: number): number => (cell.fill.kind === 'art' ? clearance : Math.max(0.5, clearance));
 
 /**
  * Corners of faces after a move, in texels, at their numbers. Where they would leave their cell or come nearer to

@@ -3,10 +3,12 @@ import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { copySeats, emptySeats, type Cell, type Fill, type KitState, type Model, type Seats, type Sheet } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
+import { meshFromLists } from '../mesh/build';
 import { layoutUvs } from '../seat/layout';
 import { newKit } from '../sheet/starter';
 import { box, grid } from '@tests/meshes';
 import { clearanceFor, fitted, layAt, moved, noMove, tooNear } from './arrangeIslands';
+import { flatAreas, layCharts, shelves } from './charts';
 import { boundsOf, islandsOf } from './islandsOf';
 import { overlaps } from './overlaps';
 import { facing, project } from './project';
@@ -224,4 +226,90 @@ it('flattens what is looked at straight on, right way up, at its true proportion
   const flat = project(crate, Uint32Array.of(1), axes[1]!.right, axes[1]!.up);
   // Corners of the front: lower left, lower right, upper right, upper left; down is down.
   expect(rounded([...flat.slice(8, 16)])).toEqual([0, 0, 1, 0, 1, -1, 0, -1]);
+});
+
+it('divides into flat areas, from the largest face on', () => {
+  const crate = adjacencyOf(box());
+  const all = Uint32Array.of(0, 1, 2, 3, 4, 5);
+  expect(flatAreas(crate, all, 20).map((a) => [...a])).toEqual([0, 1, 2, 3, 4, 5].map((f) => [f]));
+  expect(flatAreas(crate, all, 90).map((a) => a.length)).toEqual([5, 1]);
+  const net = adjacencyOf(grid(2));
+  expect(flatAreas(net, Uint32Array.of(0, 1, 3), 1).map((a) => [...a].sort())).toEqual([[0, 1, 3]]);
+  // Turned from the first of its area, not from its neighbour: a bend of 15 degrees at each edge ends after two.
+  const bend = meshFromLists({
+    positions: [0, 1, 2, 3, 4].flatMap((i) => {
+      const x = [0, 1, 2, 3, 4].slice(0, i).reduce((sum, k) => sum + Math.cos((k * 15 * Math.PI) / 180), 0);
+      const y = [0, 1, 2, 3, 4].slice(0, i).reduce((sum, k) => sum + Math.sin((k * 15 * Math.PI) / 180), 0);
+      return [x, y, 0, x, y, 1];
+    }),
+    faces: [0, 1, 2, 3].map((i) => [i * 2, i * 2 + 1, i * 2 + 3, i * 2 + 2]),
+  });
+  const areas = flatAreas(adjacencyOf(bend), Uint32Array.of(0, 1, 2, 3), 20).map((a) => a.length);
+  expect([areas.reduce((sum, n) => sum + n, 0), Math.max(...areas) < 4]).toEqual([4, true]);
+});
+
+it('lays areas side by side at one size, isometric, with their margin, inside the clearance', () => {
+  expect(
+    shelves(
+      [
+        [2, 1],
+        [3, 2],
+        [2, 1],
+      ],
+      5,
+      4,
+      1,
+    ),
+  ).toEqual([
+    [0, 3],
+    [0, 0],
+    [3, 3],
+  ]);
+  expect(
+    shelves(
+      [
+        [2, 1],
+        [3, 2],
+        [2, 1],
+      ],
+      5,
+      3.9,
+      1,
+    ),
+  ).toBeNull();
+  expect(shelves([[6, 1]], 5, 9, 0)).toBeNull();
+  fc.assert(
+    fc.property(
+      fc.array(fc.double({ min: 0.2, max: 3, noNaN: true }), { minLength: 3, maxLength: 3 }),
+      fc.constantFrom(0, 0.5, 1),
+      fc.constantFrom(0, 0.5),
+      (sizes, margin, clearance) => {
+        const crate = { ...box(), positions: box().positions.map((v, i) => v * sizes[i % 3]!) };
+        const next = adjacencyOf(crate);
+        const charts = flatAreas(next, Uint32Array.of(0, 1, 2, 3, 4, 5), 10);
+        const { texels, perMetre } = layCharts(crate, next, charts, cells[0]!, margin, clearance);
+        expect(perMetre).toBeGreaterThan(0);
+        for (let c = 0; c < 24; c++) {
+          const d = c % 4 === 3 ? c - 3 : c + 1;
+          const place = (k: number) => [...crate.positions.slice(crate.cornerVertex[k]! * 3, crate.cornerVertex[k]! * 3 + 3)];
+          const long = Math.hypot(...place(c).map((v, i) => v - place(d)[i]!));
+          expect(Math.hypot(texels[c * 2]! - texels[d * 2]!, texels[c * 2 + 1]! - texels[d * 2 + 1]!)).toBeCloseTo(long * perMetre, 3);
+        }
+        const boxes = charts.map((f) => boundsOf(f, crate.faceStart, texels));
+        boxes.forEach(([x0, x1, y0, y1], i) => {
+          expect(x0 >= clearance - 1e-3 && y0 >= clearance - 1e-3 && x1 <= 8 - clearance + 1e-3 && y1 <= 8 - clearance + 1e-3).toBe(true);
+          boxes.slice(i + 1).forEach(([p0, p1, q0, q1]) => {
+            const apart = Math.max(p0 - x1, x0 - p1, q0 - y1, y0 - q1);
+            expect(apart).toBeGreaterThan(margin - 1e-3);
+          });
+        });
+        // Without margins they take a good part of the cell, or the longest of them all of its length.
+        const area = boxes.reduce((sum, [x0, x1, y0, y1]) => sum + (x1 - x0) * (y1 - y0), 0);
+        const room = 8 - 2 * clearance;
+        const longest = Math.max(...boxes.map(([x0, x1, y0, y1]) => Math.max(x1 - x0, y1 - y0)));
+        if (!margin) expect(area / room ** 2 > 0.3 || longest > room - 1e-3).toBe(true);
+      },
+    ),
+    { seed: 5, numRuns: 100 },
+  );
 });

@@ -3,6 +3,7 @@ import { group, type Edit } from '@/core/edit/edit';
 import { clearanceFor, fitted, layAt, moved, noMove, tooNear, type Move } from '@/core/islands/arrangeIslands';
 import { boundsOf, islandsOf, type Island } from '@/core/islands/islandsOf';
 import { overlaps } from '@/core/islands/overlaps';
+import { flatAreas, layCharts } from '@/core/islands/charts';
 import { facing, project } from '@/core/islands/project';
 import { islandCells } from '@/core/islands/texels';
 import { findCell, type Cell, type Seats, type Sheet } from '@/core/kit/kit';
@@ -14,6 +15,7 @@ import { useLaying } from '../color/laying';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, useEditor, type CurrentModel } from '../kit/editor';
 import { perKit } from '../kit/session';
+import { usePhrase } from '../pick/phrase';
 import { pickedFaces, usePick } from '../pick/pickState';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
@@ -53,10 +55,13 @@ export function islandsInView(): IslandsInView | null {
   return found;
 }
 
-/** What is wrong with how islands lie. */
-export function islandProblems({ islands, sheet, of, texels }: IslandsInView): { near: Uint32Array; overlapping: Uint32Array } {
+/** What is wrong with how islands lie, for so many mip levels. */
+export function islandProblems(
+  { islands, sheet, of, texels }: IslandsInView,
+  mipLevels: number,
+): { near: Uint32Array; overlapping: Uint32Array } {
   const cells = new Map(sheet.cells.map((c) => [c.id, c]));
-  const near = tooNear(islands, cells, clearanceOf(sheet));
+  const near = tooNear(islands, cells, clearanceFor(sheet.filter, mipLevels));
   const art = islands.filter((i) => cells.get(i.cell)!.fill.kind === 'art');
   const pairs = new Set(overlaps(art, of.loaded!.mesh.faceStart, texels, sheet).flat());
   const facesOf = (list: Island[]) => Uint32Array.from(list.flatMap((i) => [...i.faces]));
@@ -174,21 +179,20 @@ function withPicked(
   }
 }
 
-/**
- * Lays the picked faces flat on a cell, as they are seen straight on or from where one looks now, as large as it
- * takes them.
- */
-export function flattenPicked(how: 'straight' | 'view', cellId: number): void {
+/** How faces are laid flat: as they are seen straight on, from where one looks now, or each flat area by itself. */
+export type Flattening = 'straight' | 'view' | 'areas';
+
+/** Lays the picked faces flat on a cell, as large as it takes them. */
+export function flattenPicked(how: Flattening, cellId: number): void {
   const view = islandsInView();
   if (!view || refusedAsReadOnly()) return;
   const cell = findCell(useEditor.getState().state.kit, cellId)?.cell;
   if (!cell || !islandCells(view.sheet).has(cellId)) return notify('Choose the art or the gradient first on which they are to lie.');
   const faces = pickedFaces();
   if (!faces.length) return notify('Pick the faces first.');
-  const { mesh, adjacency } = view.of.loaded!;
+  const { mesh } = view.of.loaded!;
   try {
-    const { right, up } = how === 'straight' ? facing(adjacency.normals, adjacency.areas, faces) : screenAxes();
-    const flat = fitted(faces, mesh.faceStart, project(mesh, faces, right, up), cell, clearanceOf(view.sheet));
+    const flat = flatOf(view, how, faces, cell);
     const { state } = useEditor.getState();
     if (dispatch(layAt(state, view.of.model.id, mesh.faceStart, faces, cellId, flat, `Flatten onto ${cell.role || 'a cell'}`)))
       announce(`${count(faces.length, 'face')} lie flat on ${cell.role || 'the cell'}`);
@@ -196,6 +200,20 @@ export function flattenPicked(how: 'straight' | 'view', cellId: number): void {
     notifyError(error);
   }
 }
+
+function flatOf(view: IslandsInView, how: Flattening, faces: Uint32Array, cell: Cell): Float32Array {
+  const { mesh, adjacency, angles } = view.of.loaded!;
+  const clearance = clearanceOf(view.sheet);
+  if (how === 'areas') {
+    const charts = flatAreas(adjacency, faces, usePhrase.getState().flat ?? angles.flat);
+    return layCharts(mesh, adjacency, charts, cell, Math.max(leastMargin, 2 * clearance), clearance).texels;
+  }
+  const { right, up } = how === 'straight' ? facing(adjacency.normals, adjacency.areas, faces) : screenAxes();
+  return fitted(faces, mesh.faceStart, project(mesh, faces, right, up), cell, clearance);
+}
+
+/** Texels between islands at least. */
+const leastMargin = 1;
 
 /** Right and up on the screen, in the mesh's space. */
 function screenAxes(): { right: Point3; up: Point3 } {

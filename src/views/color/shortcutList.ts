@@ -20,7 +20,7 @@ import { letPickGo, usePick } from '@/state/pick/pickState';
 import { usePhrase, type Drag } from '@/state/pick/phrase';
 import { frame, lookFrom, useView } from '@/state/view/viewState';
 
-const drags: Drag[] = ['turn', 'box', 'lasso', 'brush', 'line'];
+const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
 const nextDrag = (): void => usePhrase.setState(({ drag }) => ({ drag: drags[(drags.indexOf(drag) + 1) % drags.length]! }));
 
 export interface Shortcut {

@@ -34,7 +34,7 @@ export function IslandBar() {
   const picked = usePick((s) => s.count);
   const view = islandsInView();
   const bounds = pickedBounds();
-  const problems = useMemo(() => (view ? islandProblems(view) : null), [view]);
+  const problems = useMemo(() => (view ? islandProblems(view, mipLevels) : null), [view, mipLevels]);
   if (!view) return null;
   const target = targetCell(view);
   const hasPlace = view.sheet.cells.some((c) => isTextured(c.fill));
@@ -59,9 +59,10 @@ export function IslandBar() {
           <strong>{count(picked, 'face')} picked</strong>
           {target && (
             <>
-              <Button onClick={() => flattenPicked('straight', target.id)}>Lay flat, straight on</Button>
+              <span>lay flat on {target.role || (target.fill.kind === 'art' ? 'the art' : 'the gradient')}</span>
+              <Button onClick={() => flattenPicked('straight', target.id)}>straight on</Button>
               <Button onClick={() => flattenPicked('view', target.id)}>as seen now</Button>
-              <span className="text-quiet">on {target.role || (target.fill.kind === 'art' ? 'the art' : 'the gradient')}</span>
+              <Button onClick={() => flattenPicked('areas', target.id)}>each flat area</Button>
             </>
           )}
         </div>

@@ -141,6 +141,7 @@ export function IslandBoard({ sheet }: { sheet: Sheet }) {
                 <IslandShape
                   key={`${island.cell} ${island.faces[0]} ${i}`}
                   island={island}
+                  scale={scale}
                   path={pathOf(island, faceStart, drawn.texels, scale)}
                   onPointerDown={onDown(island)}
                 />
@@ -166,15 +167,20 @@ function pathOf({ faces }: Island, faceStart: Uint32Array, texels: Float32Array,
 function IslandShape({
   island,
   path,
+  scale,
   onPointerDown,
 }: {
   island: Island;
   path: string;
+  scale: number;
   onPointerDown: (e: PointerEvent<SVGElement>) => void;
 }) {
   usePick((s) => s.version);
   const { picked, count: most } = usePick.getState();
   const isPicked = most > 0 && island.faces.every((f) => picked[f]);
+  // On a gradient faces lie on a line, too thin to be met.
+  const [x0, x1, y0, y1] = island.bounds;
+  const isThin = Math.min(x1 - x0, y1 - y0) * scale < 8;
   const isPart = !isPicked && most > 0 && island.faces.some((f) => picked[f]);
   const pick = (e: KeyboardEvent) => {
     if (e.key !== 'Enter' && e.key !== ' ') return;
@@ -198,6 +204,9 @@ function IslandShape({
       className="cursor-move outline-none [&:focus-visible>path]:stroke-[4px] [&:hover>path:last-child]:stroke-[2.4px]"
       {...handlers}
     >
+      {isThin && (
+        <rect x={x0 * scale - 4} y={y0 * scale - 4} width={(x1 - x0) * scale + 8} height={(y1 - y0) * scale + 8} fill="transparent" />
+      )}
       <path d={path} fill="none" stroke="#fff" strokeWidth={7} strokeOpacity={0.01} strokeLinejoin="round" strokeLinecap="round" />
       <path d={path} fill="none" stroke="#fff" strokeWidth={3} strokeLinejoin="round" strokeLinecap="round" />
       <path
