@@ -4,6 +4,7 @@
  * About a second for each fault; not part of `npm test`.
  */
 import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { dirname } from 'node:path';
 import { Stryker } from '@stryker-mutator/core';
 
 const held = ['seat', 'sheet', 'edit', 'io/gltf', 'carry', 'pick'];
@@ -31,7 +32,7 @@ for (const folder of chosen) {
   const files = existsSync(`src/core/${folder}.ts`)
     ? [`src/core/${folder}.ts`]
     : [`src/core/${folder}/**/*.ts`, `!src/core/${folder}/**/*.test.ts`];
-  process.env.MUTATED = `src/core/${folder}`;
+  process.env.MUTATED = existsSync(`src/core/${folder}.ts`) ? dirname(`src/core/${folder}`) : `src/core/${folder}`;
   await new Stryker({
     testRunner: 'vitest',
     mutate: files,

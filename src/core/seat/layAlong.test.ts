@@ -8,7 +8,7 @@ import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import { box, boxFaces, grid } from '@tests/meshes';
 import { ruleNames } from './gradientRules';
-import { layAlong, runOf, seatsAfter, turnedRuns, type Runs } from './layAlong';
+import { gradientCells, isLaid, layAlong, runOf, seatsAfter, turnedRuns, type Runs } from './layAlong';
 import { layoutUvs } from './layout';
 import { mirroredLaying, movedLaying, plainLaying, type Laying } from './seatRule';
 
@@ -250,7 +250,8 @@ it('remembers a rule for as long as a face was laid by it, and lies on another g
     return edit;
   };
   const rules = () => [state.kit.models[0]!.rules!.map((r) => `${r.id} ${r.along.rule}`), [...state.seats.tower!.rule!]];
-  lay([0, 1, 2, 3], first!.id, { rule: 'width' });
+  const told = lay([0, 1, 2, 3], first!.id, { rule: 'width' });
+  expect(told).toMatchObject({ kind: 'group', label: `Lay faces along ${first!.role}` });
   lay([2, 3], first!.id, { rule: 'depth' });
   expect(rules()).toEqual([
     ['1 width', '2 depth'],
@@ -273,6 +274,18 @@ it('remembers a rule for as long as a face was laid by it, and lies on another g
   const after = seatsAfter(state, 'tower', turned).at!;
   for (let c = 8; c < 16; c++) expect([after[c * 2], after[c * 2 + 1]]).toEqual([0.5, seats.at![c * 2]]);
   expect(turnedRuns(state, 'tower', seats, mesh.faceStart, Uint32Array.of(2, 3), first!.id)).toBeNull();
+  const { at: _, ...bare } = seats;
+  expect(turnedRuns(state, 'tower', bare, mesh.faceStart, Uint32Array.of(2, 3), second!.id)).toBeNull();
+  const gradients = gradientCells(state.kit);
+  expect([...gradients]).toEqual([first!.id, second!.id]);
+  const third = state.kit.sheets[0]!.cells[2]!.id;
+  const mixed = { ...seats, cell: Uint16Array.of(first!.id, third, first!.id, 0), rule: Uint16Array.of(0, 3, 2, 2) };
+  expect([0, 1, 2, 3].map((f) => isLaid(mixed, gradients, f))).toEqual([false, false, true, false]);
+  const { rule: __, ...byHand } = mixed;
+  expect(isLaid(byHand, gradients, 2)).toBe(false);
+  // A copy of what would be, nothing of what is.
+  const would = seatsAfter(state, 'tower', turned);
+  expect([would.rule, would.rule === seats.rule]).toEqual([seats.rule, false]);
   // A cell of two directions takes both.
   const four: Fill = { kind: 'corners', colors: ['#000000', '#ffffff', '#ff0000', '#0000ff'], mix: 'oklab' };
   state.kit.sheets[0]!.cells[2] = { ...state.kit.sheets[0]!.cells[2]!, fill: four };
@@ -303,7 +316,7 @@ it('lies on mirrored faces as their mirror image, and on moved ones as before', 
     for (const rule of ruleNames) {
       // The longest way has no side of its own that a mirror could keep.
       if (rule === 'long') continue;
-      const laying: Laying = { ...plainLaying, rule, line, screenUp, tone: 'face', repeat: 2, offset: 0.3 };
+      const laying: Laying = { ...plainLaying, rule, line, screenUp, tone: 'face', repeat: 3, offset: 0.3 };
       const [one, other] = [run(mesh, laying), run(image, mirroredLaying(laying, { axis, offset }))];
       for (let f = 0; f < 9; f++) {
         // A face across the place where the way around begins goes to one side of it.
