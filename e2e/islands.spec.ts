@@ -63,6 +63,16 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
   await page.keyboard.press('Control+z');
   await expect.poll(async () => Number(await left.inputValue())).toBeCloseTo(was + 30, 1);
 
+  // Laid over the other, they share texels: said, and mended.
+  await left.fill('39');
+  await left.press('Enter');
+  await page.getByLabel('Top').fill('4');
+  await page.getByLabel('Top').press('Enter');
+  const wrong = page.getByRole('group', { name: 'What is wrong' });
+  await expect(wrong).toContainText('2 faces of islands that share texels');
+  await wrong.getByRole('button', { name: 'lay them side by side' }).click();
+  await expect(wrong).toBeHidden();
+
   // Both laid flat, straight on, fill the art at their proportions, side by side as they stand.
   await viewport(page).focus();
   await page.keyboard.press('Control+a');
@@ -71,9 +81,9 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
   await expect(page.getByLabel('Width')).toHaveValue('64');
   // The border that mip levels ask for is told, and kept to where that is wished.
   await page.getByLabel('Mip levels').fill('1');
-  await page.getByRole('group', { name: 'What is wrong' }).getByRole('button', { name: 'move them in' }).click();
-  await expect(page.getByLabel('Width')).toHaveValue('62');
-  await expect(page.getByRole('group', { name: 'What is wrong' })).toBeHidden();
+  await wrong.getByRole('button', { name: 'move them in' }).click();
+  await expect(page.getByLabel('Width')).toHaveValue('60');
+  await expect(wrong).toBeHidden();
   await viewport(page).focus();
   await page.keyboard.press('Escape');
   await pointAway(page);

@@ -56,10 +56,16 @@ export function shelves(
   return places;
 }
 
+/** Where islands come to lie, and by what they were sized. */
+export interface Packed {
+  /** Texels for each corner, 2 each; of corners of other faces 0. */
+  texels: Float32Array;
+  factor: number;
+}
+
 /**
- * Lays areas flat on a cell, each as it is seen straight on, all at one size (texels a metre), as large as they
- * fit side by side with `margin` texels between them and `clearance` to the border. Returns texels for each
- * corner, 2 each, and the texels a metre. Method: shelves, at sizes halved towards the largest that fits.
+ * Lays areas flat on a cell, each as it is seen straight on, all at one size, side by side (see `packIslands`); the
+ * factor is in texels a metre.
  */
 export function layCharts(
   mesh: PolyMesh,
@@ -68,38 +74,56 @@ export function layCharts(
   cell: Cell,
   margin: number,
   clearance: number,
-): { texels: Float32Array; perMetre: number } {
-  const { faceStart } = mesh;
-  const texels = new Float32Array(mesh.cornerVertex.length * 2);
-  const flat = charts.map((faces) => {
+): Packed {
+  const metres = new Float32Array(mesh.cornerVertex.length * 2);
+  for (const faces of charts) {
     const { right, up } = facing(normals, areas, faces);
-    const metres = project(mesh, faces, right, up);
-    return { faces, metres, bounds: boundsOf(faces, faceStart, metres) };
-  });
+    const flat = project(mesh, faces, right, up);
+    for (const f of faces) metres.set(flat.subarray(mesh.faceStart[f]! * 2, mesh.faceStart[f + 1]! * 2), mesh.faceStart[f]! * 2);
+  }
+  return packIslands(charts, mesh.faceStart, metres, cell, margin, clearance);
+}
+
+/**
+ * Lays islands side by side on a cell, all sized by one factor, as large as they fit with `margin` texels between
+ * them and `clearance` to the border. `places`: where their corners lie now, in any unit. Method: shelves, at sizes
+ * halved towards the largest that fits.
+ */
+export function packIslands(
+  islands: readonly Uint32Array[],
+  faceStart: Uint32Array,
+  places: Float32Array,
+  cell: Cell,
+  margin: number,
+  clearance: number,
+): Packed {
+  const texels = new Float32Array(places.length);
+  const bounds = islands.map((faces) => boundsOf(faces, faceStart, places));
   const free = marginOf(cell, clearance);
   const [w, h] = [Math.max(0, cell.rect.w - 2 * free), Math.max(0, cell.rect.h - 2 * free)];
   const at = (size: number) =>
     shelves(
-      flat.map(({ bounds: [x0, x1, y0, y1] }) => [(x1 - x0) * size, (y1 - y0) * size] as const),
+      bounds.map(([x0, x1, y0, y1]) => [(x1 - x0) * size, (y1 - y0) * size] as const),
       w,
       h,
       margin,
     );
-  const longest = Math.max(...flat.map(({ bounds: [x0, x1, y0, y1] }) => Math.max(x1 - x0, y1 - y0)), 1e-9);
+  const longest = Math.max(...bounds.map(([x0, x1, y0, y1]) => Math.max(x1 - x0, y1 - y0)), 1e-9);
   let [fits, over] = [0, Math.max(w, h) / longest];
-  // Not even points fit where the margins alone take the room: then they lie as points without them.
   for (let i = 0; i < 40; i++) {
     const size = i === 0 ? over : (fits + over) / 2;
     if (at(size)) fits = size;
     else over = size;
   }
-  const places = at(fits) ?? flat.map((): [number, number] => [w / 2, h / 2]);
-  flat.forEach(({ faces, metres, bounds: [x0, , y0] }, i) => {
+  // Not even points fit where the margins alone take the room: then they lie as points without them.
+  const corners = at(fits) ?? islands.map((): [number, number] => [w / 2, h / 2]);
+  islands.forEach((faces, i) => {
+    const [x0, , y0] = bounds[i]!;
     for (const f of faces)
       for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
-        texels[c * 2] = cell.rect.x + free + places[i]![0] + (metres[c * 2]! - x0) * fits;
-        texels[c * 2 + 1] = cell.rect.y + free + places[i]![1] + (metres[c * 2 + 1]! - y0) * fits;
+        texels[c * 2] = cell.rect.x + free + corners[i]![0] + (places[c * 2]! - x0) * fits;
+        texels[c * 2 + 1] = cell.rect.y + free + corners[i]![1] + (places[c * 2 + 1]! - y0) * fits;
       }
   });
-  return { texels, perMetre: fits };
+  return { texels, factor: fits };
 }

@@ -8,7 +8,7 @@ import { layoutUvs } from '../seat/layout';
 import { newKit } from '../sheet/starter';
 import { box, grid } from '@tests/meshes';
 import { clearanceFor, fitted, layAt, moved, noMove, tooNear } from './arrangeIslands';
-import { flatAreas, layCharts, shelves } from './charts';
+import { flatAreas, layCharts, packIslands, shelves } from './charts';
 import { boundsOf, islandsOf } from './islandsOf';
 import { overlaps } from './overlaps';
 import { facing, project } from './project';
@@ -195,6 +195,20 @@ it('finds islands that have a texel in common, on one cell alone', () => {
   const { islands, texels } = islandsOf(adjacency, own, sheet);
   const pairs = overlaps(islands, faceStart, texels, sheet).map(([p, q]) => [islands[p]!.faces[0], islands[q]!.faces[0]]);
   expect(pairs.map((p) => p.join()).sort()).toEqual(['0,2', '1,2']);
+  // Packed, they share none any more, and keep their proportions.
+  const packed = packIslands(
+    islands.map((i) => i.faces),
+    faceStart,
+    texels,
+    cells[0]!,
+    1,
+    0,
+  );
+  expect(overlaps(islands, faceStart, packed.texels, sheet)).toEqual([]);
+  const sides = islands.map(({ faces }) => boundsOf(faces, faceStart, packed.texels)).map(([x0, x1, y0, y1]) => [x1 - x0, y1 - y0]);
+  islands.forEach(({ bounds: [x0, x1] }, i) =>
+    expect(sides[i]!.map((v) => v / packed.factor)).toEqual([x1 - x0, x1 - x0].map((v) => expect.closeTo(v, 3) as number)),
+  );
   own.cell[2] = 2;
   const other = islandsOf(adjacency, own, sheet);
   expect(overlaps(other.islands, faceStart, other.texels, sheet)).toEqual([]);
@@ -287,7 +301,7 @@ it('lays areas side by side at one size, isometric, with their margin, inside th
         const crate = { ...box(), positions: box().positions.map((v, i) => v * sizes[i % 3]!) };
         const next = adjacencyOf(crate);
         const charts = flatAreas(next, Uint32Array.of(0, 1, 2, 3, 4, 5), 10);
-        const { texels, perMetre } = layCharts(crate, next, charts, cells[0]!, margin, clearance);
+        const { texels, factor: perMetre } = layCharts(crate, next, charts, cells[0]!, margin, clearance);
         expect(perMetre).toBeGreaterThan(0);
         for (let c = 0; c < 24; c++) {
           const d = c % 4 === 3 ? c - 3 : c + 1;

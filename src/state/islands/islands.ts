@@ -3,7 +3,7 @@ import { group, type Edit } from '@/core/edit/edit';
 import { clearanceFor, fitted, layAt, moved, noMove, tooNear, type Move } from '@/core/islands/arrangeIslands';
 import { boundsOf, islandsOf, type Island } from '@/core/islands/islandsOf';
 import { overlaps } from '@/core/islands/overlaps';
-import { flatAreas, layCharts } from '@/core/islands/charts';
+import { flatAreas, layCharts, packIslands } from '@/core/islands/charts';
 import { facing, project } from '@/core/islands/project';
 import { islandCells } from '@/core/islands/texels';
 import { findCell, type Cell, type Seats, type Sheet } from '@/core/kit/kit';
@@ -210,6 +210,28 @@ function flatOf(view: IslandsInView, how: Flattening, faces: Uint32Array, cell: 
   }
   const { right, up } = how === 'straight' ? facing(adjacency.normals, adjacency.areas, faces) : screenAxes();
   return fitted(faces, mesh.faceStart, project(mesh, faces, right, up), cell, clearance);
+}
+
+/** Lays all islands of art that has islands with common texels side by side, so that none has. */
+export function partIslands(): void {
+  const view = islandsInView();
+  if (!view || refusedAsReadOnly()) return;
+  const { faceStart } = view.of.loaded!.mesh;
+  const shared = new Set(islandProblems(view, useIslands.getState().mipLevels).overlapping);
+  const clearance = clearanceOf(view.sheet);
+  try {
+    const { state } = useEditor.getState();
+    const edits = view.sheet.cells.flatMap((cell): Edit[] => {
+      const islands = view.islands.filter((i) => i.cell === cell.id).map((i) => i.faces);
+      if (!islands.some((faces) => shared.has(faces[0]!))) return [];
+      const { texels } = packIslands(islands, faceStart, view.texels, cell, Math.max(leastMargin, 2 * clearance), clearance);
+      const faces = Uint32Array.from(islands.flatMap((list) => [...list]));
+      return [layAt(state, view.of.model.id, faceStart, faces, cell.id, texels, 'Part islands')].filter((e) => e !== null);
+    });
+    if (edits.length) dispatch(group('Part islands', edits));
+  } catch (error) {
+    notifyError(error);
+  }
 }
 
 /** Texels between islands at least. */

@@ -8,6 +8,7 @@ import {
   islandProblems,
   islandsInView,
   movePicked,
+  partIslands,
   pickedBounds,
   shrinkPicked,
   targetCell,
@@ -107,12 +108,14 @@ export function IslandBar() {
       {problems && (problems.near.length > 0 || problems.overlapping.length > 0) && (
         <div className={`${row} border-t border-hairline`} role="group" aria-label="What is wrong">
           {problems.near.length > 0 && (
-            <Problem faces={problems.near} fix="move them in">
+            <Problem faces={problems.near} fix="move them in" run={bringInside}>
               {count(problems.near.length, 'face')} too near to the border
             </Problem>
           )}
           {problems.overlapping.length > 0 && (
-            <Problem faces={problems.overlapping}>{count(problems.overlapping.length, 'face')} of islands that share texels</Problem>
+            <Problem faces={problems.overlapping} fix="lay them side by side" run={partIslands}>
+              {count(problems.overlapping.length, 'face')} of islands that share texels
+            </Problem>
           )}
         </div>
       )}
@@ -147,7 +150,7 @@ function Word({ run, children }: { run: () => void; children: ReactNode }) {
 }
 
 /** What is wrong, and the way there. */
-function Problem({ faces, fix, children }: { faces: Uint32Array; fix?: string; children: ReactNode }) {
+function Problem({ faces, fix, run, children }: { faces: Uint32Array; fix: string; run: () => void; children: ReactNode }) {
   const show = () => {
     usePick.getState().set((picked) => {
       picked.fill(0);
@@ -159,7 +162,7 @@ function Problem({ faces, fix, children }: { faces: Uint32Array; fix?: string; c
     <span className="flex items-center gap-2">
       <strong>{children}</strong>
       <Word run={show}>pick them</Word>
-      {fix && <Word run={() => (show(), bringInside())}>{fix}</Word>}
+      <Word run={() => (show(), run())}>{fix}</Word>
     </span>
   );
 }
