@@ -1,14 +1,5 @@
-import { encodePng } from '@/core/io/png';
-import { bringIn, bytesOf, colorAt, expect, file, openDemo, pickBar, pointAway, saved, tally, test } from './kit';
+import { bringIn, bytesOf, colorAt, expect, file, harbour, openDemo, pickBar, pointAway, saved, tally, test } from './kit';
 
-const width = 64;
-const height = 32;
-/** Left red; right blue above green. */
-const harbour = () => {
-  const data = new Uint8Array(width * height * 4).fill(255);
-  for (let i = 0; i < width * height; i++) data.set(i % width < 32 ? [200, 40, 40] : i < width * 16 ? [40, 40, 200] : [40, 160, 90], i * 4);
-  return { name: 'harbour.png', mimeType: 'image/png', buffer: Buffer.from(encodePng({ width, height, data })) };
-};
 /** Walls of one metre side by side, each with a square of the picture. */
 function walls(...squares: [number, number, number, number][]): string {
   const places = squares.flatMap((_, i) => [`v ${i} 0 0`, `v ${i + 1} 0 0`, `v ${i + 1} 1 0`, `v ${i} 1 0`]);

@@ -1,14 +1,5 @@
-import { encodePng } from '@/core/io/png';
-import { bringIn, colorAt, expect, file, openDemo, pickBar, pointAway, saved, test, viewport } from './kit';
+import { bringIn, colorAt, expect, file, harbour, openDemo, pickBar, pointAway, saved, test, viewport } from './kit';
 
-const width = 64;
-const height = 32;
-/** Left red; right blue above green. */
-const harbour = () => {
-  const data = new Uint8Array(width * height * 4).fill(255);
-  for (let i = 0; i < width * height; i++) data.set(i % width < 32 ? [200, 40, 40] : i < width * 16 ? [40, 40, 200] : [40, 160, 90], i * 4);
-  return { name: 'harbour.png', mimeType: 'image/png', buffer: Buffer.from(encodePng({ width, height, data })) };
-};
 const [red, blue, green] = ['#c82828', '#2828c8', '#28a05a'];
 /** Two walls of one metre side by side: the left one on red, the right one on blue. */
 const walls = `mtllib boat.mtl

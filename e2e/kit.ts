@@ -1,3 +1,4 @@
+import { encodePng } from '@/core/io/png';
 import { readFileSync } from 'node:fs';
 import { test as base, expect, type Download, type Page } from '@playwright/test';
 import { decode } from 'fast-png';
@@ -102,4 +103,12 @@ export async function colorAt(page: Page, x: number, y: number): Promise<string>
 
 export async function bytesOf(download: Download): Promise<Uint8Array> {
   return new Uint8Array(readFileSync((await download.path())!));
+}
+
+/** A picture of 64 × 32 pixels: left red; right blue above green. */
+export function harbour(): { name: string; mimeType: string; buffer: Buffer } {
+  const [width, height] = [64, 32];
+  const data = new Uint8Array(width * height * 4).fill(255);
+  for (let i = 0; i < width * height; i++) data.set(i % width < 32 ? [200, 40, 40] : i < width * 16 ? [40, 40, 200] : [40, 160, 90], i * 4);
+  return { name: 'harbour.png', mimeType: 'image/png', buffer: Buffer.from(encodePng({ width, height, data })) };
 }

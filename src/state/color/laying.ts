@@ -47,7 +47,7 @@ export const useLaying = perKit(
 );
 
 /** Of more faces than this nothing is shown while it is decided, and the worker measures. */
-const mostOnPage = 20_000;
+export const mostOnPage = 20_000;
 
 /** Up on the screen, in the world. */
 function screenUp(): Laying['screenUp'] {

@@ -11,7 +11,7 @@ import type { Point3 } from '@/core/seat/gradientRules';
 import { seatsAfter } from '@/core/seat/layAlong';
 import { count } from '@/core/words';
 import { useColoring } from '../color/coloringState';
-import { useLaying } from '../color/laying';
+import { mostOnPage, useLaying } from '../color/laying';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, useEditor, type CurrentModel } from '../kit/editor';
 import { perKit } from '../kit/session';
@@ -74,7 +74,10 @@ function pickedByCell({ of, sheet }: IslandsInView): { cell: Cell; faces: Uint32
   const lists = new Map<number, number[]>();
   for (const f of pickedFaces()) {
     const id = of.cells[f]!;
-    if (own.has(id)) lists.set(id, [...(lists.get(id) ?? []), f]);
+    if (!own.has(id)) continue;
+    const list = lists.get(id);
+    if (list) list.push(f);
+    else lists.set(id, [f]);
   }
   return [...lists].map(([id, faces]) => ({ cell: sheet.cells.find((c) => c.id === id)!, faces: Uint32Array.from(faces) }));
 }
@@ -108,7 +111,7 @@ function cellAt(view: IslandsInView, x: number, y: number): Cell | null {
 /** Shows what is picked moved by texels, with the pointer at `at`. */
 export function previewMove(by: readonly [number, number], at: readonly [number, number]): void {
   const view = islandsInView();
-  if (!view || useEditor.getState().readOnly) return;
+  if (!view || view.of.model.faces > mostOnPage || useEditor.getState().readOnly) return;
   const would = moveEdit(view, { ...noMove, by }, cellAt(view, ...at));
   const { id } = view.of.model;
   useView.setState({ hatchHidden: true });
