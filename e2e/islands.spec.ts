@@ -26,7 +26,7 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
   // A click picks its faces; a drag moves it by whole texels, shown on the model meanwhile.
   await islands.first().click();
   await expect(pickBar(page)).toContainText('1 face picked');
-  const left = page.getByLabel('Left');
+  const left = page.getByLabel('Left', { exact: true });
   const [was] = [Number(await left.inputValue())];
   const box = (await islands.first().boundingBox())!;
   const texel = (await page.getByRole('group', { name: /^The sheet, 64 × 32/ }).boundingBox())!.width / 64;
@@ -57,8 +57,8 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
   // Laid over the other, they share texels: said, and mended.
   await left.fill('39');
   await left.press('Enter');
-  await page.getByLabel('Top').fill('4');
-  await page.getByLabel('Top').press('Enter');
+  await page.getByLabel('Top', { exact: true }).fill('4');
+  await page.getByLabel('Top', { exact: true }).press('Enter');
   const wrong = page.getByRole('group', { name: 'What is wrong' });
   await expect(wrong).toContainText('2 faces of islands that share texels');
   await wrong.getByRole('button', { name: 'lay them side by side' }).click();

@@ -13,6 +13,11 @@ import { limits } from '@/core/io/errors';
 import { openGltf, openKept } from '@/core/io/gltf/openGltf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { encodePng } from '@/core/io/png';
+import { layAt } from '@/core/islands/arrangeIslands';
+import { packIslands } from '@/core/islands/charts';
+import { checker } from '@/core/islands/checker';
+import { boundsOf as boundsOfIsland } from '@/core/islands/islandsOf';
+import { overlaps } from '@/core/islands/overlaps';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { readPictures } from '@/core/io/readPictures';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
@@ -24,7 +29,7 @@ import { probePicture } from '@/core/io/picture';
 import type { PaletteColor } from '@/core/palette/palette';
 import { kindOfExtension, readPalette, writePalette } from '@/core/palette/paletteFile';
 import { writeObj } from '@/core/io/writeObj';
-import { emptySeats, findModel, findSheet, newId, usableCells, type KitState, type Model } from '@/core/kit/kit';
+import { emptySeats, findModel, findSheet, newId, usableCells, type Cell, type KitState, type Model } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/mesh/adjacency';
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { measureFaces } from '@/core/mesh/measure';
@@ -33,9 +38,14 @@ import { seatColors, vertexColorGroups, type SourceColor } from '@/core/seat/byM
 import { rasterSheet } from '@/core/sheet/raster';
 import { newKit } from '@/core/sheet/starter';
 import { quantize } from '@/core/color/quantize';
+import { edgeCorner } from '@/core/pick/edges';
 import { facesOf } from '@/core/pick/scopes';
 import { findSymmetry } from '@/core/pick/symmetry';
 import { triangulate } from '@/core/mesh/triangulate';
+import { trianglesOfFaces } from '@/core/unwrap/chart';
+import { creases } from '@/core/unwrap/seams';
+import { stretchOn } from '@/core/unwrap/stretch';
+import { unwrap, usualSteps } from '@/core/unwrap/unwrap';
 import { buildTree, hiddenFaces } from '@/workers/rays';
 import { nodeCodecs, startNodePictures } from './nodePlatform';
 
@@ -43,6 +53,7 @@ const usage = `Usage:
   npm run -s headless -- inspect FILE...
   npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR
   npm run -s headless -- adopt FILE --tolerance T --out DIR
+  npm run -s headless -- unwrap FILE --seams crease:ANGLE|all|none --out OUT.glb
   npm run -s headless -- pick FILE --scope part|flat|smooth|ring|facing|like --face I [--edge K] [--angle D] [--measure clicked|neighbour]
   npm run -s headless -- symmetry FILE
   npm run -s headless -- hidden FILE
@@ -50,6 +61,8 @@ const usage = `Usage:
   npm run -s headless -- convert-palette IN OUT`;
 
 const pickScopes = ['part', 'flat', 'smooth', 'ring', 'facing', 'like'] as const;
+/** Sides of the sheet that a model is unwrapped onto, in texels. */
+const unwrapSide = 1024;
 
 await main();
 
@@ -58,6 +71,7 @@ async function main(): Promise<void> {
   if (command === 'inspect' && rest.length) process.exitCode = await inspect(rest);
   else if (command === 'color') await color(rest);
   else if (command === 'adopt') await adopt(rest);
+  else if (command === 'unwrap') await unwrapCommand(rest);
   else if (command === 'pick') await pick(rest);
   else if (command === 'symmetry' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => symmetryOf(mesh));
   else if (command === 'hidden' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => hiddenOf(mesh));
@@ -329,6 +343,60 @@ async function adoptFile(path: string, tolerance: number, out: string) {
     faces: apart.faces,
     textureBytes: { before: (await costBefore(result)).textureBytes, after: sheet.length },
     maxDeltaE: apart.largest,
+  };
+}
+
+async function unwrapCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { seams: { type: 'string', default: 'none' }, out: { type: 'string', default: 'unwrapped.glb' } },
+  });
+  const [path] = positionals;
+  if (!path || positionals.length !== 1) fail(usage);
+  const angle = /^crease:(\d+(?:\.\d+)?)$/.exec(values.seams)?.[1];
+  if (angle === undefined && values.seams !== 'all' && values.seams !== 'none')
+    fail(`--seams takes crease:ANGLE in degrees, all or none, not “${values.seams}”.`);
+  await print(path, () => unwrapFile(path, angle === undefined ? (values.seams as 'all' | 'none') : Number(angle), values.out));
+}
+
+/** Unwraps a model onto a sheet of its own, which shows a checker of texels. */
+async function unwrapFile(path: string, seams: 'all' | 'none' | number, out: string) {
+  const result = await read(path);
+  const { mesh } = result;
+  const adjacency = adjacencyOf(mesh);
+  const surface = { mesh, adjacency, triangles: triangulate(mesh, adjacency.normals) };
+  const faces = Uint32Array.from(adjacency.areas.keys());
+  const marked = new Set(typeof seams === 'number' ? creases(adjacency, faces, seams) : []);
+  const isSeam = (c: number) => seams === 'all' || marked.has(edgeCorner(adjacency, c));
+  const laid = unwrap(surface, faces, isSeam, { steps: usualSteps, mayCut: true });
+  if ('closed' in laid) throw new Error(`${baseName(path)}: it cannot be laid flat.`);
+  const before = kitWith(result);
+  const model = before.kit.models[0]!;
+  const whole = { x: 0, y: 0, w: unwrapSide, h: unwrapSide };
+  const cell: Cell = { id: before.kit.nextCell, rect: whole, role: 'unwrapped', fill: { kind: 'art', picture: 'checker' } };
+  const sheet = { ...findSheet(before.kit, model.sheet), width: unwrapSide, height: unwrapSide, cells: [cell], ramps: [] };
+  const { texels } = packIslands(surface, laid.islands, laid.places, cell, { margin: 4, clearance: 2, mayTurn: true });
+  const state = { ...before, kit: { ...before.kit, sheets: [sheet], nextCell: cell.id + 1 } };
+  const edit = layAt(state, model.id, mesh.faceStart, faces, cell.id, texels, 'Unwrap');
+  const { seats } = edit ? applyEdit(state, edit) : state;
+  const art = checker(unwrapSide, unwrapSide, 32);
+  const pictures = new Map([['checker', { bytes: encodePng(art), raster: art }]]);
+  mkdirSync(dirname(out), { recursive: true });
+  writeFileSync(
+    out,
+    await writeGlb(state.kit, [{ model, mesh, seats: seats[model.id]!, files: result.keep }], { codecs: nodeCodecs, pictures }),
+  );
+  const stretch = stretchOn(mesh, surface.triangles, faces, texels, trianglesOfFaces(surface.triangles, faces.length));
+  const area = stretch.density.reduce((sum, d, f) => sum + d * d * adjacency.areas[f]!, 0);
+  const islands = laid.islands.map((list) => ({ cell: cell.id, faces: list, bounds: boundsOfIsland(list, mesh.faceStart, texels) }));
+  return {
+    islands: laid.islands.length,
+    areaStretch: stretch.areaStretch,
+    angleStretch: stretch.angleStretch,
+    flipped: laid.flipped,
+    overlaps: laid.overlapping + overlaps(islands, mesh.faceStart, texels, sheet).length,
+    fill: area / unwrapSide ** 2,
   };
 }
 

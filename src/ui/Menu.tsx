@@ -14,12 +14,15 @@ export function Menu({
   items,
   align = 'end',
   className = '',
+  note,
 }: {
   label: string;
   trigger: ReactNode;
   items: (MenuItem | 'line')[];
   align?: 'start' | 'end';
   className?: string;
+  /** What is to be known of the items, above them. */
+  note?: string;
 }) {
   return (
     <DropdownMenu.Root modal={false}>
@@ -32,6 +35,7 @@ export function Menu({
           sideOffset={4}
           className="z-50 max-h-[70vh] min-w-44 overflow-y-auto border border-ink bg-white py-1"
         >
+          {note && <DropdownMenu.Label className="max-w-72 px-3 py-1.5 text-small text-quiet">{note}</DropdownMenu.Label>}
           {items.map((item, i) =>
             item === 'line' ? (
               <DropdownMenu.Separator key={i} className="my-1 h-px bg-hairline" />

@@ -4,7 +4,8 @@ import { leaving } from './leaving';
 import { picking } from './picking';
 import { pictures } from './pictures';
 import { portraits } from './portraits';
+import { unwrapping } from './unwrapping';
 
 /** All that a page may ask of its workers. */
-export const api = { ...adopting, ...importing, ...picking, ...portraits, ...pictures, ...leaving, ping: () => true };
+export const api = { ...adopting, ...importing, ...picking, ...portraits, ...pictures, ...leaving, ...unwrapping, ping: () => true };
 export type CoreWorker = typeof api;

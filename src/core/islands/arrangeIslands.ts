@@ -49,7 +49,8 @@ export function moved(
     out[i] = mx + x * c - y * s + by[0];
     out[i + 1] = my + x * s + y * c + by[1];
   });
-  return keptInside(faces, faceStart, out, cell, marginOf(cell, clearance));
+  // Art that repeats has no border.
+  return cell.fill.kind === 'art' && cell.fill.repeats ? out : keptInside(faces, faceStart, out, cell, marginOf(cell, clearance));
 }
 
 function keptInside(faces: Uint32Array, faceStart: Uint32Array, texels: Float32Array, { rect }: Cell, margin: number): Float32Array {

@@ -1,8 +1,9 @@
 import type { Cell } from '../kit/kit';
 import type { Adjacency } from '../mesh/adjacency';
-import type { PolyMesh } from '../mesh/polyMesh';
+import { trianglesOfFaces, type Surface } from '../unwrap/chart';
 import { marginOf } from './arrangeIslands';
-import { boundsOf } from './islandsOf';
+import { boundsOf, type Island } from './islandsOf';
+import { packPieces, quarter, type Piece, type Placed } from './pack';
 import { facing, project } from './project';
 
 /**
@@ -63,67 +64,114 @@ export interface Packed {
   factor: number;
 }
 
+/** How islands are packed; in texels. */
+export interface Packing {
+  /** Between islands at least, and between those of different groups. */
+  margin: number;
+  groupMargin?: number;
+  /** To the border of the cell at least. */
+  clearance: number;
+  /** Whether islands may be turned by quarters. */
+  mayTurn?: boolean;
+  /** The group of each island. */
+  groups?: ArrayLike<number>;
+  /** Islands that lie on the cell already and stay, and where their corners lie. */
+  fixed?: { islands: readonly Uint32Array[]; texels: Float32Array };
+  /** Texels a unit at most. */
+  most?: number;
+}
+
 /**
  * Lays areas flat on a cell, each as it is seen straight on, all at one size, side by side (see `packIslands`); the
  * factor is in texels a metre.
  */
-export function layCharts(
-  mesh: PolyMesh,
-  { normals, areas }: Adjacency,
-  charts: readonly Uint32Array[],
-  cell: Cell,
-  margin: number,
-  clearance: number,
-): Packed {
+export function layCharts(surface: Surface, charts: readonly Uint32Array[], cell: Cell, packing: Packing): Packed {
+  const { mesh, adjacency } = surface;
   const metres = new Float32Array(mesh.cornerVertex.length * 2);
   for (const faces of charts) {
-    const { right, up } = facing(normals, areas, faces);
+    const { right, up } = facing(adjacency.normals, adjacency.areas, faces);
     const flat = project(mesh, faces, right, up);
     for (const f of faces) metres.set(flat.subarray(mesh.faceStart[f]! * 2, mesh.faceStart[f + 1]! * 2), mesh.faceStart[f]! * 2);
   }
-  return packIslands(charts, mesh.faceStart, metres, cell, margin, clearance);
+  return packIslands(surface, charts, metres, cell, packing);
 }
 
 /**
- * Lays islands side by side on a cell, all sized by one factor, as large as they fit with `margin` texels between
- * them and `clearance` to the border. `places`: where their corners lie now, in any unit. Method: shelves, at sizes
- * halved towards the largest that fits.
+ * Lays islands side by side on a cell, all sized by one factor, as large as they find room. `places`: where their
+ * corners lie now, in any unit. Method: shelves, exact for boxes, and pieces on a grid (see `packPieces`); what is
+ * larger is taken.
  */
 export function packIslands(
+  { mesh: { faceStart }, triangles }: Surface,
   islands: readonly Uint32Array[],
-  faceStart: Uint32Array,
   places: Float32Array,
   cell: Cell,
-  margin: number,
-  clearance: number,
+  packing: Packing,
 ): Packed {
   const texels = new Float32Array(places.length);
   const bounds = islands.map((faces) => boundsOf(faces, faceStart, places));
-  const free = marginOf(cell, clearance);
-  const [w, h] = [Math.max(0, cell.rect.w - 2 * free), Math.max(0, cell.rect.h - 2 * free)];
+  const free = marginOf(cell, packing.clearance);
+  const [width, height] = [Math.max(0, cell.rect.w - 2 * free), Math.max(0, cell.rect.h - 2 * free)];
+  const [left, top] = [cell.rect.x + free, cell.rect.y + free];
+  const onShelves = packing.fixed?.islands.length || packing.groupMargin ? null : packOnShelves(bounds, width, height, packing);
+  const start = trianglesOfFaces(triangles, faceStart.length - 1);
+  const pieces = (list: readonly Uint32Array[], at: Float32Array, x: number, y: number): Piece[] =>
+    list.map((faces) =>
+      Float64Array.from(
+        [...faces]
+          .flatMap((f) => [...triangles.corners.subarray(start[f]! * 3, start[f + 1]! * 3)])
+          .flatMap((c) => [at[c * 2]! - x, at[c * 2 + 1]! - y]),
+      ),
+    );
+  const fixed = packing.fixed && pieces(packing.fixed.islands, packing.fixed.texels, left, top);
+  const { size, places: onGrid } = packPieces(pieces(islands, places, 0, 0), {
+    width,
+    height,
+    margin: packing.margin,
+    mayTurn: packing.mayTurn ?? false,
+    ...(packing.groups && { groups: packing.groups }),
+    ...(packing.groupMargin !== undefined && { groupMargin: packing.groupMargin }),
+    ...(fixed && { fixed }),
+    ...(packing.most !== undefined && { most: packing.most }),
+  });
+  const isGrid = size > (onShelves?.size ?? 0);
+  const factor = isGrid ? size : (onShelves?.size ?? 0);
+  islands.forEach((faces, i) => {
+    // Not even points find room where the margins alone take it: then they lie as points in the middle.
+    const { quarters, x, y } = isGrid ? onGrid[i]! : (onShelves?.places[i] ?? { quarters: 0, x: width / 2, y: height / 2 });
+    for (const f of faces)
+      for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+        const [px, py] = quarter(places[c * 2]! * factor, places[c * 2 + 1]! * factor, quarters);
+        texels[c * 2] = left + x + px;
+        texels[c * 2 + 1] = top + y + py;
+      }
+  });
+  return { texels, factor };
+}
+
+/** The same on shelves; `null` where they do not fit at any size. */
+function packOnShelves(
+  bounds: readonly Island['bounds'][],
+  width: number,
+  height: number,
+  { margin, most = Infinity }: Packing,
+): { size: number; places: Placed[] } | null {
   const at = (size: number) =>
     shelves(
       bounds.map(([x0, x1, y0, y1]) => [(x1 - x0) * size, (y1 - y0) * size] as const),
-      w,
-      h,
+      width,
+      height,
       margin,
     );
   const longest = Math.max(...bounds.map(([x0, x1, y0, y1]) => Math.max(x1 - x0, y1 - y0)), 1e-9);
-  let [fits, over] = [0, Math.max(w, h) / longest];
+  let [fits, over] = [0, Math.min(most, Math.max(width, height) / longest)];
   for (let i = 0; i < 40; i++) {
     const size = i === 0 ? over : (fits + over) / 2;
     if (at(size)) fits = size;
     else over = size;
   }
-  // Not even points fit where the margins alone take the room: then they lie as points without them.
-  const corners = at(fits) ?? islands.map((): [number, number] => [w / 2, h / 2]);
-  islands.forEach((faces, i) => {
-    const [x0, , y0] = bounds[i]!;
-    for (const f of faces)
-      for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
-        texels[c * 2] = cell.rect.x + free + corners[i]![0] + (places[c * 2]! - x0) * fits;
-        texels[c * 2 + 1] = cell.rect.y + free + corners[i]![1] + (places[c * 2 + 1]! - y0) * fits;
-      }
-  });
-  return { texels, factor: fits };
+  const found = at(fits);
+  return (
+    found && { size: fits, places: found.map(([x, y], i) => ({ quarters: 0, x: x - bounds[i]![0] * fits, y: y - bounds[i]![2] * fits })) }
+  );
 }

@@ -4,6 +4,7 @@ import { applyEdit, inverseOf } from '../edit/editKinds';
 import { copySeats, emptySeats, type Cell, type Fill, type KitState, type Model, type Seats, type Sheet } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
+import { triangulate } from '../mesh/triangulate';
 import { layoutUvs } from '../seat/layout';
 import { newKit } from '../sheet/starter';
 import { box, grid } from '@tests/meshes';
@@ -197,12 +198,11 @@ it('finds islands that have a texel in common, on one cell alone', () => {
   expect(pairs.map((p) => p.join()).sort()).toEqual(['0,2', '1,2']);
   // Packed, they share none any more, and keep their proportions.
   const packed = packIslands(
+    { mesh, adjacency, triangles: triangulate(mesh) },
     islands.map((i) => i.faces),
-    faceStart,
     texels,
     cells[0]!,
-    1,
-    0,
+    { margin: 1, clearance: 0 },
   );
   expect(overlaps(islands, faceStart, packed.texels, sheet)).toEqual([]);
   const sides = islands.map(({ faces }) => boundsOf(faces, faceStart, packed.texels)).map(([x0, x1, y0, y1]) => [x1 - x0, y1 - y0]);
@@ -301,7 +301,10 @@ it('lays areas side by side at one size, isometric, with their margin, inside th
         const crate = { ...box(), positions: box().positions.map((v, i) => v * sizes[i % 3]!) };
         const next = adjacencyOf(crate);
         const charts = flatAreas(next, Uint32Array.of(0, 1, 2, 3, 4, 5), 10);
-        const { texels, factor: perMetre } = layCharts(crate, next, charts, cells[0]!, margin, clearance);
+        const { texels, factor: perMetre } = layCharts({ mesh: crate, adjacency: next, triangles: triangulate(crate) }, charts, cells[0]!, {
+          margin,
+          clearance,
+        });
         expect(perMetre).toBeGreaterThan(0);
         for (let c = 0; c < 24; c++) {
           const d = c % 4 === 3 ? c - 3 : c + 1;

@@ -1,5 +1,6 @@
 import type { Seats, Sheet } from '../kit/kit';
 import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner } from '../unwrap/chart';
 import { islandCells, texelsOf } from './texels';
 
 /** Faces that lie together on the sheet: on one cell, and joined along edges of the mesh. */
@@ -15,16 +16,12 @@ const near = 1e-3;
 
 /** The islands of a model on the art and gradients of a sheet, the largest first; and where corners lie (see `texelsOf`). */
 export function islandsOf(adjacency: Adjacency, seats: Seats, sheet: Sheet): { islands: Island[]; texels: Float32Array } {
-  const { faceStart, neighbour, cornerFace, against } = adjacency;
+  const { faceStart, neighbour, cornerFace } = adjacency;
   const { cell } = seats;
   const own = islandCells(sheet);
   const faces = Uint32Array.from(cell.keys()).filter((f) => own.has(cell[f]!));
   const texels = texelsOf(sheet, seats, faceStart, faces);
-  const isNear = (p: number, q: number) =>
-    Math.abs(texels[p * 2]! - texels[q * 2]!) <= near && Math.abs(texels[p * 2 + 1]! - texels[q * 2 + 1]!) <= near;
-  const next = (c: number) => (c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!);
-  const isJoined = (c: number, d: number) =>
-    against[c] ? isNear(c, d) && isNear(next(c), next(d)) : isNear(c, next(d)) && isNear(next(c), d);
+  const isJoined = joins(adjacency, texels);
   const island = new Int32Array(cell.length).fill(-1);
   const lists: number[][] = [];
   for (const first of faces) {
@@ -47,6 +44,29 @@ export function islandsOf(adjacency: Adjacency, seats: Seats, sheet: Sheet): { i
     bounds: boundsOf(list, faceStart, texels),
   }));
   return { islands: islands.sort((a, b) => b.faces.length - a.faces.length), texels };
+}
+
+/** Whether the two sides of an edge, by their corners, lie together. */
+function joins(adjacency: Adjacency, texels: Float32Array): (c: number, d: number) => boolean {
+  const isNear = (p: number, q: number) =>
+    Math.abs(texels[p * 2]! - texels[q * 2]!) <= near && Math.abs(texels[p * 2 + 1]! - texels[q * 2 + 1]!) <= near;
+  const next = (c: number) => nextCorner(adjacency, c);
+  return (c, d) => (adjacency.against[c] ? isNear(c, d) && isNear(next(c), next(d)) : isNear(c, next(d)) && isNear(next(c), d));
+}
+
+/** The sides of an island's faces, by their corners: those at which it ends, and one of each two inside of it. */
+export function sidesOf(adjacency: Adjacency, { faces }: Island, texels: Float32Array): { outside: number[]; inside: number[] } {
+  const { faceStart, neighbour, cornerFace } = adjacency;
+  const isJoined = joins(adjacency, texels);
+  const own = new Set(faces);
+  const [outside, inside]: [number[], number[]] = [[], []];
+  for (const f of faces)
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+      const d = neighbour[c]!;
+      if (d < 0 || !own.has(cornerFace[d]!) || !isJoined(c, d)) outside.push(c);
+      else if (d > c) inside.push(c);
+    }
+  return { outside, inside };
 }
 
 /** Texels around some faces: least and most across, least and most down. */

@@ -15,13 +15,16 @@ export function texelOf({ rect: { x, y, w, h }, fill }: Cell, sx: number, sy: nu
   }
 }
 
-/** The coordinate inside a cell that lies at these texels; the way back from `texelOf`, inside of the cell. */
+/**
+ * The coordinate inside a cell that lies at these texels; the way back from `texelOf`. Inside of the cell, but on art
+ * that repeats.
+ */
 export function seatAt({ rect: { x, y, w, h }, fill }: Cell, tx: number, ty: number): [number, number] {
   const within = (t: number) => Math.max(0, Math.min(1, t));
   const between = (start: number, size: number, t: number) => (size > 1 ? within((t - start - 0.5) / (size - 1)) : 0.5);
   switch (fill.kind) {
     case 'art':
-      return [within((tx - x) / w), within((ty - y) / h)];
+      return fill.repeats ? [(tx - x) / w, (ty - y) / h] : [within((tx - x) / w), within((ty - y) / h)];
     case 'corners':
       return [between(x, w, tx), between(y, h, ty)];
     case 'gradient':

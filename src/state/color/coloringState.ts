@@ -33,7 +33,8 @@ export interface ColoringState {
     | { kind: 'plan'; sheet: string }
     | { kind: 'adopt'; file: string; bytes: Uint8Array; raster: Raster; finding: Finding }
     | { kind: 'reference'; reference: string }
-    | { kind: 'relay'; sheet: string };
+    | { kind: 'relay'; sheet: string }
+    | { kind: 'art room'; sheet: string };
   recent: Hex[];
 }
 

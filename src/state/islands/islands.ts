@@ -3,11 +3,9 @@ import { group, type Edit } from '@/core/edit/edit';
 import { clearanceFor, fitted, layAt, moved, noMove, tooNear, type Move } from '@/core/islands/arrangeIslands';
 import { boundsOf, islandsOf, type Island } from '@/core/islands/islandsOf';
 import { overlaps } from '@/core/islands/overlaps';
-import { flatAreas, layCharts, packIslands } from '@/core/islands/charts';
-import { facing, project } from '@/core/islands/project';
+import type { Packing } from '@/core/islands/charts';
 import { islandCells } from '@/core/islands/texels';
-import { findCell, type Cell, type Seats, type Sheet } from '@/core/kit/kit';
-import type { Point3 } from '@/core/seat/gradientRules';
+import type { Cell, Seats, Sheet } from '@/core/kit/kit';
 import { seatsAfter } from '@/core/seat/layAlong';
 import { count } from '@/core/words';
 import { useColoring } from '../color/coloringState';
@@ -15,11 +13,10 @@ import { mostOnPage, useLaying } from '../color/laying';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, useEditor, type CurrentModel } from '../kit/editor';
 import { perKit } from '../kit/session';
-import { usePhrase } from '../pick/phrase';
 import { pickedFaces, usePick } from '../pick/pickState';
 import { announce } from '../view/announce';
-import { notify, notifyError } from '../view/notices';
-import { presentView, useView } from '../view/viewState';
+import { notifyError } from '../view/notices';
+import { useView } from '../view/viewState';
 
 export const useIslands = perKit(
   create<{
@@ -27,13 +24,15 @@ export const useIslands = perKit(
     isKept: boolean;
     /** Mip levels for which islands stay clear of their cell's border. */
     mipLevels: number;
-  }>(() => ({ isKept: true, mipLevels: 0 })),
-  ['isKept', 'mipLevels'],
+    /** Islands may be turned by quarters where they are packed. */
+    mayTurn: boolean;
+  }>(() => ({ isKept: true, mipLevels: 0, mayTurn: false })),
+  ['isKept', 'mipLevels', 'mayTurn'],
 );
 
 /** Texels that islands of a sheet have to stay away from the border of their cell. */
 export const clearanceOf = (sheet: Sheet): number => clearanceFor(sheet.filter, useIslands.getState().mipLevels);
-const keptClearance = (sheet: Sheet): number => (useIslands.getState().isKept ? clearanceOf(sheet) : 0);
+export const keptClearance = (sheet: Sheet): number => (useIslands.getState().isKept ? clearanceOf(sheet) : 0);
 
 export interface IslandsInView {
   of: CurrentModel;
@@ -108,11 +107,11 @@ function cellAt(view: IslandsInView, x: number, y: number): Cell | null {
   return found && own.has(found.id) && !pickedByCell(view).some((p) => p.cell === found) ? found : null;
 }
 
-/** Shows what is picked moved by texels, with the pointer at `at`. */
-export function previewMove(by: readonly [number, number], at: readonly [number, number]): void {
+/** Shows what is picked moved; with the pointer at `at` it may come onto the cell there. */
+export function previewMove(move: Partial<Move>, at?: readonly [number, number]): void {
   const view = islandsInView();
   if (!view || view.of.model.faces > mostOnPage || useEditor.getState().readOnly) return;
-  const would = moveEdit(view, { ...noMove, by }, cellAt(view, ...at));
+  const would = moveEdit(view, { ...noMove, ...move }, at ? cellAt(view, ...at) : null);
   const { id } = view.of.model;
   useView.setState({ hatchHidden: true });
   useLaying.setState({ preview: would && { model: id, seats: seatsAfter(useEditor.getState().state, id, would) } });
@@ -182,73 +181,13 @@ function withPicked(
   }
 }
 
-/** How faces are laid flat: as they are seen straight on, from where one looks now, or each flat area by itself. */
-export type Flattening = 'straight' | 'view' | 'areas';
-
-/** Lays the picked faces flat on a cell, as large as it takes them. */
-export function flattenPicked(how: Flattening, cellId: number): void {
-  const view = islandsInView();
-  if (!view || refusedAsReadOnly()) return;
-  const cell = findCell(useEditor.getState().state.kit, cellId)?.cell;
-  if (!cell || !islandCells(view.sheet).has(cellId)) return notify('Choose the art or the gradient first on which they are to lie.');
-  const faces = pickedFaces();
-  if (!faces.length) return notify('Pick the faces first.');
-  const { mesh } = view.of.loaded!;
-  try {
-    const flat = flatOf(view, how, faces, cell);
-    const { state } = useEditor.getState();
-    if (dispatch(layAt(state, view.of.model.id, mesh.faceStart, faces, cellId, flat, `Flatten onto ${cell.role || 'a cell'}`)))
-      announce(`${count(faces.length, 'face')} lie flat on ${cell.role || 'the cell'}`);
-  } catch (error) {
-    notifyError(error);
-  }
-}
-
-function flatOf(view: IslandsInView, how: Flattening, faces: Uint32Array, cell: Cell): Float32Array {
-  const { mesh, adjacency, angles } = view.of.loaded!;
-  const clearance = clearanceOf(view.sheet);
-  if (how === 'areas') {
-    const charts = flatAreas(adjacency, faces, usePhrase.getState().flat ?? angles.flat);
-    return layCharts(mesh, adjacency, charts, cell, Math.max(leastMargin, 2 * clearance), clearance).texels;
-  }
-  const { right, up } = how === 'straight' ? facing(adjacency.normals, adjacency.areas, faces) : screenAxes();
-  return fitted(faces, mesh.faceStart, project(mesh, faces, right, up), cell, clearance);
-}
-
-/** Lays all islands of art that has islands with common texels side by side, so that none has. */
-export function partIslands(): void {
-  const view = islandsInView();
-  if (!view || refusedAsReadOnly()) return;
-  const { faceStart } = view.of.loaded!.mesh;
-  const shared = new Set(islandProblems(view, useIslands.getState().mipLevels).overlapping);
-  const clearance = clearanceOf(view.sheet);
-  try {
-    const { state } = useEditor.getState();
-    const edits = view.sheet.cells.flatMap((cell): Edit[] => {
-      const islands = view.islands.filter((i) => i.cell === cell.id).map((i) => i.faces);
-      if (!islands.some((faces) => shared.has(faces[0]!))) return [];
-      const { texels } = packIslands(islands, faceStart, view.texels, cell, Math.max(leastMargin, 2 * clearance), clearance);
-      const faces = Uint32Array.from(islands.flatMap((list) => [...list]));
-      return [layAt(state, view.of.model.id, faceStart, faces, cell.id, texels, 'Part islands')].filter((e) => e !== null);
-    });
-    if (edits.length) dispatch(group('Part islands', edits));
-  } catch (error) {
-    notifyError(error);
-  }
-}
-
 /** Texels between islands at least. */
 const leastMargin = 1;
 
-/** Right and up on the screen, in the mesh's space. */
-function screenAxes(): { right: Point3; up: Point3 } {
-  const m = presentView()?.matrix;
-  const row = (k: number): Point3 => {
-    const v = m ? [m[k]!, m[k + 4]!, m[k + 8]!] : k ? [0, 1, 0] : [1, 0, 0];
-    const length = Math.hypot(...v) || 1;
-    return v.map((x) => x / length) as unknown as Point3;
-  };
-  return { right: row(0), up: row(1) };
+/** How islands of a sheet are packed, as it was chosen. */
+export function packingOf(sheet: Sheet): Packing {
+  const clearance = clearanceOf(sheet);
+  return { margin: Math.max(leastMargin, 2 * clearance), clearance, mayTurn: useIslands.getState().mayTurn };
 }
 
 /** Picks islands on the sheet as faces on the model. */

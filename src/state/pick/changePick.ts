@@ -1,17 +1,17 @@
-import { group, type Edit } from '@/core/edit/edit';
+import type { Edit } from '@/core/edit/edit';
 import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink, type Flags } from '@/core/pick/change';
 import { borderOf } from '@/core/pick/edges';
 import type { Adjacency } from '@/core/mesh/adjacency';
 import { announce } from '../view/announce';
 import { colorFaces } from '../color/coloring';
-import { current, moment, useEditor } from '../kit/editor';
-import { dispatch } from '../kit/edits';
+import { current, moment } from '../kit/editor';
+import { changeSeams } from '../islands/seams';
 import { coreWorker } from '@/workers/client';
 import { notify } from '../view/notices';
 import { angleFor, pageLimit, pickFaces } from './picking';
 import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
 import { usePhrase } from './phrase';
-import { presentView, useView } from '../view/viewState';
+import { presentView } from '../view/viewState';
 import { mirrored, showFacesWithoutTwin, symmetryInView } from './symmetries';
 import { count as counted } from '@/core/words';
 
@@ -110,22 +110,12 @@ export function showBorder(): void {
   announce(`${counted(edges.length, 'edge')} around the pick`);
 }
 
-/** Edges around the pick become seams, at which patches end, or are none any more. */
+/** Edges around the pick become seams, at which patches end and unwraps are cut, or are none any more. */
 export function setSeams(isSeam: boolean): void {
-  const { model } = current() ?? {};
   const { edges } = usePick.getState();
-  if (!model || !edges) return;
-  const seams = new Set(model.seams);
-  for (const c of edges)
-    if (isSeam) seams.add(c);
-    else seams.delete(c);
-  const { kit } = useEditor.getState().state;
-  const after = { ...model, seams: [...seams].sort((p, q) => p - q) };
-  const label = isSeam ? 'Mark seams' : 'Take away seams';
-  if (!dispatch(group(label, [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }]))) return;
+  if (!edges) return;
+  changeSeams(edges, isSeam);
   usePick.setState({ edges: null });
-  useView.setState({ seams: true });
-  announce(`${label}: ${counted(edges.length, 'edge')}`);
 }
 
 /** The twins of picked faces join; those without one are counted. */

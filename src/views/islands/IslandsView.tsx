@@ -8,6 +8,7 @@ import { PickBar } from '@/views/color/PickBar';
 import { Shortcuts } from '@/views/color/Shortcuts';
 import { ShortcutSheet } from '@/views/color/ShortcutSheet';
 import { Waiting } from '@/ui/Waiting';
+import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { IslandBoard } from './IslandBoard';
 import { IslandBar } from './IslandBar';
 
@@ -46,6 +47,7 @@ export function IslandsView() {
               )}
               {current?.loaded && <PickBar />}
             </section>
+            <SheetPanels />
           </div>
         </div>
       </div>

@@ -1,6 +1,7 @@
 'use client';
 import { useColoring } from '@/state/color/coloringState';
 import { AdoptPanel } from './AdoptPanel';
+import { ArtRoomPanel } from './ArtRoomPanel';
 import { EditCell } from './EditCell';
 import { EditRamp } from './EditRamp';
 import { NewColor } from './NewColor';
@@ -24,6 +25,7 @@ export function SheetPanels() {
       {panel?.kind === 'adopt' && <AdoptPanel panel={panel} />}
       {panel?.kind === 'reference' && <ReferencePanel key={panel.reference} id={panel.reference} />}
       {panel?.kind === 'relay' && <RelayPanel sheetId={panel.sheet} />}
+      {panel?.kind === 'art room' && <ArtRoomPanel sheetId={panel.sheet} />}
     </>
   );
 }

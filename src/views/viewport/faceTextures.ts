@@ -49,6 +49,8 @@ export interface FaceTextures {
   cells: DataTexture;
   states: DataTexture;
   asRead: DataTexture;
+  /** Lightness in place of a color, from 1; 0 none. */
+  tones: DataTexture;
 }
 
 /** One texel for each face, in rows of 1,024. */
@@ -61,6 +63,7 @@ export function faceTextures(asRead: Uint8Array): FaceTextures {
     width,
     cells: texture(new Uint16Array(width * rows), width, rows, RedIntegerFormat, UnsignedShortType, 'R16UI'),
     states: texture(new Uint8Array(width * rows), width, rows, RedIntegerFormat, UnsignedByteType, 'R8UI'),
+    tones: texture(new Uint8Array(width * rows), width, rows, RedIntegerFormat, UnsignedByteType, 'R8UI'),
     asRead: texture(padded, width, rows, RGBAFormat, UnsignedByteType, 'RGBA8'),
   };
 }

@@ -34,6 +34,9 @@ uniform highp usampler2D cells;
 uniform highp usampler2D states;
 uniform sampler2D cellColors;
 uniform sampler2D asRead;
+uniform highp usampler2D tones;
+uniform bool toned;
+uniform float checkerStep;
 uniform highp sampler2DArray pictures;
 uniform highp sampler2DArray sheets;
 uniform int textureWidth;
@@ -98,6 +101,15 @@ void main() {
     /* Alpha below 255: the cell differs from place to place, so look at the sheet itself. */
     int layer = int(own.a * 255.0 + 0.5);
     color = layer == 255 || previewing ? own.rgb : texture(sheets, vec3(vSheetUv, float(layer - 1))).rgb;
+    if (checkerStep > 0.0 && layer != 255) {
+      vec2 square = floor(vSheetUv * vec2(textureSize(sheets, 0).xy) / checkerStep);
+      color = vec3(mod(square.x + square.y, 2.0) < 0.5 ? 0.86 : 0.36);
+    }
+  }
+  if (toned) {
+    /* A lightness stands for how far a face is stretched; those that lie nowhere on art step back. */
+    uint tone = texelFetch(tones, at, 0).r;
+    color = tone == 0u ? mix(color, surround, 0.85) : vec3(float(tone - 1u) / 254.0);
   }
   if (shading == 1) {
     vec3 linear = toLinear(color);
@@ -135,6 +147,7 @@ export interface ModelTextures {
   states: DataTexture;
   cellColors: DataTexture;
   asRead: DataTexture;
+  tones: DataTexture;
   pictures: DataArrayTexture;
   sheets: DataArrayTexture;
   width: number;
@@ -144,7 +157,7 @@ export interface ModelTextures {
  * Flat colors by face: what a face looks like is looked up by its number, so that coloring uploads texels and
  * never geometry.
  */
-export function modelMaterial({ cells, states, cellColors, asRead, pictures, sheets, width }: ModelTextures): ShaderMaterial {
+export function modelMaterial({ cells, states, cellColors, asRead, tones, pictures, sheets, width }: ModelTextures): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,
     vertexShader,
@@ -159,6 +172,9 @@ export function modelMaterial({ cells, states, cellColors, asRead, pictures, she
       states: { value: states },
       cellColors: { value: cellColors },
       asRead: { value: asRead },
+      tones: { value: tones },
+      toned: { value: false },
+      checkerStep: { value: 0 },
       pictures: { value: pictures },
       sheets: { value: sheets },
       textureWidth: { value: width },

@@ -48,7 +48,8 @@ export type ModelParts = ReturnType<typeof modelParts>;
 
 export function disposeParts(parts: ModelParts): void {
   const { geometry, edges, edgeMaterial, material, textures, pictures } = parts;
-  for (const each of [geometry, edges, edgeMaterial, material, textures.cells, textures.states, textures.asRead, pictures]) each.dispose();
+  for (const each of [geometry, edges, edgeMaterial, material, textures.cells, textures.states, textures.asRead, textures.tones, pictures])
+    each.dispose();
   for (const line of [parts.pick, parts.pointed, parts.seams, parts.border]) line.dispose();
 }
 

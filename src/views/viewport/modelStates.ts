@@ -5,6 +5,7 @@ import { useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
 import { setShown } from '@/state/kit/meshes';
 import { pickedFaces, usePick } from '@/state/pick/pickState';
+import { checkerStep, tonesOf, useStretch } from '@/state/islands/stretch';
 import { useView } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { updateTexels } from './faceTextures';
@@ -95,6 +96,16 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
     invalidate();
   };
 
+  /** How far faces are stretched, in place of their colors. */
+  const stretch = () => {
+    const tones = tonesOf(modelId);
+    const isOfThis = tones?.length === state.length;
+    if (isOfThis) updateTexels(textures.tones, tones);
+    material.uniforms.toned!.value = isOfThis;
+    material.uniforms.checkerStep!.value = useStretch.getState().shown === 'checker' ? checkerStep : 0;
+    invalidate();
+  };
+
   if (usePick.getState().hidden || useView.getState().cut || useView.getState().behind) hiding();
   else setShown(loaded.id, { hidden: null, cut: null });
   sides();
@@ -102,7 +113,9 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
   pointer();
   look();
   edges();
+  stretch();
   const stops = [
+    useStretch.subscribe(stretch),
     useEditor.subscribe((now, before) => {
       if (now.state.kit.models === before.state.kit.models) return;
       edges();

@@ -1,0 +1,175 @@
+import { create } from 'zustand';
+import { group, type Edit } from '@/core/edit/edit';
+import { fitted, layAt } from '@/core/islands/arrangeIslands';
+import { byFileUvs } from '@/core/islands/fileUvs';
+import type { LayingOut } from '@/core/islands/layOut';
+import { facing, project } from '@/core/islands/project';
+import { islandCells } from '@/core/islands/texels';
+import { findCell, type Cell } from '@/core/kit/kit';
+import type { Point3 } from '@/core/seat/gradientRules';
+import { count } from '@/core/words';
+import { proxy, startTask } from '@/workers/client';
+import { dispatch, refusedAsReadOnly } from '../kit/edits';
+import { moment, useEditor } from '../kit/editor';
+import { onKitClosed } from '../kit/session';
+import { usePhrase } from '../pick/phrase';
+import { pickFaces } from '../pick/picking';
+import { pickedFaces } from '../pick/pickState';
+import { announce } from '../view/announce';
+import { notify, notifyError } from '../view/notices';
+import { presentView } from '../view/viewState';
+import { clearanceOf, islandProblems, islandsInView, packingOf, useIslands, type IslandsInView } from './islands';
+import { seamsEdit } from './seams';
+import { keepStretch } from './stretch';
+
+/** How faces are laid flat: as they are seen straight on, from where one looks now, or in a way that takes its time. */
+export type Flattening = 'straight' | 'view' | 'file' | LayingOut['kind'];
+
+/** Islands are being laid out: how far it has come, and how to end it. */
+export const useFlattening = create<{ busy: { share: number; cancel: () => void } | null }>(() => ({ busy: null }));
+onKitClosed(() => useFlattening.getState().busy?.cancel());
+
+/** Lays the picked faces flat on a cell, as large as it takes them. */
+export function flattenPicked(how: Flattening, cellId: number): void {
+  const view = islandsInView();
+  if (!view || refusedAsReadOnly()) return;
+  const cell = findCell(useEditor.getState().state.kit, cellId)?.cell;
+  if (!cell || !islandCells(view.sheet).has(cellId)) return notify('Choose the art or the gradient first on which they are to lie.');
+  const faces = pickedFaces();
+  if (!faces.length) return notify('Pick the faces first.');
+  if (how === 'file') layByFile(view, faces, cell);
+  else if (how === 'straight' || how === 'view') layStraight(view, how, faces, cell);
+  else void layOutFaces(view, layingOut(view, how), faces, cell);
+}
+
+function layStraight(view: IslandsInView, how: 'straight' | 'view', faces: Uint32Array, cell: Cell): void {
+  const { mesh, adjacency } = view.of.loaded!;
+  const { right, up } = how === 'straight' ? facing(adjacency.normals, adjacency.areas, faces) : screenAxes();
+  const texels = fitted(faces, mesh.faceStart, project(mesh, faces, right, up), cell, clearanceOf(view.sheet));
+  layFlat(view, faces, cell, texels);
+}
+
+function layByFile(view: IslandsInView, faces: Uint32Array, cell: Cell): void {
+  const found = byFileUvs(view.of.loaded!, faces, cell);
+  if (!found) return notify('The file of this model has no UVs.');
+  if (found.faces.length) layFlat(view, found.faces, cell, found.texels);
+  if (!found.left.length) return;
+  notify(`${count(found.left.length, 'face')} repeat the picture, which this cell does not: they stay as they were.`);
+  pickFaces(found.left);
+}
+
+function layingOut(view: IslandsInView, kind: LayingOut['kind'], mayCut = false): LayingOut {
+  switch (kind) {
+    case 'seams':
+      return { kind, seams: Uint32Array.from(view.of.model.seams), mayCut };
+    case 'areas':
+      return { kind, angle: usePhrase.getState().flat ?? view.of.loaded!.angles.flat };
+    default:
+      return { kind };
+  }
+}
+
+/** Lays faces out in a worker of their own, which can be stopped. */
+async function layOutFaces(view: IslandsInView, how: LayingOut, faces: Uint32Array, cell: Cell): Promise<void> {
+  useFlattening.getState().busy?.cancel();
+  const { model } = view.of;
+  const isNow = moment();
+  const packing = packingOf(view.sheet);
+  const onStep = (share: number) =>
+    useFlattening.setState(({ busy }) => (busy?.cancel === task.cancel ? { busy: { ...busy, share } } : { busy }));
+  const task = startTask((worker) => worker.layOut(model.mesh, faces, how, cell, packing, proxy(onStep)));
+  useFlattening.setState({ busy: { share: 0, cancel: task.cancel } });
+  try {
+    const laid = await task.done;
+    const now = laid && isNow() ? islandsInView() : null;
+    const still = now && findCell(useEditor.getState().state.kit, cell.id)?.cell;
+    if (!laid || !now || !still) return;
+    if (laid.closed.length) {
+      askForCut(now, laid.closed, faces, still);
+      return;
+    }
+    // It was laid out for the cell as it was.
+    if (JSON.stringify(still.rect) !== JSON.stringify(cell.rect))
+      return notify('The cell changed meanwhile, so nothing was laid flat. Try again.');
+    layFlat(now, faces, still, laid.texels, laid.cuts);
+    const words = [
+      `${count(faces.length, 'face')} lie flat in ${count(laid.islands, 'island')}`,
+      laid.cuts.length ? `${count(laid.cuts.length, 'edge')} cut besides your seams` : '',
+      laid.flipped ? `${count(laid.flipped, 'triangle')} flipped` : '',
+      laid.overlapping ? `${count(laid.overlapping, 'island')} lying on themselves` : '',
+    ].filter(Boolean);
+    notify(`${words.join('; ')}.`);
+  } catch (error) {
+    if (isNow()) notifyError(error);
+  } finally {
+    useFlattening.setState(({ busy }) => ({ busy: busy?.cancel === task.cancel ? null : busy }));
+  }
+}
+
+function askForCut(view: IslandsInView, closed: Uint32Array, faces: Uint32Array, cell: Cell): void {
+  const isNow = moment();
+  notify(
+    `${count(closed.length, 'face')} of these cannot lie flat without a cut: they are closed all around. Mark seams, or let edges be chosen for you.`,
+    {
+      action: {
+        label: 'Cut and lay flat',
+        run: () => {
+          if (isNow()) void layOutFaces(view, layingOut(view, 'seams', true), faces, cell);
+        },
+      },
+    },
+  );
+  pickFaces(closed);
+}
+
+function layFlat(view: IslandsInView, faces: Uint32Array, cell: Cell, texels: Float32Array, cuts: Uint32Array = new Uint32Array(0)): void {
+  const { model, loaded } = view.of;
+  const label = `Flatten onto ${cell.role || 'a cell'}`;
+  keepStretch();
+  try {
+    const laid = layAt(useEditor.getState().state, model.id, loaded!.mesh.faceStart, faces, cell.id, texels, label);
+    const edits = [cuts.length ? seamsEdit([...model.seams, ...cuts]) : null, laid].filter((e) => e !== null);
+    if (dispatch(edits.length ? group(label, edits) : null))
+      announce(`${count(faces.length, 'face')} lie flat on ${cell.role || 'the cell'}`);
+  } catch (error) {
+    notifyError(error);
+  }
+}
+
+/** Lays all islands of art that has islands with common texels side by side, so that none has. */
+export async function partIslands(): Promise<void> {
+  const view = islandsInView();
+  if (!view || refusedAsReadOnly()) return;
+  const { model, loaded } = view.of;
+  const { faceStart } = loaded!.mesh;
+  const shared = new Set(islandProblems(view, useIslands.getState().mipLevels).overlapping);
+  const isNow = moment();
+  const { state } = useEditor.getState();
+  try {
+    const edits: Edit[] = [];
+    for (const cell of view.sheet.cells) {
+      const islands = view.islands.filter((i) => i.cell === cell.id).map((i) => i.faces);
+      if (!islands.some((faces) => shared.has(faces[0]!))) continue;
+      const task = startTask((worker) => worker.packIslands(model.mesh, islands, view.texels, cell, packingOf(view.sheet)));
+      const packed = await task.done;
+      // What was changed meanwhile would be put back to where it was.
+      if (!packed || !isNow() || useEditor.getState().state !== state) return;
+      const faces = Uint32Array.from(islands.flatMap((list) => [...list]));
+      edits.push(...[layAt(state, model.id, faceStart, faces, cell.id, packed.texels, 'Part islands')].filter((e) => e !== null));
+    }
+    if (edits.length) dispatch(group('Part islands', edits));
+  } catch (error) {
+    if (isNow()) notifyError(error);
+  }
+}
+
+/** Right and up on the screen, in the mesh's space. */
+function screenAxes(): { right: Point3; up: Point3 } {
+  const m = presentView()?.matrix;
+  const row = (k: number): Point3 => {
+    const v = m ? [m[k]!, m[k + 4]!, m[k + 8]!] : k ? [0, 1, 0] : [1, 0, 0];
+    const length = Math.hypot(...v) || 1;
+    return v.map((x) => x / length) as unknown as Point3;
+  };
+  return { right: row(0), up: row(1) };
+}

@@ -1,0 +1,45 @@
+import { checker } from '@/core/islands/checker';
+import { stemOf } from '@/core/io/text';
+import type { Sheet } from '@/core/kit/kit';
+import { artRoomEdit, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
+import type { Raster } from '@/core/sheet/raster';
+import { keepBlob } from '@/data/blobs';
+import { longWorker } from '@/workers/client';
+import { announce } from '../view/announce';
+import { closePanel, useColoring } from '../color/coloringState';
+import { dispatch } from '../kit/edits';
+import { kitMoment, useEditor } from '../kit/editor';
+import { keepPicture } from './pictures';
+
+export interface Picture {
+  name: string;
+  bytes: Uint8Array;
+  raster: Raster;
+}
+
+/** Texels a square of the checker that stands on art until there is a picture. */
+const checkerStep = 8;
+
+export async function openPicture(file: File): Promise<Picture> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  return { name: stemOf(file.name), bytes, raster: await longWorker().decodePicture(file.name, bytes) };
+}
+
+/** Makes most of a sheet art, with a picture or a checker of texels on it. Throws what stands in the way. */
+export async function makeArtRoom(sheet: Sheet, options: ArtRoomOptions, picture: Picture | null): Promise<void> {
+  const isNow = kitMoment();
+  const { art } = planArtRoom(sheet, options);
+  const raster = picture?.raster ?? checker(art.w, art.h, checkerStep);
+  const bytes = picture?.bytes ?? (await longWorker().encodePng(raster));
+  const address = await keepBlob(bytes);
+  keepPicture(address, bytes, raster);
+  if (!isNow()) return;
+  const { kit } = useEditor.getState().state;
+  const now = kit.sheets.find((s) => s.id === sheet.id);
+  if (!now) throw new Error('The sheet is gone, so nothing was changed.');
+  const { edit, cell } = artRoomEdit(kit, now, planArtRoom(now, options), address, picture?.name ?? 'art');
+  if (!dispatch(edit)) return;
+  closePanel();
+  useColoring.setState({ cell });
+  announce(`${now.name} has room for art: ${art.w} × ${art.h} texels`);
+}
