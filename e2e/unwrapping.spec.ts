@@ -44,6 +44,24 @@ test('the tide gauge: room for art beside the colors, its board on the numerals,
   await expect(seams).toContainText('0 edges of seams');
   await expect(stretch).toBeHidden();
 
+  // A seam drawn on the model, from point to point along edges; with Alt it is taken away again.
+  await page.getByRole('button', { name: /^A drag/ }).click();
+  await page.getByRole('menuitemradio', { name: /draws a seam/ }).click();
+  const screen = (await viewport(page).boundingBox())!;
+  const drawSeam = async () => {
+    await page.mouse.move(screen.x + screen.width * 0.5, screen.y + screen.height * 0.35);
+    await page.mouse.down();
+    await page.mouse.move(screen.x + screen.width * 0.5, screen.y + screen.height * 0.5, { steps: 3 });
+    await page.mouse.move(screen.x + screen.width * 0.5, screen.y + screen.height * 0.65, { steps: 3 });
+    await page.mouse.up();
+  };
+  await drawSeam();
+  await expect(seams).toContainText(/[1-9]\d* edges? of seams/);
+  await page.keyboard.down('Alt');
+  await drawSeam();
+  await page.keyboard.up('Alt');
+  await expect(seams).toContainText('0 edges of seams');
+
   // With seams at its creases only the round post has still to be cut, along one line.
   await seams.getByRole('button', { name: 'Mark seams' }).click();
   await page.getByRole('menuitem', { name: 'At creases' }).click();

@@ -34,6 +34,7 @@ import { labDistance, labFromRgb, type Lab } from '@/core/color/oklab';
 import { countColors, drawColors } from '@/core/picture/drawColors';
 import { recognise } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
+import { reportIslands } from './benchIslands';
 import { benchHidden, benchJoined } from './benchLeaving';
 import { objText, seaFloor } from './demo-kit/large';
 
@@ -268,6 +269,7 @@ console.log(
   `\nNever-seen faces of ${hiddenFigures.triangles} triangles, ${hiddenFigures.hidden} faces hidden: ${(hiddenFigures.ours / 1000).toFixed(1)} s, ${(hiddenFigures.before / hiddenFigures.ours).toFixed(1)} times as fast as rays alone (${(hiddenFigures.before / 1000).toFixed(0)} s).`,
 );
 console.log(await benchJoined());
+await reportIslands();
 reportFirstLoad();
 
 function growByMap(neighbours: number[][], picked: Uint8Array): Uint8Array {

@@ -2,6 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { WebIO } from '@gltf-transform/core';
 import { expect, it } from 'vitest';
 import { decodePng, encodePng } from '@/core/io/png';
 import { sampleWithThree } from '@tests/sampleWithThree';
@@ -169,4 +170,44 @@ it('takes a picture apart into a tiny sheet on which other readers see the same 
     { file: join(folder, 'hut.obj'), error: 'hut.obj: no face of it shows a picture.' },
   ]);
   expect(headless('adopt', join(folder, 'boat.obj'), '--tolerance', 'far').stderr).toContain('--tolerance takes');
+});
+
+it('unwraps a model so that other readers find every length at one scale, and says what it made', async () => {
+  // A can of 12 sides, closed at both ends.
+  const ring = (y: number) => Array.from({ length: 12 }, (_, i) => `v ${Math.cos((i / 6) * Math.PI)} ${y} ${-Math.sin((i / 6) * Math.PI)}`);
+  const sides = Array.from({ length: 12 }, (_, i) => `f ${i + 1} ${((i + 1) % 12) + 1} ${((i + 1) % 12) + 13} ${i + 13}`);
+  const ends = [
+    `f ${Array.from({ length: 12 }, (_, i) => 12 - i).join(' ')}`,
+    `f ${Array.from({ length: 12 }, (_, i) => 13 + i).join(' ')}`,
+  ];
+  writeFileSync(join(folder, 'can.obj'), [...ring(0), ...ring(3), ...sides, ...ends].join('\n'));
+  const run = (seams: string) => {
+    const { stdout, status } = headless('unwrap', join(folder, 'can.obj'), '--seams', seams, '--out', join(folder, 'can.glb'));
+    expect(status).toBe(0);
+    return JSON.parse(stdout) as Record<'islands' | 'areaStretch' | 'angleStretch' | 'flipped' | 'overlaps' | 'fill', number>;
+  };
+  expect(run('none')).toMatchObject({ islands: 1, flipped: 0, overlaps: 0 });
+  const told = run('crease:40');
+  expect(told).toMatchObject({ islands: 3, flipped: 0, overlaps: 0 });
+  expect([told.areaStretch, told.angleStretch]).toEqual([expect.closeTo(1, 4), expect.closeTo(1, 4)]);
+  expect(told.fill).toBeGreaterThan(0.4);
+  const document = await new WebIO().readBinary(new Uint8Array(readFileSync(join(folder, 'can.glb'))));
+  const primitive = document.getRoot().listMeshes()[0]!.listPrimitives()[0]!;
+  const [index, places, uvs] = [primitive.getIndices()!, primitive.getAttribute('POSITION')!, primitive.getAttribute('TEXCOORD_0')!];
+  let area = 0;
+  const ratios: number[] = [];
+  for (let t = 0; t < index.getCount(); t += 3) {
+    const v = [0, 1, 2].map((k) => index.getScalar(t + k));
+    const p = v.map((i) => places.getElement(i, []));
+    const q = v.map((i) => uvs.getElement(i, []));
+    expect(q.flat().every((x) => x > 0 && x < 1)).toBe(true);
+    for (const k of [0, 1, 2]) {
+      const j = (k + 1) % 3;
+      ratios.push(Math.hypot(...[0, 1].map((a) => q[k]![a]! - q[j]![a]!)) / Math.hypot(...[0, 1, 2].map((a) => p[k]![a]! - p[j]![a]!)));
+    }
+    area += Math.abs((q[1]![0]! - q[0]![0]!) * (q[2]![1]! - q[0]![1]!) - (q[1]![1]! - q[0]![1]!) * (q[2]![0]! - q[0]![0]!)) / 2;
+  }
+  expect(Math.max(...ratios) / Math.min(...ratios)).toBeLessThan(1.001);
+  expect(told.fill).toBeCloseTo(area, 3);
+  expect(headless('unwrap', join(folder, 'can.obj'), '--seams', 'some').stderr).toContain('--seams takes');
 });

@@ -12,6 +12,7 @@ import type { Laying } from '@/core/seat/seatRule';
 import type { PresentView } from '@/core/view/presentView';
 import type { FaceRaster } from '@/core/view/rasterFaces';
 import { visibleArea } from '@/core/view/visibleArea';
+import { pathBetween } from '@/core/unwrap/edgePath';
 import { Ray, Vector3 } from 'three';
 import { type Reach, facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
 import { findHiddenFaces, firstShown, type Shown } from './rays';
@@ -87,6 +88,12 @@ export const picking = {
     const { mesh, adjacency } = residents.get(id)!.loaded;
     const run = runOf(mesh, adjacency, faces, laying);
     return Comlink.transfer(run, [run.buffer]);
+  },
+
+  /** The way along edges between corners; see `pathBetween`. */
+  edgePath(id: string, from: readonly number[], to: readonly number[]): Uint32Array | null {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return pathBetween(mesh, adjacency, from, to);
   },
 
   /** How many rings each face lies from the pick, on such meshes. */

@@ -5,12 +5,14 @@ import { cornerRun } from '@/core/mesh/faceOrigins';
 import { isGltfModel } from '@/core/io/exportModel';
 import { decodePng } from '@/core/io/png';
 import { readModel } from '@/core/io/readModel';
-import { emptySeats, type Model } from '@/core/kit/kit';
+import { boundsOf as boundsOfIsland } from '@/core/islands/islandsOf';
+import { emptySeats, type Cell, type Model } from '@/core/kit/kit';
 import { faceCount } from '@/core/mesh/polyMesh';
 import { newKit } from '@/core/sheet/starter';
 import { keepBlobs } from '@/data/blobs';
 import { boxFaces, bytesOf } from '@tests/meshes';
 import { api, type CoreWorker } from './api';
+import type { PackingAsked } from './unwrapping';
 
 // The same functions over a channel as in a worker: what is handed over is gone from the side that gave it.
 const { port1, port2 } = new MessageChannel();
@@ -147,4 +149,44 @@ it('draws a picture of a model in the colors of its cells', async () => {
   expect([raster.width, raster.height]).toEqual([64, 64]);
   const middle = raster.data.slice((32 * 64 + 32) * 4, (32 * 64 + 32) * 4 + 4);
   expect([middle[0]! > middle[1]! * 2, middle[3]]).toEqual([true, 255]);
+});
+
+it('lays a further model beside what lies on the art, at its density, and tells where there is no room for that', async () => {
+  const [first, second] = [await bringIn(), await bringIn(boxObj(-1, 5))];
+  const kit = newKit('K');
+  const cell: Cell = { id: 9, rect: { x: 0, y: 0, w: 128, h: 64 }, role: '', fill: { kind: 'art', picture: 'p' } };
+  const sheet = { ...kit.sheets[0]!, width: 128, height: 64, cells: [cell] };
+  const asked = { sheet, beside: [], keepsDensity: true, stacksLike: false, mayTurn: true, margin: 1, clearance: 0 };
+  const all = Uint32Array.from(Array(6).keys());
+  const lay = (mesh: string, options: Partial<PackingAsked>) =>
+    worker.layOut(
+      mesh,
+      all,
+      { kind: 'areas', angle: 10 },
+      cell,
+      { ...asked, ...options },
+      Comlink.proxy(() => undefined),
+    );
+  // A box of 2 × 1 × 1 has 10 square metres: as large as it finds room.
+  const alone = await lay(first.loaded.id, {});
+  expect([alone.islands, alone.density, alone.closed.length]).toEqual([6, 0, 0]);
+  expect(alone.factor ** 2 * 10).toBeGreaterThan(0.5 * 128 * 64);
+  const stackedLike = await lay(first.loaded.id, { stacksLike: true });
+  expect(stackedLike.factor).toBeGreaterThan(1.5 * alone.factor);
+  // At 8 texels a metre, in the upper left quarter, it leaves room for another one.
+  const at = Float32Array.from(alone.texels, (t, i) => (t * 8) / alone.factor / (i % 2 ? 64 : 128));
+  const seats = { cell: new Uint16Array(6).fill(9), at };
+  const beside = await lay(second.loaded.id, { beside: [{ mesh: first.loaded.id, seats }] });
+  expect([beside.factor, beside.density]).toEqual([expect.closeTo(8, 3), expect.closeTo(8, 3)]);
+  const { faceStart } = second.loaded.mesh;
+  const boxes = (texels: Float32Array) => Array.from(all, (f) => boundsOfIsland([f], faceStart, texels));
+  for (const [x0, x1, y0, y1] of boxes(beside.texels))
+    for (const [p0, p1, q0, q1] of boxes(at.map((v, i) => v * (i % 2 ? 64 : 128))))
+      expect(Math.max(p0 - x1, x0 - p1, q0 - y1, y0 - q1)).toBeGreaterThan(1 - 1e-3);
+  // What is laid anew itself leaves its place.
+  const again = await lay(first.loaded.id, { beside: [{ mesh: first.loaded.id, seats, except: all }] });
+  expect(again.factor).toBeCloseTo(alone.factor, 3);
+  const full = { cell: seats.cell, at: Float32Array.from(alone.texels, (t, i) => t / (i % 2 ? 64 : 128)) };
+  const crowded = await lay(second.loaded.id, { beside: [{ mesh: first.loaded.id, seats: full }] });
+  expect(crowded.factor).toBeLessThan(0.9 * crowded.density);
 });

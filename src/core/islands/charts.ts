@@ -1,5 +1,6 @@
 import type { Cell } from '../kit/kit';
 import type { Adjacency } from '../mesh/adjacency';
+import type { Triangles } from '../mesh/triangulate';
 import { trianglesOfFaces, type Surface } from '../unwrap/chart';
 import { marginOf } from './arrangeIslands';
 import { boundsOf, type Island } from './islandsOf';
@@ -75,8 +76,8 @@ export interface Packing {
   mayTurn?: boolean;
   /** The group of each island. */
   groups?: ArrayLike<number>;
-  /** Islands that lie on the cell already and stay, and where their corners lie. */
-  fixed?: { islands: readonly Uint32Array[]; texels: Float32Array };
+  /** What lies on the cell already and stays: see `piecesOn`. */
+  fixed?: readonly Piece[];
   /** Texels a unit at most. */
   most?: number;
 }
@@ -113,18 +114,9 @@ export function packIslands(
   const free = marginOf(cell, packing.clearance);
   const [width, height] = [Math.max(0, cell.rect.w - 2 * free), Math.max(0, cell.rect.h - 2 * free)];
   const [left, top] = [cell.rect.x + free, cell.rect.y + free];
-  const onShelves = packing.fixed?.islands.length || packing.groupMargin ? null : packOnShelves(bounds, width, height, packing);
-  const start = trianglesOfFaces(triangles, faceStart.length - 1);
-  const pieces = (list: readonly Uint32Array[], at: Float32Array, x: number, y: number): Piece[] =>
-    list.map((faces) =>
-      Float64Array.from(
-        [...faces]
-          .flatMap((f) => [...triangles.corners.subarray(start[f]! * 3, start[f + 1]! * 3)])
-          .flatMap((c) => [at[c * 2]! - x, at[c * 2 + 1]! - y]),
-      ),
-    );
-  const fixed = packing.fixed && pieces(packing.fixed.islands, packing.fixed.texels, left, top);
-  const { size, places: onGrid } = packPieces(pieces(islands, places, 0, 0), {
+  const onShelves = packing.fixed?.length || packing.groupMargin ? null : packOnShelves(bounds, width, height, packing);
+  const fixed = packing.fixed?.map((piece) => piece.map((v, i) => v - (i % 2 ? top : left)));
+  const { size, places: onGrid } = packPieces(piecesOn(triangles, faceStart.length - 1, islands, places), {
     width,
     height,
     margin: packing.margin,
@@ -147,6 +139,20 @@ export function packIslands(
       }
   });
   return { texels, factor };
+}
+
+/** Islands as what packing takes: their triangles, where their corners lie. `faces`: how many the mesh has. */
+export function piecesOn(triangles: Triangles, faces: number, islands: readonly Uint32Array[], places: Float32Array): Piece[] {
+  const start = trianglesOfFaces(triangles, faces);
+  return islands.map((list) => {
+    const own: number[] = [];
+    for (const f of list)
+      for (let t = start[f]! * 3; t < start[f + 1]! * 3; t++) {
+        const c = triangles.corners[t]! * 2;
+        own.push(places[c]!, places[c + 1]!);
+      }
+    return Float64Array.from(own);
+  });
 }
 
 /** The same on shelves; `null` where they do not fit at any size. */

@@ -35,7 +35,12 @@ export function seatAt({ rect: { x, y, w, h }, fill }: Cell, tx: number, ty: num
 }
 
 /** Texels of the sheet on which each corner of the faces lies, 2 each, at the corner's number. */
-export function texelsOf(sheet: Sheet, { cell, at }: Seats, faceStart: Uint32Array, faces: Iterable<number>): Float32Array {
+export function texelsOf(
+  sheet: Sheet,
+  { cell, at }: Pick<Seats, 'cell' | 'at'>,
+  faceStart: Uint32Array,
+  faces: Iterable<number>,
+): Float32Array {
   const out = new Float32Array(faceStart[faceStart.length - 1]! * 2);
   const cells = new Map(sheet.cells.map((c) => [c.id, c]));
   for (const f of faces) {

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { usableCells, type KitState, type Rect } from '../kit/kit';
-import { artRoomEdit, planArtRoom, type ArtRoomOptions } from './artRoom';
+import { artRoomEdit, growForArtEdit, planArtRoom, type ArtRoomOptions } from './artRoom';
 import { newKit } from './starter';
 
 const kit = newKit('K');
@@ -48,4 +48,15 @@ it('keeps a picture at its size beside the colors, and says where there is no ro
   expect(() => planArtRoom(sheet, { width: 2, height: 2, side: 'left' })).toThrow('The colors do not fit beside art on 2 × 2 texels.');
   expect(() => planArtRoom(sheet, { width: 8192, height: 2, side: 'left' })).toThrow('from 1 to 4096 texels');
   expect(() => planArtRoom({ ...sheet, frozen: { picture: 'p' } }, { width: 64, height: 64, side: 'left' })).toThrow('is frozen');
+});
+
+it('grows by a further piece of art where nothing that is there moves, up to the largest sheet', () => {
+  const { edit, cell } = growForArtEdit(kit, sheet, 'p', 'more');
+  const after = applyEdit(state, edit);
+  const now = after.kit.sheets[0]!;
+  expect([now.width, now.height, cell.rect]).toEqual([16, 32, { x: 0, y: 16, w: 16, h: 16 }]);
+  expect(now.cells).toEqual([...sheet.cells, cell]);
+  expect(growForArtEdit(after.kit, now, 'p', '').cell.rect).toEqual({ x: 16, y: 0, w: 16, h: 32 });
+  expect(applyEdit(after, inverseOf(edit))).toEqual(state);
+  expect(() => growForArtEdit(kit, { ...sheet, width: 4096, height: 4096 }, 'p', '')).toThrow('cannot grow past 4096');
 });

@@ -73,6 +73,30 @@ function freeBeside(taken: readonly Rect[], width: number, height: number, unit:
   }
 }
 
+/**
+ * The sheet grown to twice the side that is shorter, with a further piece of art on the new half; nothing that is there
+ * moves. Throws where it is as large as a sheet can be.
+ */
+export function growForArtEdit(kit: Kit, sheet: Sheet, picture: string, role: string): { edit: Edit; cell: Cell } {
+  if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its layout stays as it is.`);
+  const rect = newHalf(sheet);
+  const [width, height] = [rect.x + rect.w, rect.y + rect.h];
+  const cell: Cell = { id: kit.nextCell, rect, role, fill: { kind: 'art', picture } };
+  const edits: Edit[] = [
+    { kind: 'set', of: sheet.id, before: { width: sheet.width, height: sheet.height }, after: { width, height } },
+    { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.length, before: null, after: cell },
+    { kind: 'set', of: 'kit', before: { nextCell: cell.id }, after: { nextCell: cell.id + 1 } },
+  ];
+  return { edit: group('Grow the sheet', edits), cell };
+}
+
+/** What a sheet gains where its shorter side, or its height, is doubled. Throws where it cannot. */
+export function newHalf({ width, height }: Sheet): Rect {
+  if (Math.min(width, height) * 2 > maxSheetSize)
+    throw new Error(`The sheet is already ${width} × ${height} texels; it cannot grow past ${maxSheetSize}.`);
+  return width < height ? { x: width, y: 0, w: width, h: height } : { x: 0, y: height, w: width, h: height };
+}
+
 /** The plan as one edit, with the new cell's id; no face changes its color. */
 export function artRoomEdit(kit: Kit, sheet: Sheet, plan: ArtRoom, picture: string, role: string): { edit: Edit; cell: number } {
   const rectOf = new Map(plan.places.map(({ cell, rect }) => [cell.id, rect]));

@@ -55,7 +55,7 @@ export function cutOpen({ mesh, adjacency }: Surface, chart: Chart): Uint32Array
   if (cut.size || chart.loops.length) return Uint32Array.from(cut).sort();
   // A closed chart without a tip is opened from end to end.
   const [from, to] = farCorners(mesh.positions, mesh.cornerVertex, chart.corners);
-  return pathBetween(mesh, adjacency, from, to) ?? new Uint32Array(0);
+  return pathBetween(mesh, adjacency, [from], [to]) ?? new Uint32Array(0);
 }
 
 const angleOf = (cosine: number): number => (Math.acos(Math.max(-1, Math.min(1, cosine))) * 180) / Math.PI;

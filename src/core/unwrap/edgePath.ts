@@ -7,21 +7,25 @@ import { nextCorner } from './chart';
 const preference = 0.7;
 
 /**
- * The way along edges from the point of one corner to that of another: the shortest, where a sharp edge counts for
- * less than its length. Corners as `edgeCorner` gives them; `null` where they do not hang together. Method: Dijkstra
- * (1959).
+ * The way along edges from the point of any of some corners to that of any of some others: the shortest, where a sharp
+ * edge counts for less than its length. Edges as `edgeCorner` gives them; `null` where they do not hang together.
+ * Method: Dijkstra (1959).
  */
-export function pathBetween(mesh: PolyMesh, adjacency: Adjacency, from: number, to: number): Uint32Array | null {
+export function pathBetween(mesh: PolyMesh, adjacency: Adjacency, from: Iterable<number>, to: Iterable<number>): Uint32Array | null {
   const { cornerPoint, pointCount, cosine } = adjacency;
   const corners = cornersOfPoints(adjacency);
   const least = new Float64Array(pointCount).fill(Infinity);
   const by = new Int32Array(pointCount).fill(-1);
   const done = new Uint8Array(pointCount);
   const queue = heap();
-  const [start, end] = [cornerPoint[from]!, cornerPoint[to]!];
-  least[start] = 0;
-  queue.push(0, start);
-  for (let p = queue.pop(); p >= 0 && p !== end; p = queue.pop()) {
+  const ends = new Set([...to].map((c) => cornerPoint[c]!));
+  for (const c of from) {
+    least[cornerPoint[c]!] = 0;
+    queue.push(0, cornerPoint[c]!);
+  }
+  let end = queue.pop();
+  for (; end >= 0 && !ends.has(end); end = queue.pop()) {
+    const p = end;
     if (done[p]) continue;
     done[p] = 1;
     for (let k = corners.start[p]!; k < corners.start[p + 1]!; k++) {
@@ -35,9 +39,9 @@ export function pathBetween(mesh: PolyMesh, adjacency: Adjacency, from: number, 
       queue.push(way, q);
     }
   }
-  if (least[end] === Infinity) return null;
+  if (end < 0) return null;
   const path: number[] = [];
-  for (let p = end; p !== start;) {
+  for (let p = end; by[p]! >= 0;) {
     const edge = by[p]!;
     path.push(edgeCorner(adjacency, edge));
     const [a, b] = [cornerPoint[edge]!, cornerPoint[nextCorner(adjacency, edge)]!];

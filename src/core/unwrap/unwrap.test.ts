@@ -194,15 +194,17 @@ it('finds seams by crease, by kind of face, by UVs, by the shortest way and acro
   const { cornerPoint } = net.adjacency;
   const cornerAt = (x: number, z: number) =>
     net.mesh.cornerVertex.findIndex((v) => net.mesh.positions[v * 3] === x && net.mesh.positions[v * 3 + 2] === z);
-  const path = pathBetween(net.mesh, net.adjacency, cornerAt(0, 0), cornerAt(0, 3))!;
+  const path = pathBetween(net.mesh, net.adjacency, [cornerAt(0, 0)], [cornerAt(0, 3)])!;
   expect(path.length).toBe(3);
-  expect(pathBetween(net.mesh, net.adjacency, cornerAt(0, 0), cornerAt(0, 0))!.length).toBe(0);
+  expect(pathBetween(net.mesh, net.adjacency, [cornerAt(0, 0)], [cornerAt(0, 0)])!.length).toBe(0);
   expect(cornerPoint[path[0]!]).toBeDefined();
   // A detour along a sharp edge is shorter than a straight way over a flat one, up to the preference.
   const ridge = { ...grid(4), positions: grid(4).positions.map((v, i, p) => (i % 3 === 1 && p[i - 1] === 1 ? 3 : v)) };
   const steep = surfaceOf(ridge);
-  const way = pathBetween(ridge, steep.adjacency, cornerAt(2, 0), cornerAt(2, 4))!;
+  const way = pathBetween(ridge, steep.adjacency, [cornerAt(2, 0)], [cornerAt(2, 4)])!;
   expect(way.length).toBe(4);
+  // Of several ends the nearest one is taken.
+  expect(pathBetween(net.mesh, net.adjacency, [cornerAt(0, 0), cornerAt(3, 3)], [cornerAt(4, 3), cornerAt(0, 3)])!.length).toBe(1);
   const symmetry = findSymmetry(net.mesh, net.adjacency);
   const twins = mirroredEdges(net.mesh, net.adjacency, path, symmetry);
   const along = (edges: Iterable<number>, k: number) => [...edges].map((c) => net.mesh.positions[net.mesh.cornerVertex[c]! * 3 + k]!);

@@ -10,7 +10,8 @@ import { moment, useEditor } from '../kit/editor';
 import { pickedFaces, usePick } from '../pick/pickState';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
-import { clearanceOf, islandsInView, keptClearance, packingOf, type IslandsInView } from './islands';
+import { clearanceOf, islandsInView, keptClearance, type IslandsInView } from './islands';
+import { packingFor } from './packing';
 import { useStretch } from './stretch';
 
 /** What is picked of each island, by cell. */
@@ -64,31 +65,33 @@ export function stackPicked(): void {
     notify(`${count(unlike, 'island')} of another shape than the first: ${unlike === 1 ? 'it stays' : 'they stay'} where they were.`);
 }
 
-/** Lays the picked islands apart at their size, beside what lies on their cell already. */
-export async function spreadPicked(): Promise<void> {
+/**
+ * Lays the picked islands apart beside what lies on their cell already: at their size, or at the proportions that they
+ * have as large as they find room.
+ */
+export async function spreadPicked(isAtSize: boolean): Promise<void> {
   const view = islandsInView();
   if (!view || refusedAsReadOnly()) return;
   const { state } = useEditor.getState();
   const { model, loaded } = view.of;
-  const { picked } = usePick.getState();
   const isNow = moment();
   try {
     const edits: Edit[] = [];
     let isSmaller = false;
     for (const { cell, islands } of pickedIslands(view)) {
-      const others = view.islands.filter((i) => i.cell === cell.id).map((i) => i.faces.filter((f) => !picked[f]));
-      const packing = { ...packingOf(view.sheet), most: 1, fixed: { islands: others.filter((o) => o.length), texels: view.texels } };
-      const task = startTask((worker) => worker.packIslands(model.mesh, islands, view.texels, cell, packing));
+      const faces = Uint32Array.from(islands.flatMap((list) => [...list])).sort();
+      const asked = { ...packingFor(view, faces), keepsDensity: isAtSize, stacksLike: false };
+      const task = startTask((worker) => worker.packIslands(model.mesh, islands, view.texels, cell, asked));
       const packed = await task.done;
       if (!packed || !isNow() || useEditor.getState().state !== state) return;
+      if (!packed.factor) return notify('There is no room for them beside what lies there.');
       isSmaller ||= packed.factor < 1 - 1e-6;
-      const faces = Uint32Array.from(islands.flatMap((list) => [...list])).sort();
       edits.push(
         ...[layAt(state, model.id, loaded!.mesh.faceStart, faces, cell.id, packed.texels, 'Lay islands apart')].filter((e) => e !== null),
       );
     }
     if (edits.length) dispatch(group('Lay islands apart', edits));
-    if (isSmaller) notify('There was not enough room at their size, so they are smaller now.');
+    if (isSmaller && isAtSize) notify('There was not enough room at their size, so they are smaller now.');
   } catch (error) {
     if (isNow()) notifyError(error);
   }

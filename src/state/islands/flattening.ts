@@ -18,7 +18,9 @@ import { pickedFaces } from '../pick/pickState';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
 import { presentView } from '../view/viewState';
-import { clearanceOf, islandProblems, islandsInView, packingOf, useIslands, type IslandsInView } from './islands';
+import { growForArt } from '../sheet/artRoom';
+import { clearanceOf, islandProblems, islandsInView, useIslands, type IslandsInView } from './islands';
+import { packingFor } from './packing';
 import { seamsEdit } from './seams';
 import { keepStretch } from './stretch';
 
@@ -74,7 +76,7 @@ async function layOutFaces(view: IslandsInView, how: LayingOut, faces: Uint32Arr
   useFlattening.getState().busy?.cancel();
   const { model } = view.of;
   const isNow = moment();
-  const packing = packingOf(view.sheet);
+  const packing = packingFor(view, faces);
   const onStep = (share: number) =>
     useFlattening.setState(({ busy }) => (busy?.cancel === task.cancel ? { busy: { ...busy, share } } : { busy }));
   const task = startTask((worker) => worker.layOut(model.mesh, faces, how, cell, packing, proxy(onStep)));
@@ -91,6 +93,10 @@ async function layOutFaces(view: IslandsInView, how: LayingOut, faces: Uint32Arr
     // It was laid out for the cell as it was.
     if (JSON.stringify(still.rect) !== JSON.stringify(cell.rect))
       return notify('The cell changed meanwhile, so nothing was laid flat. Try again.');
+    if (laid.factor < laid.density * (1 - spared) || !laid.factor) {
+      sayNoRoom(now, how, faces, still);
+      return;
+    }
     layFlat(now, faces, still, laid.texels, laid.cuts);
     const words = [
       `${count(faces.length, 'face')} lie flat in ${count(laid.islands, 'island')}`,
@@ -122,6 +128,26 @@ function askForCut(view: IslandsInView, closed: Uint32Array, faces: Uint32Array,
   pickFaces(closed);
 }
 
+/** By what share of its size an island may be smaller than what lies beside it without a word. */
+const spared = 0.03;
+
+/** Nothing that lies there is moved: where it leaves no room, the sheet may grow. */
+function sayNoRoom({ sheet, of: { model } }: IslandsInView, how: LayingOut, faces: Uint32Array, cell: Cell): void {
+  const isNow = moment();
+  const grow = async () => {
+    if (!isNow()) return;
+    const added = await growForArt(sheet.id, cell);
+    const view = isNow() && islandsInView();
+    if (added && view && view.of.model.id === model.id) void layOutFaces(view, how, faces, added);
+  };
+  notify(
+    `There is no room for them at the texel density of what lies on ${cell.role || 'the art'}. Let the sheet grow, or pack them smaller.`,
+    {
+      action: { label: 'Let it grow', run: () => void grow().catch(notifyError) },
+    },
+  );
+}
+
 function layFlat(view: IslandsInView, faces: Uint32Array, cell: Cell, texels: Float32Array, cuts: Uint32Array = new Uint32Array(0)): void {
   const { model, loaded } = view.of;
   const label = `Flatten onto ${cell.role || 'a cell'}`;
@@ -150,11 +176,13 @@ export async function partIslands(): Promise<void> {
     for (const cell of view.sheet.cells) {
       const islands = view.islands.filter((i) => i.cell === cell.id).map((i) => i.faces);
       if (!islands.some((faces) => shared.has(faces[0]!))) continue;
-      const task = startTask((worker) => worker.packIslands(model.mesh, islands, view.texels, cell, packingOf(view.sheet)));
+      const faces = Uint32Array.from(islands.flatMap((list) => [...list]));
+      // As large as they find room, at the proportions that they have.
+      const asked = { ...packingFor(view, faces), keepsDensity: false };
+      const task = startTask((worker) => worker.packIslands(model.mesh, islands, view.texels, cell, asked));
       const packed = await task.done;
       // What was changed meanwhile would be put back to where it was.
       if (!packed || !isNow() || useEditor.getState().state !== state) return;
-      const faces = Uint32Array.from(islands.flatMap((list) => [...list]));
       edits.push(...[layAt(state, model.id, faceStart, faces, cell.id, packed.texels, 'Part islands')].filter((e) => e !== null));
     }
     if (edits.length) dispatch(group('Part islands', edits));

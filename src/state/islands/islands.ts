@@ -3,7 +3,6 @@ import { group, type Edit } from '@/core/edit/edit';
 import { clearanceFor, fitted, layAt, moved, noMove, tooNear, type Move } from '@/core/islands/arrangeIslands';
 import { boundsOf, islandsOf, type Island } from '@/core/islands/islandsOf';
 import { overlaps } from '@/core/islands/overlaps';
-import type { Packing } from '@/core/islands/charts';
 import { islandCells } from '@/core/islands/texels';
 import type { Cell, Seats, Sheet } from '@/core/kit/kit';
 import { seatsAfter } from '@/core/seat/layAlong';
@@ -24,10 +23,27 @@ export const useIslands = perKit(
     isKept: boolean;
     /** Mip levels for which islands stay clear of their cell's border. */
     mipLevels: number;
-    /** Islands may be turned by quarters where they are packed. */
+    /** How islands are packed: whether they may be turned by quarters. */
     mayTurn: boolean;
-  }>(() => ({ isKept: true, mipLevels: 0, mayTurn: false })),
-  ['isKept', 'mipLevels', 'mayTurn'],
+    /** Islands of one shape share their texels, as mirrored parts do. */
+    stacksLike: boolean;
+    /** Islands come no larger than what lies on the cell already. */
+    keepsDensity: boolean;
+    /** Texels between islands, and what lies farther apart by how many. */
+    margin: number;
+    groupsBy: 'none' | 'regions' | 'materials';
+    groupMargin: number;
+  }>(() => ({
+    isKept: true,
+    mipLevels: 0,
+    mayTurn: false,
+    stacksLike: false,
+    keepsDensity: true,
+    margin: 1,
+    groupsBy: 'none',
+    groupMargin: 4,
+  })),
+  ['isKept', 'mipLevels', 'mayTurn', 'stacksLike', 'keepsDensity', 'margin', 'groupsBy', 'groupMargin'],
 );
 
 /** Texels that islands of a sheet have to stay away from the border of their cell. */
@@ -179,15 +195,6 @@ function withPicked(
   } catch (error) {
     notifyError(error);
   }
-}
-
-/** Texels between islands at least. */
-const leastMargin = 1;
-
-/** How islands of a sheet are packed, as it was chosen. */
-export function packingOf(sheet: Sheet): Packing {
-  const clearance = clearanceOf(sheet);
-  return { margin: Math.max(leastMargin, 2 * clearance), clearance, mayTurn: useIslands.getState().mayTurn };
 }
 
 /** Picks islands on the sheet as faces on the model. */

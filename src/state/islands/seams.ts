@@ -1,7 +1,10 @@
 import { group, type Edit } from '@/core/edit/edit';
 import { creases, edgesBetween, edgesOfUvs, mirroredEdges } from '@/core/unwrap/seams';
+import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { borderOf } from '@/core/pick/edges';
+import { chartFaces } from '@/core/unwrap/chart';
 import { count } from '@/core/words';
+import { coreWorker } from '@/workers/client';
 import { current, moment, useEditor } from '../kit/editor';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { angleFor } from '../pick/picking';
@@ -12,7 +15,7 @@ import { notify, notifyError } from '../view/notices';
 import { useView } from '../view/viewState';
 
 /** By what edges become seams: among the picked faces, or on the whole model where none is picked. */
-export type SeamsBy = 'creases' | 'regions' | 'materials' | 'border' | 'file' | 'mirror';
+export type SeamsBy = 'creases' | 'regions' | 'materials' | 'border' | 'way' | 'file' | 'mirror';
 
 /** The edit after which these edges, and no others, are the seams of the model in view. */
 export function seamsEdit(edges: Iterable<number>): Edit | null {
@@ -56,6 +59,7 @@ const nothing: Record<SeamsBy, string> = {
   regions: 'No two regions meet among these faces.',
   materials: 'No two materials meet among these faces.',
   border: 'The pick has no border: it goes all around.',
+  way: 'The picked faces touch, so that there is no way between them.',
   file: 'The UVs of the file part nowhere among these faces.',
   mirror: 'No seam has a twin across the mirror plane.',
 };
@@ -76,6 +80,15 @@ async function edgesBy(by: SeamsBy): Promise<Uint32Array | null> {
     case 'border':
       if (!some) notify('Pick the faces first, around which the seam is to run.');
       return some ? borderOf(adjacency, picked) : null;
+    case 'way': {
+      const patches = chartFaces(adjacency, faces, () => false);
+      if (!some || patches.length !== 2) {
+        notify('Pick two faces, or two patches, between which the seam is to run.');
+        return null;
+      }
+      const [from, to] = patches.map((list) => [...list].flatMap((f) => cornersOfFace(mesh, f)));
+      return (await coreWorker().edgePath(loaded.id, from!, to!)) ?? new Uint32Array(0);
+    }
     case 'file':
       if (!mesh.uvSets[0]) notify('The file of this model has no UVs.');
       return mesh.uvSets[0] ? edgesOfUvs(adjacency, faces, mesh.uvSets[0]) : null;
@@ -85,6 +98,9 @@ async function edgesBy(by: SeamsBy): Promise<Uint32Array | null> {
     }
   }
 }
+
+const cornersOfFace = ({ faceStart }: PolyMesh, f: number): number[] =>
+  Array.from({ length: faceStart[f + 1]! - faceStart[f]! }, (_, k) => faceStart[f]! + k);
 
 /** What of the pick is a seam is none any more; of the whole model where nothing is picked. */
 export function clearSeams(): void {

@@ -33,7 +33,11 @@ export interface PhraseState {
   brushAngle: number;
 }
 
-export type Drag = 'turn' | 'box' | 'lasso' | 'brush' | 'line';
+export type PickingDrag = 'box' | 'lasso' | 'brush';
+/** What a drag does: turns the view, picks, lays along a line, draws a seam. */
+export type Drag = 'turn' | PickingDrag | 'line' | 'seam';
+
+export const isPicking = (drag: Drag): drag is PickingDrag => drag === 'box' || drag === 'lasso' || drag === 'brush';
 
 export const usePhrase = create<PhraseState>(() => ({
   scope: 'flat',

@@ -1,7 +1,7 @@
 import { checker } from '@/core/islands/checker';
 import { stemOf } from '@/core/io/text';
-import type { Sheet } from '@/core/kit/kit';
-import { artRoomEdit, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
+import type { Cell, Sheet } from '@/core/kit/kit';
+import { artRoomEdit, growForArtEdit, newHalf, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
 import type { Raster } from '@/core/sheet/raster';
 import { keepBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
@@ -42,4 +42,21 @@ export async function makeArtRoom(sheet: Sheet, options: ArtRoomOptions, picture
   closePanel();
   useColoring.setState({ cell });
   announce(`${now.name} has room for art: ${art.w} × ${art.h} texels`);
+}
+
+/** Lets a sheet grow by a further piece of art, a checker; nothing that is there moves. Throws where it cannot. */
+export async function growForArt(sheetId: string, beside: Cell): Promise<Cell | null> {
+  const isNow = kitMoment();
+  const sheetNow = () => useEditor.getState().state.kit.sheets.find((s) => s.id === sheetId);
+  const before = sheetNow();
+  if (!before) return null;
+  const { w, h } = newHalf(before);
+  const raster = checker(w, h, checkerStep);
+  const bytes = await longWorker().encodePng(raster);
+  const address = await keepBlob(bytes);
+  keepPicture(address, bytes, raster);
+  const now = isNow() ? sheetNow() : undefined;
+  if (!now || now.width !== before.width || now.height !== before.height) return null;
+  const { edit, cell } = growForArtEdit(useEditor.getState().state.kit, now, address, beside.role);
+  return dispatch(edit) ? cell : null;
 }

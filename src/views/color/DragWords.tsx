@@ -1,5 +1,5 @@
 'use client';
-import { usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
+import { isPicking, usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
 import { MirrorWord } from './MirrorWord';
 import { NumberWord, Radio, Word } from './phraseWords';
 
@@ -9,6 +9,7 @@ const dragWords: Record<Drag, string> = {
   lasso: 'takes a lasso',
   brush: 'brushes',
   line: 'lays the pick along a line',
+  seam: 'draws a seam',
 };
 
 /** What goes along on the other half, and what a drag does. */
@@ -28,11 +29,12 @@ export function DragWords() {
             ['lasso', 'takes a lasso', 'free hand'],
             ['brush', 'brushes', 'stops at sharp edges'],
             ['line', 'lays the pick along a line', 'with a gradient in use'],
+            ['seam', 'draws a seam', 'from point to point; with Alt it is taken away'],
           ]}
           onChange={(d) => set({ drag: d })}
         />
       </Word>
-      {drag !== 'turn' && drag !== 'line' && (
+      {isPicking(drag) && (
         <>
           <span>on</span>
           <Word label="Which side" value={side === 'near' ? 'the near side' : 'both sides'}>

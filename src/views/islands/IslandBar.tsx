@@ -12,6 +12,7 @@ import { Tick } from '@/ui/Tick';
 import { count } from '@/ui/words';
 import { row, Word } from './fields';
 import { LayFlat } from './LayFlat';
+import { PackingOptions } from './PackingOptions';
 import { PlaceRows } from './PlaceRows';
 import { StretchRow } from './StretchRow';
 
@@ -22,7 +23,7 @@ export function IslandBar() {
   usePick((s) => s.version);
   useStretch((s) => s.now);
   useColoring((s) => s.cell);
-  const { isKept, mipLevels, mayTurn } = useIslands();
+  const { isKept, mipLevels } = useIslands();
   const picked = usePick((s) => s.count);
   const view = islandsInView();
   const problems = useMemo(() => (view ? islandProblems(view, mipLevels) : null), [view, mipLevels]);
@@ -81,7 +82,7 @@ export function IslandBar() {
           mip levels
         </label>
         <span className="ml-auto">
-          <Tick label="May turn" value={mayTurn} onChange={(is) => useIslands.setState({ mayTurn: is })} />
+          <PackingOptions />
         </span>
       </div>
     </div>

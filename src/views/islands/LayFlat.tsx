@@ -12,6 +12,7 @@ import { row, Word } from './fields';
 
 const seamsBy: { by: SeamsBy; label: string; hint: string }[] = [
   { by: 'border', label: 'Around the pick', hint: 'its border' },
+  { by: 'way', label: 'Between two picked patches', hint: 'the shortest way' },
   { by: 'creases', label: 'At creases', hint: 'of the smooth area’s angle' },
   { by: 'regions', label: 'Between regions', hint: '' },
   { by: 'materials', label: 'Between materials', hint: '' },

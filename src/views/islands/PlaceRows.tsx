@@ -76,7 +76,8 @@ export function PlaceRows({ view, target }: { view: IslandsInView; target: Cell 
               ...arrangings.map(([how, label]) => ({ label, run: () => arrangePicked(how) })),
               'line',
               { label: 'Stack those of one shape', run: stackPicked },
-              { label: 'Lay apart', run: () => void spreadPicked() },
+              { label: 'Lay apart at their size', run: () => void spreadPicked(true) },
+              { label: 'Pack anew, as large as they fit', run: () => void spreadPicked(false) },
             ]}
           />
         )}

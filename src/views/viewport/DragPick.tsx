@@ -7,7 +7,7 @@ import type { PresentView } from '@/core/view/presentView';
 import { takeDragged, useDrag, type DragKeys } from '@/state/pick/dragging';
 import { moment } from '@/state/kit/editor';
 import { notifyError } from '@/state/view/notices';
-import { usePhrase } from '@/state/pick/phrase';
+import { isPicking, usePhrase, type PickingDrag } from '@/state/pick/phrase';
 import { usePick } from '@/state/pick/pickState';
 import { provideView } from '@/state/view/viewState';
 import { listen } from '@/ui/listen';
@@ -24,7 +24,7 @@ const slack = 4;
 const rest = 150;
 
 interface Stroke {
-  kind: 'box' | 'lasso' | 'brush';
+  kind: PickingDrag;
   from: [number, number];
   points: number[];
   before: Uint8Array;
@@ -51,7 +51,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   useFrame(() => {
     clearTimeout(timer.current);
-    if (drag !== 'turn' && drag !== 'line') timer.current = setTimeout(() => void resting.get(), rest);
+    if (isPicking(drag)) timer.current = setTimeout(() => void resting.get(), rest);
   });
   useEffect(() => () => clearTimeout(timer.current), []);
 
@@ -102,7 +102,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
 
     const onDown = (e: PointerEvent) => {
       const { drag: kind } = usePhrase.getState();
-      if (e.button !== 0 || kind === 'turn' || kind === 'line') return;
+      if (e.button !== 0 || !isPicking(kind)) return;
       const from = place(e);
       const before = usePick.getState().picked.slice();
       stroke = { kind, from, points: [...from], before, isOn: false, taken: new Set(), work: Promise.resolve(), isNow: moment() };

@@ -1,16 +1,16 @@
 'use client';
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
-import { Raycaster, Vector2 } from 'three';
 import { announce } from '@/state/view/announce';
 import { notifyError } from '@/state/view/notices';
 import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/pick/picking';
 import { usePick } from '@/state/pick/pickState';
-import { castRay, Hovering, type PointerRay } from '@/state/pick/pointing';
+import { castRay, Hovering } from '@/state/pick/pointing';
 import { turnView, zoomView } from '@/state/view/viewState';
 import { listen } from '@/ui/listen';
 import type { LoadedMesh } from '@/workers/residents';
 import { faceTowards } from './faceTowards';
+import { rayUnderPointer } from './rayUnderPointer';
 import { count } from '@/ui/words';
 
 /** Pixels that the pointer may move between press and release for it to be a click. */
@@ -23,15 +23,7 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
   const get = useThree((s) => s.get);
 
   useEffect(() => {
-    const caster = new Raycaster();
-    const rayUnder = (clientX: number, clientY: number): PointerRay => {
-      const { camera } = get();
-      const box = surface.getBoundingClientRect();
-      camera.updateMatrixWorld();
-      caster.setFromCamera(new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2), camera);
-      const { origin, direction } = caster.ray;
-      return { origin: origin.toArray(), direction: direction.toArray() };
-    };
+    const rayUnder = rayUnderPointer(surface, () => get().camera);
     const hitUnder = (clientX: number, clientY: number) => castRay(loaded.id, rayUnder(clientX, clientY));
     const hovering = new Hovering(loaded.id);
 

@@ -13,6 +13,7 @@ import { LineHandles } from './LineHandles';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
 import { ModelView } from './ModelView';
+import { SeamDrag } from './SeamDrag';
 import { ViewportGuard } from './ViewportGuard';
 import { Waiting } from '@/ui/Waiting';
 import { largestSide } from '@/core/mesh/measure';
@@ -86,6 +87,7 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
           {surface && <FacePointer loaded={loaded} surface={surface} />}
           {surface && <DragPick loaded={loaded} surface={surface} />}
           {surface && <LineDrag loaded={loaded} surface={surface} />}
+          {surface && <SeamDrag loaded={loaded} surface={surface} />}
           <LineOnScreen />
         </Canvas>
         <DragShape />

@@ -5,6 +5,7 @@ import { useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
 import { setShown } from '@/state/kit/meshes';
 import { pickedFaces, usePick } from '@/state/pick/pickState';
+import { useSeamPath } from '@/state/islands/seamPath';
 import { checkerStep, tonesOf, useStretch } from '@/state/islands/stretch';
 import { useView } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
@@ -68,7 +69,7 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
   const edges = () => {
     const marked = useEditor.getState().state.kit.models.find((m) => m.id === modelId)?.seams ?? [];
     seams.set(segmentsOf(loaded, useView.getState().seams ? marked : []));
-    border.set(segmentsOf(loaded, usePick.getState().edges ?? []));
+    border.set(segmentsOf(loaded, useSeamPath.getState().edges ?? usePick.getState().edges ?? []));
     invalidate();
   };
   const pointer = () => {
@@ -116,6 +117,7 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
   stretch();
   const stops = [
     useStretch.subscribe(stretch),
+    useSeamPath.subscribe(edges),
     useEditor.subscribe((now, before) => {
       if (now.state.kit.models === before.state.kit.models) return;
       edges();
