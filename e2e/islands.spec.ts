@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { decode } from 'fast-png';
 import { bringIn, colorAt, expect, file, harbour, openDemo, pickBar, pointAway, saved, test, viewport } from './kit';
 
 const [red, blue, green] = ['#c82828', '#2828c8', '#28a05a'];
@@ -29,11 +31,11 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
   const left = page.getByLabel('Left', { exact: true });
   const [was] = [Number(await left.inputValue())];
   const box = (await islands.first().boundingBox())!;
-  const texel = (await page.getByRole('group', { name: /^The sheet, 64 × 32/ }).boundingBox())!.width / 64;
+  const perTexel = (await page.getByRole('group', { name: /^The sheet, 64 × 32/ }).boundingBox())!.width / 64;
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();
-  await page.mouse.move(x + 30 * texel, y + 14 * texel, { steps: 4 });
+  await page.mouse.move(x + 30 * perTexel, y + 14 * perTexel, { steps: 4 });
   await expect.poll(() => at(0.42)).toBe(green);
   await page.mouse.up();
   expect(Number(await left.inputValue())).toBeCloseTo(was + 30, 1);
@@ -83,6 +85,24 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
   await saved(page);
   await page.reload();
   await expect(page.getByRole('button', { name: 'Island of 2 faces' })).toHaveCount(1);
+
+  // Its own UVs, as a game may prescribe them, filled with the colors that it has now.
+  await page.getByRole('link', { name: 'Hand-off', exact: true }).click();
+  await page.getByRole('radio', { name: 'One model' }).click();
+  await page.getByLabel('Width', { exact: true }).fill('40');
+  await page.getByLabel('Height', { exact: true }).fill('20');
+  await page.getByRole('button', { name: 'Fill it in' }).click();
+  await expect(page.getByText('No two faces of different colors share a texel.')).toBeVisible();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Download the picture for its own UVs' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('boat-uvs.png');
+  const { width, height, data } = decode(readFileSync(await download.path()));
+  const texel = (x: number, y: number) => `#${Buffer.from(data.slice((y * 40 + x) * 4, (y * 40 + x) * 4 + 3)).toString('hex')}`;
+  // The left wall lies from 4 to 12 across and from 2 to 8 down, the right one from 24 to 32; four texels around each.
+  expect([width, height, texel(5, 5), texel(1, 5), texel(18, 15)]).toEqual([40, 20, red, red, '#000000']);
+  expect([texel(26, 5), texel(26, 7)]).toContain(green);
 });
 
 test('without art or gradients the sheet says so, and its colors pick the faces that sit on them', async ({ page }) => {

@@ -1,4 +1,5 @@
 import { adopting } from './adopting';
+import { baking } from './baking';
 import { importing } from './importing';
 import { leaving } from './leaving';
 import { picking } from './picking';
@@ -7,5 +8,15 @@ import { portraits } from './portraits';
 import { unwrapping } from './unwrapping';
 
 /** All that a page may ask of its workers. */
-export const api = { ...adopting, ...importing, ...picking, ...portraits, ...pictures, ...leaving, ...unwrapping, ping: () => true };
+export const api = {
+  ...adopting,
+  ...baking,
+  ...importing,
+  ...picking,
+  ...portraits,
+  ...pictures,
+  ...leaving,
+  ...unwrapping,
+  ping: () => true,
+};
 export type CoreWorker = typeof api;

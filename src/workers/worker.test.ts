@@ -12,6 +12,7 @@ import { newKit } from '@/core/sheet/starter';
 import { keepBlobs } from '@/data/blobs';
 import { boxFaces, bytesOf } from '@tests/meshes';
 import { api, type CoreWorker } from './api';
+import type { Baked } from './baking';
 import type { PackingAsked } from './unwrapping';
 
 // The same functions over a channel as in a worker: what is handed over is gone from the side that gave it.
@@ -189,4 +190,28 @@ it('lays a further model beside what lies on the art, at its density, and tells 
   const full = { cell: seats.cell, at: Float32Array.from(alone.texels, (t, i) => t / (i % 2 ? 64 : 128)) };
   const crowded = await lay(second.loaded.id, { beside: [{ mesh: first.loaded.id, seats: full }] });
   expect(crowded.factor).toBeLessThan(0.9 * crowded.density);
+});
+
+it('fills a prescribed layout with a model’s own colors, and with those nearest on another', async () => {
+  const quad = bytesOf('v 0 0 0\nv 4 0 0\nv 4 4 0\nv 0 4 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 2/2 3/3 4/4');
+  // A denser one a little before it: black at the left, red at the right, in vertex colors.
+  const row = (y: number) => [0, 1, 2, 3, 4].map((x) => `v ${x} ${y} 0.1 ${x / 4} 0 0`);
+  const dense = bytesOf([...row(0), ...row(4), ...[1, 2, 3, 4].map((i) => `f ${i} ${i + 1} ${i + 6} ${i + 5}`)].join('\n'));
+  const [own, other] = [await bringIn({ name: 'q.obj', bytes: quad }), await bringIn({ name: 'd.obj', bytes: dense })];
+  const kit = newKit('K');
+  const solid = kit.sheets[0]!.cells[3]!;
+  const model = { mesh: own.loaded.id, seats: { ...emptySeats(1), cell: Uint16Array.of(solid.id) }, files: [] };
+  const size = { width: 8, height: 4, padding: 0 };
+  const seen = async (from: Baked | null) => {
+    const { png, clashTexels } = await worker.bakeLayout(kit, model, from, [], size);
+    expect(clashTexels.length).toBe(0);
+    const { data } = decodePng(png);
+    return Array.from({ length: 32 }, (_, i) => [...data.subarray(i * 4, i * 4 + 3)]);
+  };
+  const flat = await seen(null);
+  const rgb = (h: string) => [1, 3, 5].map((i) => parseInt(h.slice(i, i + 2), 16));
+  expect(flat.every((c) => c.join() === rgb(solid.fill.kind === 'solid' ? solid.fill.color : '').join())).toBe(true);
+  const faded = await seen({ mesh: other.loaded.id, seats: emptySeats(4), files: [] });
+  // The middles of eight texels, from left to right.
+  faded.slice(0, 8).forEach(([r, g, b], x) => expect([Math.abs(r! - ((x + 0.5) / 8) * 255) < 2, g, b]).toEqual([true, 0, 0]));
 });

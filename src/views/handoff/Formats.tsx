@@ -3,7 +3,7 @@ import { archiveExtension } from '@/core/kit/contents';
 import type { Sheet } from '@/core/kit/kit';
 import { paletteFormats, writtenFormats, type PaletteKind } from '@/core/palette/paletteFile';
 import { leftOutOfPalette } from '@/core/palette/sheetPalette';
-import { useEditor } from '@/state/kit/editor';
+import { currentOf, useEditor } from '@/state/kit/editor';
 import { cancelWriting, downloadArchive, downloadGlb, downloadObj, downloadSheet, useWriting, type What } from '@/state/files/exporting';
 import { useHandOff } from '@/state/files/handOff';
 import { notifyError } from '@/state/view/notices';
@@ -13,6 +13,7 @@ import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Tick } from '@/ui/Tick';
 import { Losses } from './Losses';
+import { OwnUvs } from './OwnUvs';
 import { SlotTable } from './SlotTable';
 import type { Accounts } from './useAccounts';
 import { Select } from '@/ui/Select';
@@ -23,6 +24,10 @@ const run = (work: () => Promise<void>) => () => void work().catch(notifyError);
 export function Formats({ what, losses }: { what: What; losses: Accounts }) {
   const { sheets, slotsFrom = 0 } = useEditor((s) => s.state.kit);
   const { unlit, as, numbered } = useHandOff();
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const current = currentOf({ state, modelId, meshes });
   return (
     <ul className="border-t border-ink">
       <Format
@@ -89,6 +94,9 @@ export function Formats({ what, losses }: { what: What; losses: Accounts }) {
           run={run(() => downloadSheet(s.id))}
         />
       ))}
+      {what === 'model' && current && (
+        <OwnUvs key={current.model.id} model={current.model} hasUvs={(current.loaded?.mesh.uvSets.length ?? 0) > 0} />
+      )}
       <PaletteFormat sheets={sheets} />
       <Format
         name="Kit archive"
