@@ -154,6 +154,31 @@ await page
 await page.mouse.move(640, 25);
 await shot('islands');
 await page.keyboard.press('Escape');
+
+// The same unwrapped onto art, with how far it is stretched.
+await page.getByRole('link', { name: 'Palette', exact: true }).click();
+await page.getByRole('button', { name: 'Room for art' }).click();
+await page.getByRole('button', { name: 'Make room', exact: true }).click();
+await page.getByText('256 × 256 texels').waitFor();
+await page.getByRole('link', { name: 'Islands', exact: true }).click();
+await page.waitForTimeout(2000);
+await viewport.focus();
+await page.keyboard.press('Control+a');
+await page.getByRole('button', { name: 'Mark seams' }).click();
+await page.getByRole('menuitem', { name: /At creases/ }).click();
+await page.getByRole('button', { name: 'along seams' }).click();
+await page.getByText('cannot lie flat without a cut').waitFor();
+await viewport.focus();
+await page.keyboard.press('Control+a');
+await page.getByRole('button', { name: 'Cut and lay flat' }).click();
+await page.getByRole('group', { name: 'Stretch' }).waitFor();
+await viewport.focus();
+await page.keyboard.press('Escape');
+await page.getByRole('radio', { name: 'Angle' }).click();
+await page.mouse.move(640, 25);
+await page.waitForTimeout(5000);
+await shot('islands-stretch');
+for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
 await page.getByRole('link', { name: 'Color', exact: true }).click();
 await viewport.waitFor();
 await page.keyboard.press('Control+z');

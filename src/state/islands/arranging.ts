@@ -11,7 +11,7 @@ import { pickedFaces, usePick } from '../pick/pickState';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
 import { clearanceOf, islandsInView, keptClearance, type IslandsInView } from './islands';
-import { packingFor } from './packing';
+import { openFaces, packingFor } from './packing';
 import { useStretch } from './stretch';
 
 /** What is picked of each island, by cell. */
@@ -19,7 +19,7 @@ function pickedIslands(view: IslandsInView): { cell: Cell; islands: Uint32Array[
   const { picked } = usePick.getState();
   const lists = new Map<number, Uint32Array[]>();
   for (const { cell, faces } of view.islands) {
-    const own = faces.filter((f) => picked[f]);
+    const own = openFaces(view, faces.filter((f) => picked[f])); // prettier-ignore
     if (own.length) lists.set(cell, [...(lists.get(cell) ?? []), own]);
   }
   return [...lists].map(([id, islands]) => ({ cell: view.sheet.cells.find((c) => c.id === id)!, islands }));

@@ -20,7 +20,7 @@ import { notify, notifyError } from '../view/notices';
 import { presentView } from '../view/viewState';
 import { growForArt } from '../sheet/artRoom';
 import { clearanceOf, islandProblems, islandsInView, useIslands, type IslandsInView } from './islands';
-import { packingFor } from './packing';
+import { openFaces, packingFor } from './packing';
 import { seamsEdit } from './seams';
 import { keepStretch } from './stretch';
 
@@ -37,8 +37,11 @@ export function flattenPicked(how: Flattening, cellId: number): void {
   if (!view || refusedAsReadOnly()) return;
   const cell = findCell(useEditor.getState().state.kit, cellId)?.cell;
   if (!cell || !islandCells(view.sheet).has(cellId)) return notify('Choose the art or the gradient first on which they are to lie.');
-  const faces = pickedFaces();
-  if (!faces.length) return notify('Pick the faces first.');
+  const picked = pickedFaces();
+  if (!picked.length) return notify('Pick the faces first.');
+  // Islands of locked regions stay where they are, and the others keep clear of them.
+  const faces = openFaces(view, picked);
+  if (!faces.length) return notify('These faces are of a locked region.');
   if (how === 'file') layByFile(view, faces, cell);
   else if (how === 'straight' || how === 'view') layStraight(view, how, faces, cell);
   else void layOutFaces(view, layingOut(view, how), faces, cell);
@@ -174,7 +177,10 @@ export async function partIslands(): Promise<void> {
   try {
     const edits: Edit[] = [];
     for (const cell of view.sheet.cells) {
-      const islands = view.islands.filter((i) => i.cell === cell.id).map((i) => i.faces);
+      const islands = view.islands
+        .filter((i) => i.cell === cell.id)
+        .map((i) => openFaces(view, i.faces))
+        .filter((own) => own.length);
       if (!islands.some((faces) => shared.has(faces[0]!))) continue;
       const faces = Uint32Array.from(islands.flatMap((list) => [...list]));
       // As large as they find room, at the proportions that they have.

@@ -1,6 +1,11 @@
 import type { PackingAsked } from '@/workers/unwrapping';
+import { unlockedFaces } from '@/core/regions/regions';
 import { useEditor } from '../kit/editor';
 import { clearanceOf, useIslands, type IslandsInView } from './islands';
+
+/** Of some faces of the model in view those that may be laid anew: all but those of locked regions. */
+export const openFaces = ({ of: { model } }: IslandsInView, faces: Uint32Array): Uint32Array =>
+  unlockedFaces(model, useEditor.getState().state.seats[model.id]!, faces);
 
 /** How islands of the model in view are packed, as it was chosen, beside all that stays on its sheet. `anew`: what is packed. */
 export function packingFor({ of: { model, loaded }, sheet }: IslandsInView, anew: Uint32Array): PackingAsked {

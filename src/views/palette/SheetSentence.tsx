@@ -25,24 +25,13 @@ export function SheetSentence({ sheet }: { sheet: Sheet }) {
         </button>{' '}
         with {count(colors, 'color')}, {count(spareCells(sheet).length, sheet.frozen ? 'empty place' : 'spare cell')}.{' '}
         {!sheet.frozen && (
-          <>
-            <button
-              type="button"
-              onClick={() => open({ kind: 'plan', sheet: sheet.id })}
-              className="border-b-2 border-ink font-bold hover:bg-wash"
-            >
-              Plan colors
-            </button>{' '}
-            or{' '}
-            <button
-              type="button"
-              onClick={() => open({ kind: 'art room', sheet: sheet.id })}
-              className="border-b-2 border-ink font-bold hover:bg-wash"
-            >
-              make room for art
-            </button>
-            .
-          </>
+          <button
+            type="button"
+            onClick={() => open({ kind: 'plan', sheet: sheet.id })}
+            className="border-b-2 border-ink font-bold hover:bg-wash"
+          >
+            Plan colors
+          </button>
         )}
       </p>
       <Choice

@@ -50,8 +50,13 @@ export function Sources({ sheet }: { sheet: Sheet }) {
           );
         })}
       </ul>
-      <div className="px-4 pt-1">
+      <div className="flex flex-col items-start gap-1 px-4 pt-1">
         <SourceButton onClick={addSheet}>Another sheet</SourceButton>
+        {!sheet.frozen && (
+          <SourceButton onClick={() => useColoring.setState({ panel: { kind: 'art room', sheet: sheet.id }, drafts: {} })}>
+            Room for art
+          </SourceButton>
+        )}
       </div>
       <Heading title="Colors from" />
       <div className="flex flex-col items-start gap-1 px-4">
