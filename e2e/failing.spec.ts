@@ -47,6 +47,9 @@ test('a worker that ends is started again with what it held, and nothing waits f
   const workers = page.workers();
   expect(workers.length).toBeGreaterThan(0);
   for (const worker of workers) void worker.evaluate(() => self.close()).catch(() => undefined);
+  await expect.poll(() => page.workers().length).toBeLessThan(workers.length);
+  // What is asked of it next finds it gone.
+  await viewport(page).hover({ position: { x: 200, y: 200 } });
   await expect(page.getByText('it was started again, and nothing is lost')).toBeVisible();
   await page.keyboard.press('Escape');
   await clickAt(page, 0.5, 0.5);

@@ -307,6 +307,15 @@ const kitSchema = Joi.object({
     .items(Joi.object({ ...named, format: text.required() }))
     .required(),
   allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(20_000).required() }),
+  proof: Joi.object({
+    mipLevels: Joi.number().integer().min(0).max(12).required(),
+    stretch: Joi.number().min(1).max(100).required(),
+    materials: Joi.number().integer().min(1).max(10_000).required(),
+    waived: Joi.array()
+      .items(Joi.object({ check: text.required(), model: text, reason: text.allow('').required() }))
+      .max(10_000)
+      .required(),
+  }),
   slotsFrom: Joi.valid(0, 1),
   nextCell: Joi.number().integer().min(1).max(65536).required(),
 });

@@ -5,6 +5,7 @@ import { leaving } from './leaving';
 import { picking } from './picking';
 import { pictures } from './pictures';
 import { portraits } from './portraits';
+import { proving } from './proving';
 import { unwrapping } from './unwrapping';
 
 /** All that a page may ask of its workers. */
@@ -16,6 +17,7 @@ export const api = {
   ...portraits,
   ...pictures,
   ...leaving,
+  ...proving,
   ...unwrapping,
   ping: () => true,
 };

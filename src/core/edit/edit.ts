@@ -18,7 +18,7 @@ export type PutEdit = { kind: 'put'; index: number } & (
 export type SetEdit =
   | { kind: 'set'; of: 'kit'; before: Partial<KitFields>; after: Partial<KitFields> }
   | { kind: 'set'; of: string; before: Partial<SheetFields>; after: Partial<SheetFields> };
-type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed' | 'slotsFrom'>;
+type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed' | 'slotsFrom' | 'proof'>;
 type SheetFields = Omit<Sheet, 'id' | 'cells' | 'ramps'>;
 
 /**

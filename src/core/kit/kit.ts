@@ -10,6 +10,8 @@ export interface Kit {
   variants: Variant[];
   references: Reference[];
   handOffs: HandOff[];
+  /** What is looked for before the kit leaves. */
+  proof?: Proofing;
   /** A list of colors to keep to: new ones take the nearest of it. */
   allowed?: AllowedColors;
   /** The number of a model's first material slot; 0 where it is not told. */
@@ -21,6 +23,18 @@ export interface Kit {
 export interface AllowedColors {
   name: string;
   colors: Hex[];
+}
+
+/** Where checks begin to speak, and which are let be. */
+export interface Proofing {
+  /** Mip levels at which colors and islands must still be right. */
+  mipLevels: number;
+  /** How many times more or fewer texels than the mean, or longer one way than the other, a face on art may have. */
+  stretch: number;
+  /** Materials with which a model may leave. */
+  materials: number;
+  /** Of a model, or of a sheet or the kit where none is named. */
+  waived: { check: string; model?: string; reason: string }[];
 }
 
 /** Texels from the top left. */

@@ -12,7 +12,7 @@ const preference = 0.7;
  * Method: Dijkstra (1959).
  */
 export function pathBetween(mesh: PolyMesh, adjacency: Adjacency, from: Iterable<number>, to: Iterable<number>): Uint32Array | null {
-  const { cornerPoint, pointCount, cosine } = adjacency;
+  const { cornerPoint, pointCount, cosine, neighbour } = adjacency;
   const corners = cornersOfPoints(adjacency);
   const least = new Float64Array(pointCount).fill(Infinity);
   const by = new Int32Array(pointCount).fill(-1);
@@ -32,7 +32,9 @@ export function pathBetween(mesh: PolyMesh, adjacency: Adjacency, from: Iterable
       const edge = corners.edge[k]!;
       const [a, b] = [cornerPoint[edge]!, cornerPoint[nextCorner(adjacency, edge)]!];
       const q = a === p ? b : a;
-      const way = least[p]! + lengthOf(mesh, adjacency, edge) * (1 - preference * Math.min(1, 1 - Math.max(0, cosine[edge]!)));
+      // An open border is no fold.
+      const fold = neighbour[edge]! < 0 ? 0 : Math.min(1, 1 - cosine[edge]!);
+      const way = least[p]! + lengthOf(mesh, adjacency, edge) * (1 - preference * fold);
       if (way >= least[q]!) continue;
       least[q] = way;
       by[q] = edge;

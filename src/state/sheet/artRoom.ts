@@ -1,11 +1,13 @@
 import { checker } from '@/core/islands/checker';
 import { stemOf } from '@/core/io/text';
-import type { Cell, Sheet } from '@/core/kit/kit';
+import { findCell, type Cell, type Sheet } from '@/core/kit/kit';
 import { artRoomEdit, growForArtEdit, newHalf, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
 import type { Raster } from '@/core/sheet/raster';
 import { keepBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import { announce } from '../view/announce';
+import { notify } from '../view/notices';
+import { setCellFill } from '../color/coloring';
 import { closePanel, useColoring } from '../color/coloringState';
 import { dispatch } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
@@ -59,4 +61,18 @@ export async function growForArt(sheetId: string, beside: Cell): Promise<Cell | 
   if (!now || now.width !== before.width || now.height !== before.height) return null;
   const { edit, cell } = growForArtEdit(useEditor.getState().state.kit, now, address, beside.role);
   return dispatch(edit) ? cell : null;
+}
+
+/** Another picture for a piece of art; seats stay where they are. One of another size is sampled to the cell's. */
+export async function replaceArt(id: number, file: File): Promise<void> {
+  const isNow = kitMoment();
+  const { bytes, raster } = await openPicture(file);
+  const address = await keepBlob(bytes);
+  keepPicture(address, bytes, raster);
+  const found = isNow() ? findCell(useEditor.getState().state.kit, id) : null;
+  if (found?.cell.fill.kind !== 'art') return;
+  const { rect, fill } = found.cell;
+  setCellFill(id, { ...fill, picture: address });
+  if (raster.width !== rect.w || raster.height !== rect.h)
+    notify(`The picture has ${raster.width} × ${raster.height} texels, the art ${rect.w} × ${rect.h}: it is drawn at the art’s size.`);
 }

@@ -11,6 +11,7 @@ import { swatch } from '@/state/sheet/pictures';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
+import { ArtEditor } from './ArtEditor';
 import { FacesGoWhere } from './FacesGoWhere';
 import { CornersEditor, GradientEditor } from './GradientEditor';
 import { SidePanel } from './SidePanel';
@@ -69,6 +70,7 @@ export function EditCell({ id }: { id: number }) {
       {!isFixed && fill.kind === 'solid' && (
         <SolidEditor key={id} id={id} stored={cell.fill.kind === 'solid' ? cell.fill : fill} {...editing} />
       )}
+      {!isFixed && fill.kind === 'art' && <ArtEditor id={id} fill={fill} onKeep={editing.onKeep} />}
       {!isFixed && fill.kind === 'gradient' && <GradientEditor fill={fill} {...editing} />}
       {!isFixed && fill.kind === 'corners' && <CornersEditor fill={fill} {...editing} />}
       {!isFixed && <Footer id={id} isStep={rampOf(sheet, id) !== null} isSolid={fill.kind === 'solid'} />}

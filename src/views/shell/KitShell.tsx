@@ -20,6 +20,7 @@ const views = [
   ['palette', 'Palette'],
   ['color', 'Color'],
   ['islands', 'Islands'],
+  ['proof', 'Proof'],
   ['hand-off', 'Hand-off'],
 ] as const;
 

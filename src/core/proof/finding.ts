@@ -1,0 +1,76 @@
+import type { Kit, Model, Proofing, Seats } from '../kit/kit';
+import type { Surface } from '../unwrap/chart';
+import type { Pictures } from '../sheet/raster';
+
+/** What is looked for; the order is that in which it is shown. */
+export const checkIds = [
+  'uncolored',
+  'half-colored',
+  'region-without-color',
+  'near-border',
+  'shared-texels',
+  'stretched',
+  'bleeding',
+  'twins',
+  'extreme',
+  'unused',
+  'see-through',
+  'too-large',
+  'odd-size',
+  'flipped',
+  'degenerate',
+  'duplicate',
+  'open-border',
+  'lone-part',
+  'materials',
+  'names',
+] as const;
+export type CheckId = (typeof checkIds)[number];
+
+/** Where checks begin to speak. */
+export type ProofSettings = Omit<Proofing, 'waived'>;
+
+export const proofDefaults: Proofing = { mipLevels: 2, stretch: 2, materials: 2, waived: [] };
+
+/** What one check found in one model, one sheet, or the kit. */
+export interface Finding {
+  check: CheckId;
+  model?: string;
+  sheet?: string;
+  /** Of faces, edges, cells, materials or names. */
+  count: number;
+  /** Of the model; empty where it is about no faces. */
+  faces: Uint32Array;
+  /** Cells of the sheet. */
+  cells: number[];
+  /** What the count alone does not tell. */
+  detail?: string;
+}
+
+export interface ProofModel extends Surface {
+  model: Model;
+  seats: Seats;
+}
+
+export interface ProofInput {
+  kit: Kit;
+  /** The models that are looked at. */
+  models: readonly ProofModel[];
+  /** Of all models: whether a cell is used is told by all of them. */
+  seats: Readonly<Record<string, Seats>>;
+  pictures: Pictures;
+  settings: ProofSettings;
+}
+
+export const finding = (check: CheckId, of: Partial<Finding>): Finding => {
+  const faces = of.faces ?? new Uint32Array(0);
+  const cells = of.cells ?? [];
+  return { check, count: faces.length || cells.length, faces, cells, ...of };
+};
+
+/** Down to which mip level solid colors are asked to be exact, as far as a layout can see to it. */
+export const exactnessFor = ({ mipLevels }: ProofSettings): 0 | 1 | 2 => (mipLevels > 1 ? 2 : mipLevels > 0 ? 1 : 0);
+
+/** Whether a finding was waived. */
+export const isWaived = ({ check, model }: Finding, waived: Proofing['waived']): boolean =>
+  waived.some((w) => w.check === check && w.model === model);

@@ -1,0 +1,205 @@
+import { box, grid } from '@tests/meshes';
+import { expect, it } from 'vitest';
+import { applyEdit, inverseOf } from '../edit/editKinds';
+import { emptySeats, type Cell, type KitState, type Model, type Seats, type Sheet } from '../kit/kit';
+import { adjacencyOf } from '../mesh/adjacency';
+import { meshFromLists } from '../mesh/build';
+import type { PolyMesh } from '../mesh/polyMesh';
+import { triangulate } from '../mesh/triangulate';
+import { newKit } from '../sheet/starter';
+import { checkIds, isWaived, proofDefaults, type CheckId, type Finding, type ProofModel } from './finding';
+import { mipOf, sample } from './mips';
+import { prove } from './proof';
+import { repairOf } from './repairs';
+
+const cell = (id: number, x: number, y: number, size: number, fill: Cell['fill'], role = ''): Cell => ({
+  id,
+  rect: { x, y, w: size, h: size },
+  role,
+  fill,
+});
+const solid = (color: string, alpha?: number): Cell['fill'] => ({ kind: 'solid', color, ...(alpha !== undefined && { alpha }) });
+
+function world(meshes: PolyMesh[], cells: Cell[], size = 16) {
+  const kit = newKit('K');
+  const sheet: Sheet = { ...kit.sheets[0]!, width: size, height: size, cells, ramps: [] };
+  const models = meshes.map((mesh, i): Model => {
+    const faces = mesh.faceStart.length - 1;
+    return {
+      id: `m${i}`,
+      name: `Crate ${i}`,
+      mesh: '',
+      faces,
+      sheet: sheet.id,
+      regions: [],
+      slots: [],
+      seams: [],
+      source: { format: 'made', name: '', files: [] },
+    };
+  });
+  const seats: Record<string, Seats> = Object.fromEntries(
+    models.map((m) => [m.id, { ...emptySeats(m.faces), cell: new Uint16Array(m.faces).fill(cells[0]!.id) }]),
+  );
+  const state: KitState = { kit: { ...kit, sheets: [sheet], models, nextCell: 90 }, seats };
+  return { state, meshes };
+}
+const modelsOf = ({ state, meshes }: ReturnType<typeof world>): ProofModel[] =>
+  state.kit.models.map((model, i) => {
+    const adjacency = adjacencyOf(meshes[i]!);
+    return { model, seats: state.seats[model.id]!, mesh: meshes[i]!, adjacency, triangles: triangulate(meshes[i]!, adjacency.normals) };
+  });
+const look = (w: ReturnType<typeof world>, settings = {}): Finding[] =>
+  prove({ kit: w.state.kit, models: modelsOf(w), seats: w.state.seats, pictures: new Map(), settings: { ...proofDefaults, ...settings } });
+const named = (found: Finding[], check: CheckId) => found.filter((f) => f.check === check);
+/** A kit in order: a box on one color of four, that are all used. */
+const inOrder = () => {
+  const colors = ['#a04030', '#3050a0', '#50a040', '#c0b060'];
+  const cells = colors.map((color, i) => cell(i + 1, (i % 2) * 4, i > 1 ? 4 : 0, 4, solid(color)));
+  const w = world([box()], cells, 8);
+  w.state.seats.m0!.cell.set([1, 2, 3, 4, 1, 2]);
+  return w;
+};
+/** Repairs, finds nothing of it any more, and undoes to what was. */
+function repaired(w: ReturnType<typeof world>, found: Finding, settings = {}): KitState {
+  const before = structuredClone(w.state);
+  const all = { ...proofDefaults, ...settings };
+  const edit = repairOf(
+    w.state,
+    found,
+    all,
+    modelsOf(w).find((m) => m.model.id === found.model),
+  )!;
+  const after = applyEdit(w.state, edit);
+  const then = { state: after, meshes: w.meshes };
+  expect(named(look(then, settings), found.check)).toEqual([]);
+  const now = structuredClone(after);
+  expect(applyEdit(after, inverseOf(edit))).toEqual(before);
+  return now;
+}
+
+it('finds nothing in a kit that is in order, and each fault once it is set in', () => {
+  expect(look(inOrder()).map((f) => f.check)).toEqual([]);
+  const bare = inOrder();
+  bare.state.seats.m0!.cell.set([0, 2], 3);
+  bare.state.seats.m0!.cell[5] = 0;
+  const found = look(bare);
+  expect([...named(found, 'uncolored')[0]!.faces]).toEqual([3, 5]);
+  expect(named(found, 'unused').map((f) => f.cells)).toEqual([[4]]);
+  // The face across from the last has a color, so that it may take it; the other is its own twin.
+  expect(named(found, 'half-colored').map((f) => [...f.faces])).toEqual([[5]]);
+  const after = repaired(bare, named(found, 'half-colored')[0]!);
+  expect([...after.seats.m0!.cell]).toEqual([1, 2, 3, 0, 2, 2]);
+
+  const region = inOrder();
+  region.state.kit.models[0]!.regions.push({ id: 1, name: 'lid', cell: 0 }, { id: 2, name: 'foot', cell: 2 });
+  region.state.seats.m0!.region.set([1, 2, 0, 0, 0, 0]);
+  region.state.seats.m0!.cell.set([0, 0, 3, 4, 1, 2]);
+  expect(named(look(region), 'region-without-color').map((f) => [f.detail, ...f.faces])).toEqual([['lid', 0]]);
+
+  const names = world([box(), box(), box()], [cell(1, 0, 0, 16, solid('#a04030'))]);
+  names.state.kit.models[0]!.name = 'Buoy';
+  names.state.kit.models[1]!.name = 'BUOY ';
+  expect(named(look(names), 'names').map((f) => [f.count, f.detail])).toEqual([[2, 'Buoy, BUOY ']]);
+});
+
+it('finds what a mesh has of faults, and parts that float alone', () => {
+  const near = meshFromLists({ positions: [0, 0, 0, 1, 0, 0, 0, 1, 0, 1.01, 0, 0, 2, 0, 0, 1.01, 1, 0], faces: [[0, 1, 2], [3, 4, 5]] }); // prettier-ignore
+  const far = { ...near, positions: near.positions.map((v, i) => (i >= 9 && i % 3 === 0 ? v + 1 : v)) };
+  const cells = [cell(1, 0, 0, 16, solid('#a04030'))];
+  expect(named(look(world([near], cells)), 'lone-part')).toEqual([]);
+  expect([...named(look(world([far], cells)), 'lone-part')[0]!.faces]).toEqual([0, 1]);
+  expect(named(look(world([near], cells)), 'open-border')[0]!.count).toBe(6);
+  const turned = box();
+  turned.cornerVertex.set([...turned.cornerVertex.slice(4, 8)].reverse(), 4);
+  expect([...named(look(world([turned], cells)), 'flipped')[0]!.faces]).toEqual([1]);
+  const slots = Array.from({ length: 4 }, (_, i) => ({ name: `s${i}`, color: '#808080', given: true }));
+  const many = world([{ ...box(), slots, faceSlot: Uint16Array.of(0, 1, 2, 3, 0, 0) }], cells);
+  many.state.seats.m0!.cell.fill(0);
+  expect(named(look(many), 'materials').map((f) => [f.count, f.detail])).toEqual([[4, '2']]);
+  expect(named(look(many, { materials: 4 }), 'materials')).toEqual([]);
+});
+
+it('finds colors that a mip level changes by filtering the sheet, and mends them with more texels', () => {
+  // Red is 8 texels wide; each of the others 1 texel, in a corner.
+  const cells = [
+    cell(1, 0, 0, 8, solid('#c02020')),
+    cell(2, 8, 0, 1, solid('#20c020')),
+    cell(3, 9, 0, 1, solid('#2020c0')),
+    cell(4, 0, 8, 8, { kind: 'spare' }),
+  ];
+  const w = world([box()], cells);
+  w.state.seats.m0!.cell.set([1, 2, 3, 1, 1, 1]);
+  expect(named(look(w, { mipLevels: 0 }), 'bleeding')).toEqual([]);
+  const found = named(look(w, { mipLevels: 2 }), 'bleeding');
+  expect([found[0]!.cells.sort(), found[0]!.detail]).toEqual([[2, 3], '2']);
+  const after = repaired(w, found[0]!, { mipLevels: 2 });
+  expect(after.kit.sheets[0]!.cells.filter((c) => c.fill.kind === 'solid').every((c) => c.rect.w === 4)).toBe(true);
+  // The chain itself: means of four, down to one texel; nearest and mixed samples.
+  const raster = { width: 4, height: 2, data: Uint8Array.from({ length: 32 }, (_, i) => Math.floor(i / 4) * 10) };
+  expect([...mipOf(raster, 1).data.filter((_, i) => i % 4 === 0)]).toEqual([25, 45]);
+  expect(mipOf(raster, 9)).toMatchObject({ width: 1, height: 1 });
+  expect([sample(raster, 0.3, 0.9, 'nearest')[0], sample(raster, 0.5, 0.5, 'linear')[0], sample(raster, 0, 0, 'linear')[0]]).toEqual([
+    50, 35, 0,
+  ]);
+});
+
+it('finds twins, extremes, what is unused, see-through, too large or odd, and repairs what one edit can', () => {
+  const w = inOrder();
+  const [sheet] = w.state.kit.sheets as [Sheet];
+  const put = (id: number, fill: Cell['fill']) =>
+    sheet.cells.splice(
+      sheet.cells.findIndex((c) => c.id === id),
+      1,
+      { ...sheet.cells.find((c) => c.id === id)!, fill },
+    );
+  put(2, solid('#a04131'));
+  put(3, solid('#000000'));
+  put(4, solid('#c0b060', 0.5));
+  let found = look(w);
+  expect(named(found, 'twins').map((f) => f.cells)).toEqual([[1, 2]]);
+  expect([named(found, 'extreme')[0]!.cells, named(found, 'see-through')[0]!.cells]).toEqual([[3], [4]]);
+  const merged = repaired(w, named(found, 'twins')[0]!);
+  expect([...merged.seats.m0!.cell]).toEqual([1, 1, 3, 4, 1, 1]);
+  w.state.seats.m0!.cell.fill(1);
+  found = look(w);
+  expect(named(found, 'unused')[0]!.cells).toEqual([2, 3, 4]);
+  repaired(w, named(found, 'unused')[0]!);
+  const large = world([box()], [cell(1, 0, 0, 4, solid('#a04030')), cell(2, 4, 0, 4, { kind: 'spare' })], 64);
+  expect(named(look(large), 'too-large')[0]!.detail).toBe('4 × 4');
+  expect(repaired(large, named(look(large), 'too-large')[0]!).kit.sheets[0]!.width).toBe(4);
+  const odd = world([box()], [cell(1, 0, 0, 12, solid('#a04030'))], 12);
+  expect(named(look(odd), 'odd-size')[0]!.count).toBe(2);
+  repaired(odd, named(look(odd), 'odd-size')[0]!);
+});
+
+it('finds islands of art that lie near its border, share texels or are stretched, and moves them in', () => {
+  const cells = [cell(1, 0, 0, 32, { kind: 'art', picture: 'p' }), cell(2, 32, 0, 8, solid('#a04030'))];
+  const w = world([grid(2)], cells, 64);
+  const square = (x: number, y: number, wide: number, high = wide) =>
+    [x, y, x, y + high, x + wide, y + high, x + wide, y].map((v) => v / 32);
+  const lay = (...at: number[][]) => (w.state.seats.m0!.at = Float32Array.from(at.flat()));
+  lay(square(4, 4, 8), square(16, 4, 8), square(4, 16, 8), square(16, 16, 8));
+  expect(look(w).filter((f) => ['near-border', 'shared-texels', 'stretched'].includes(f.check))).toEqual([]);
+  lay(square(0, 4, 8), square(16, 4, 8), square(14, 8, 8), square(4, 20, 8, 2));
+  const found = look(w);
+  expect([...named(found, 'near-border')[0]!.faces]).toEqual([0]);
+  expect([...named(found, 'shared-texels')[0]!.faces]).toEqual([1, 2]);
+  expect([...named(found, 'stretched')[0]!.faces]).toEqual([3]);
+  expect(named(look(w, { mipLevels: 0 }), 'near-border')).toEqual([]);
+  expect(named(look(w, { stretch: 5 }), 'stretched')).toEqual([]);
+  repaired(w, named(found, 'near-border')[0]!);
+});
+
+it('lets be what was waived for a model, and lists checks in one order', () => {
+  const w = inOrder();
+  w.state.seats.m0!.cell.fill(0);
+  const found = look(w);
+  const order = found.map((f) => checkIds.indexOf(f.check));
+  expect(order).toEqual([...order].sort((a, b) => a - b));
+  const [bare] = named(found, 'uncolored') as [Finding];
+  expect([
+    isWaived(bare, [{ check: 'uncolored', model: 'm0', reason: '' }]),
+    isWaived(bare, [{ check: 'uncolored', model: 'm1', reason: '' }]),
+    isWaived(bare, [{ check: 'unused', model: 'm0', reason: '' }]),
+  ]).toEqual([true, false, false]);
+});

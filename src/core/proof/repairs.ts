@@ -1,0 +1,82 @@
+import { group, type Edit } from '../edit/edit';
+import { clearanceFor, layAt, moved, noMove } from '../islands/arrangeIslands';
+import { islandsOf } from '../islands/islandsOf';
+import { findSheet, type KitState } from '../kit/kit';
+import { unlockedFaces } from '../regions/regions';
+import { findSymmetry } from '../pick/symmetry';
+import { seatFaces } from '../seat/seatFaces';
+import { usesOfCells } from '../budget/tally';
+import { mergeColors, spareColors } from '../sheet/mergeColors';
+import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
+import { exactnessFor, type CheckId, type Finding, type ProofModel, type ProofSettings } from './finding';
+
+/** Checks that one edit can repair. */
+export const repairable: ReadonlySet<CheckId> = new Set([
+  'half-colored',
+  'near-border',
+  'bleeding',
+  'twins',
+  'unused',
+  'too-large',
+  'odd-size',
+]);
+
+/**
+ * The edit after which a finding is none any more; `null` where nothing can be changed, as in locked regions. `own`: the
+ * model that it is about, where it is about one. Throws what stands in the way.
+ */
+export function repairOf(state: KitState, found: Finding, settings: ProofSettings, own?: ProofModel): Edit | null {
+  switch (found.check) {
+    case 'half-colored':
+      return own ? colorTwins(state, found, own) : null;
+    case 'near-border':
+      return own ? moveIn(state, found, settings, own) : null;
+    case 'unused':
+      return spareColors(state, findSheet(state.kit, found.sheet!), new Set(found.cells), 0);
+    case 'twins':
+      return mergeColors(state, mostUsed(state, found.cells), found.cells);
+    case 'bleeding':
+    case 'too-large':
+    case 'odd-size':
+      return layAnew(state, found, exactnessFor(settings));
+    default:
+      return null;
+  }
+}
+
+function colorTwins(state: KitState, { faces }: Finding, { model, mesh, adjacency }: ProofModel): Edit | null {
+  const seats = state.seats[model.id]!;
+  const { twin } = findSymmetry(mesh, adjacency);
+  const byCell = new Map<number, number[]>();
+  for (const f of unlockedFaces(model, seats, faces)) {
+    const cell = twin[f]! < 0 ? 0 : seats.cell[twin[f]!]!;
+    if (cell) byCell.set(cell, [...(byCell.get(cell) ?? []), f]);
+  }
+  const edits = [...byCell].flatMap(([cell, list]) => seatFaces(model.id, seats.cell, Uint32Array.from(list), cell) ?? []);
+  return edits.length ? group('Color mirrored faces', edits) : null;
+}
+
+function moveIn(state: KitState, { faces }: Finding, { mipLevels }: ProofSettings, { model, mesh, adjacency }: ProofModel): Edit | null {
+  const sheet = findSheet(state.kit, model.sheet);
+  const wanted = new Set(faces);
+  const clearance = clearanceFor(sheet.filter, mipLevels);
+  const { islands, texels } = islandsOf(adjacency, state.seats[model.id]!, sheet);
+  const edits = islands.flatMap((island) => {
+    if (!island.faces.every((f) => wanted.has(f))) return [];
+    const cell = sheet.cells.find((c) => c.id === island.cell)!;
+    const inside = moved(island.faces, mesh.faceStart, texels, noMove, cell, clearance);
+    return layAt(state, model.id, mesh.faceStart, island.faces, cell.id, inside, 'Keep clear of the border') ?? [];
+  });
+  return edits.length ? group('Keep clear of the border', edits) : null;
+}
+
+function mostUsed(state: KitState, cells: readonly number[]): number {
+  const uses = usesOfCells(state);
+  const faces = (id: number) => uses.get(id)?.faces ?? 0;
+  return cells.reduce((best, id) => (faces(id) > faces(best) ? id : best));
+}
+
+function layAnew(state: KitState, found: Finding, exactTo: RelayOptions['exactTo']): Edit {
+  const sheet = findSheet(state.kit, found.sheet!);
+  return relaySheet(state.kit, sheet, planRelay(sheet, new Set(), { exactTo, spares: 0, dropUnused: false, padding: sheet.padding }));
+}

@@ -1,0 +1,90 @@
+import { create } from 'zustand';
+import { group } from '@/core/edit/edit';
+import type { Proofing } from '@/core/kit/kit';
+import { isWaived, proofDefaults, type CheckId, type Finding } from '@/core/proof/finding';
+import { longWorker } from '@/workers/client';
+import { selectCells } from '../sheet/board';
+import { pictureFiles } from '../sheet/pictures';
+import { announce } from '../view/announce';
+import { notify, notifyError } from '../view/notices';
+import { frame } from '../view/viewState';
+import { dispatch, refusedAsReadOnly } from '../kit/edits';
+import { kitMoment, showModel, useEditor } from '../kit/editor';
+import { perKit } from '../kit/session';
+import { pickFaces } from '../pick/picking';
+
+export interface ProofState {
+  /** Of the model in view, or of all. */
+  of: 'model' | 'kit';
+  findings: readonly Finding[] | null;
+  isBusy: boolean;
+}
+
+export const useProof = perKit(
+  create<ProofState>(() => ({ of: 'model', findings: null, isBusy: false })),
+  ['of'],
+);
+
+export const proofing = (): Proofing => useEditor.getState().state.kit.proof ?? proofDefaults;
+
+let latest = 0;
+
+/** Looks at everything anew, in the worker; of what was asked meanwhile only the last counts. */
+export async function prove(): Promise<void> {
+  const own = ++latest;
+  const isNow = kitMoment();
+  const { state, modelId } = useEditor.getState();
+  const { waived: _, ...settings } = proofing();
+  const models = useProof.getState().of === 'kit' ? state.kit.models.map((m) => m.id) : modelId ? [modelId] : [];
+  useProof.setState({ isBusy: true });
+  try {
+    const findings = await longWorker().prove(state, models, await pictureFiles(state.kit), settings);
+    if (own === latest && isNow()) useProof.setState({ findings });
+  } catch (error) {
+    if (own === latest && isNow()) notifyError(error);
+  } finally {
+    if (own === latest) useProof.setState({ isBusy: false });
+  }
+}
+
+/** Picks the faces of a finding and frames them; its cells are chosen for Palette. */
+export function showFinding({ model, faces, cells }: Finding): void {
+  if (model && useEditor.getState().modelId !== model) showModel(model);
+  if (cells.length) selectCells(cells);
+  if (!faces.length) return;
+  pickFaces(faces);
+  frame('pick');
+}
+
+/** Repairs a finding in one step. What changed while it was looked at is not overwritten. */
+export async function repairFinding(found: Finding, words: string): Promise<void> {
+  if (refusedAsReadOnly()) return;
+  const { state } = useEditor.getState();
+  const { waived: _, ...settings } = proofing();
+  try {
+    const edit = await longWorker().repairFinding(state, found, settings);
+    if (useEditor.getState().state !== state) return notify('Something changed meanwhile, so nothing was repaired. Try again.');
+    if (!edit) return notify('Nothing of it can be changed: its faces are of locked regions.');
+    if (dispatch(edit)) announce(`Repaired: ${words}`);
+  } catch (error) {
+    if (useEditor.getState().state.kit.id === state.kit.id) notifyError(error);
+  }
+}
+
+function change(label: string, to: Partial<Proofing>): void {
+  const { proof } = useEditor.getState().state.kit;
+  const after = { ...proofing(), ...to };
+  dispatch(group(label, [{ kind: 'set', of: 'kit', before: proof ? { proof } : {}, after: { proof: after } }]));
+}
+
+export const changeProofing = (to: Partial<Omit<Proofing, 'waived'>>): void => change('Change what Proof looks for', to);
+
+/** Lets a finding be, with a reason; it stays listed. */
+export const waive = ({ check, model }: Finding, reason: string): void =>
+  change('Let a finding be', { waived: [...proofing().waived, { check, ...(model && { model }), reason }] });
+
+export const takeBackWaiver = (check: CheckId, model?: string): void =>
+  change('Look at it again', { waived: proofing().waived.filter((w) => w.check !== check || w.model !== model) });
+
+/** What is still open, of what was found. */
+export const openFindings = (findings: readonly Finding[]): Finding[] => findings.filter((f) => !isWaived(f, proofing().waived));

@@ -1,0 +1,173 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { Model } from '@/core/kit/kit';
+import { checkIds, isWaived, proofDefaults, type CheckId, type Finding } from '@/core/proof/finding';
+import { repairable } from '@/core/proof/repairs';
+import { useEditor } from '@/state/kit/editor';
+import { repairFinding, showFinding, takeBackWaiver, useProof, waive } from '@/state/proof/proof';
+import { Choice } from '@/ui/Choice';
+import { count } from '@/ui/words';
+import { ProofSettings } from './ProofSettings';
+import { proofWords } from './words';
+
+const word = 'border-b border-ink hover:bg-wash';
+const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color: 'Color' } as const;
+
+/** What was found, the way to each, and what is let be. */
+export function Findings() {
+  const { findings, isBusy, of } = useProof();
+  const kit = useEditor((s) => s.state.kit);
+  const waived = (kit.proof ?? proofDefaults).waived;
+  const open = findings?.filter((f) => !isWaived(f, waived)) ?? [];
+  const letBe = findings?.filter((f) => isWaived(f, waived)) ?? [];
+  const good = checkIds.filter((id) => findings && !findings.some((f) => f.check === id));
+  return (
+    <section aria-label="Findings" className="flex w-[440px] shrink-0 flex-col border-r border-ink bg-white">
+      <div className="flex h-[50px] shrink-0 items-center gap-3 border-b border-hairline bg-paper px-5">
+        <h1 className="text-phrase font-bold" aria-live="polite">
+          {findings === null ? 'Looking…' : open.length === 0 ? 'Nothing stands open' : `${count(open.length, 'thing')} to look at`}
+        </h1>
+        {isBusy && findings !== null && <span className="text-small text-quiet">looking again…</span>}
+        <Choice
+          label="Looked at"
+          value={of}
+          options={[
+            ['model', 'This model'],
+            ['kit', 'Whole kit'],
+          ]}
+          onChange={(next) => useProof.setState({ of: next, findings: null })}
+          className="ml-auto shrink-0 border border-hairline"
+        />
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        <ul aria-label="To look at">
+          {open.map((f, i) => (
+            <Row key={`${f.check} ${f.model} ${f.sheet} ${i}`} found={f} kit={kit.id} models={kit.models} isNamed={of === 'kit'} />
+          ))}
+        </ul>
+        {letBe.length > 0 && (
+          <>
+            <h2 className="px-5 pt-4 pb-1 text-small font-bold">Let be</h2>
+            <ul aria-label="Let be">
+              {letBe.map((f, i) => (
+                <li key={`${f.check} ${f.model} ${i}`} className="flex items-baseline gap-3 px-5 py-1 text-quiet">
+                  <span className="min-w-0 flex-1">
+                    {proofWords[f.check].say(f)}
+                    {reasonOf(f) && <span className="block text-small">“{reasonOf(f)}”</span>}
+                  </span>
+                  <button type="button" className={word} onClick={() => takeBackWaiver(f.check, f.model)}>
+                    look at it again
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {good.length > 0 && (
+          <p className="px-5 pt-4 pb-4 text-small text-quiet">
+            <strong>In order:</strong> {good.map((id) => goodWords[id]).join(', ')}.
+          </p>
+        )}
+      </div>
+      <ProofSettings />
+    </section>
+  );
+  function reasonOf(f: Finding): string {
+    return waived.find((w) => w.check === f.check && w.model === f.model)?.reason ?? '';
+  }
+}
+
+const goodWords: Record<CheckId, string> = {
+  uncolored: 'every face colored',
+  'half-colored': 'mirrored halves alike',
+  'region-without-color': 'regions',
+  'near-border': 'borders of art',
+  'shared-texels': 'islands apart',
+  stretched: 'stretch',
+  bleeding: 'colors at mip levels',
+  twins: 'no twins',
+  extreme: 'no pure black or white',
+  unused: 'every color used',
+  'see-through': 'opaque',
+  'too-large': 'size of the sheet',
+  'odd-size': 'powers of two',
+  flipped: 'faces outward',
+  degenerate: 'faces with area',
+  duplicate: 'no doubles',
+  'open-border': 'closed',
+  'lone-part': 'parts together',
+  materials: 'materials',
+  names: 'names',
+};
+
+function Row({ found, kit, models, isNamed }: { found: Finding; kit: string; models: readonly Model[]; isNamed: boolean }) {
+  const [isAsking, setAsking] = useState(false);
+  const { say, why, repair, see } = proofWords[found.check];
+  const says = say(found);
+  const model = models.find((m) => m.id === found.model);
+  return (
+    <li className="border-b border-hairline px-5 py-3">
+      <p className="font-bold">
+        {says}
+        {isNamed && model && <span className="font-normal text-quiet"> · {model.name}</span>}
+      </p>
+      <p className="text-[12.5px] text-[#444]">{why}</p>
+      {isAsking ? (
+        <form
+          className="mt-1.5 flex items-center gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            waive(found, new FormData(e.currentTarget).get('reason') as string);
+          }}
+        >
+          <input
+            name="reason"
+            autoFocus
+            maxLength={200}
+            aria-label="Why it may be"
+            placeholder="why it may be"
+            className="h-8 min-w-0 flex-1 border border-hairline px-2"
+          />
+          <button type="submit" className={word}>
+            let it be
+          </button>
+          <button type="button" className={word} onClick={() => setAsking(false)}>
+            not
+          </button>
+        </form>
+      ) : (
+        <p className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-[12.5px]">
+          {found.faces.length > 0 && (
+            <button type="button" className={word} aria-label={`Show me: ${says}`} onClick={() => showFinding(found)}>
+              show me
+            </button>
+          )}
+          {found.faces.length === 0 && found.cells.length > 0 && (
+            <Link href={`/kit/${kit}/palette`} className={word} aria-label={`Show me: ${says}`} onClick={() => showFinding(found)}>
+              show me
+            </Link>
+          )}
+          {repair && repairable.has(found.check) && (
+            <button
+              type="button"
+              className={`${word} font-bold`}
+              aria-label={`${repair}: ${says}`}
+              onClick={() => void repairFinding(found, says)}
+            >
+              {repair}
+            </button>
+          )}
+          {see && (
+            <Link href={`/kit/${kit}/${see}`} className={word} onClick={() => showFinding(found)}>
+              see to it in {views[see]}
+            </Link>
+          )}
+          <button type="button" className={`${word} ml-auto`} aria-label={`Let it be: ${says}`} onClick={() => setAsking(true)}>
+            let it be
+          </button>
+        </p>
+      )}
+    </li>
+  );
+}

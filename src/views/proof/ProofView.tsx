@@ -1,0 +1,47 @@
+'use client';
+import dynamic from 'next/dynamic';
+import { useEffect } from 'react';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { prove, useProof } from '@/state/proof/proof';
+import { ModelList } from '@/views/color/ModelList';
+import { PickBar } from '@/views/color/PickBar';
+import { Shortcuts } from '@/views/color/Shortcuts';
+import { ShortcutSheet } from '@/views/color/ShortcutSheet';
+import { Waiting } from '@/ui/Waiting';
+import { Findings } from './Findings';
+
+const Viewport = dynamic(() => import('@/views/viewport/Viewport'), {
+  ssr: false,
+  loading: () => <Waiting>Opening the viewport…</Waiting>,
+});
+
+/** Milliseconds without a further change after which everything is looked at again. */
+const rest = 250;
+
+/** What is wrong before a kit leaves, beside the model on which it is shown. */
+export function ProofView() {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const of = useProof((s) => s.of);
+  const current = currentOf({ state, modelId, meshes });
+  useEffect(() => {
+    const timer = setTimeout(() => void prove(), rest);
+    return () => clearTimeout(timer);
+  }, [state, modelId, of]);
+  return (
+    <>
+      <div className="flex min-h-0 flex-1">
+        <ModelList />
+        <Findings />
+        <section aria-label="Model" className="relative min-w-0 flex-1 bg-surround">
+          {current?.loaded && <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} />}
+          {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
+          {current?.loaded && <PickBar />}
+        </section>
+      </div>
+      <Shortcuts />
+      <ShortcutSheet />
+    </>
+  );
+}
