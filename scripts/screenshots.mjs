@@ -188,6 +188,16 @@ await page.getByRole('button', { name: 'Actions for Keeper’s cottage' }).click
 await page.getByRole('menuitem', { name: 'Check the mesh' }).click();
 await page.getByRole('article').waitFor();
 await shot('gather-report');
+await page.getByRole('link', { name: 'Proof', exact: true }).click();
+await page.getByRole('list', { name: 'To look at' }).waitFor();
+await page.getByRole('radio', { name: 'Whole kit' }).click();
+await page.waitForTimeout(3000);
+await page
+  .getByRole('button', { name: /^Show me: 72 faces/ })
+  .first()
+  .click();
+await shot('proof');
+await page.keyboard.press('Escape');
 await page.getByRole('link', { name: 'Hand-off' }).click();
 await page.getByRole('row', { name: /GPU vertices/ }).waitFor();
 await page.waitForTimeout(2500);

@@ -42,9 +42,25 @@ export function Findings() {
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto">
         <ul aria-label="To look at">
-          {open.map((f, i) => (
-            <Row key={`${f.check} ${f.model} ${f.sheet} ${i}`} found={f} kit={kit.id} models={kit.models} isNamed={of === 'kit'} />
-          ))}
+          {checkIds.map((id) => {
+            const own = open.filter((f) => f.check === id);
+            return own.length ? (
+              <li key={id} className="border-b border-hairline px-5 py-3">
+                <ul>
+                  {own.map((f, i) => (
+                    <Row
+                      key={`${f.model} ${f.sheet} ${f.cells.join()} ${f.detail}`}
+                      found={f}
+                      kit={kit.id}
+                      models={kit.models}
+                      isNamed={of === 'kit'}
+                      isLast={i === own.length - 1}
+                    />
+                  ))}
+                </ul>
+              </li>
+            ) : null;
+          })}
         </ul>
         {letBe.length > 0 && (
           <>
@@ -101,18 +117,30 @@ const goodWords: Record<CheckId, string> = {
   names: 'names',
 };
 
-function Row({ found, kit, models, isNamed }: { found: Finding; kit: string; models: readonly Model[]; isNamed: boolean }) {
+/** One finding; why it matters stands under the last of its kind. */
+function Row({
+  found,
+  kit,
+  models,
+  isNamed,
+  isLast,
+}: {
+  found: Finding;
+  kit: string;
+  models: readonly Model[];
+  isNamed: boolean;
+  isLast: boolean;
+}) {
   const [isAsking, setAsking] = useState(false);
   const { say, why, repair, see } = proofWords[found.check];
   const says = say(found);
   const model = models.find((m) => m.id === found.model);
   return (
-    <li className="border-b border-hairline px-5 py-3">
+    <li className={isLast ? '' : 'pb-2'}>
       <p className="font-bold">
         {says}
         {isNamed && model && <span className="font-normal text-quiet"> · {model.name}</span>}
       </p>
-      <p className="text-[12.5px] text-[#444]">{why}</p>
       {isAsking ? (
         <form
           className="mt-1.5 flex items-center gap-2"
@@ -168,6 +196,7 @@ function Row({ found, kit, models, isNamed }: { found: Finding; kit: string; mod
           </button>
         </p>
       )}
+      {isLast && <p className="mt-1.5 text-[12.5px] text-[#444]">{why}</p>}
     </li>
   );
 }

@@ -21,7 +21,7 @@ export function ProofSettings() {
           if (wanted !== value) changeProofing({ [key]: step === 1 ? Math.round(wanted) : wanted });
         }}
         onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-        className="h-7 w-[56px] border border-hairline px-1.5 text-right"
+        className="h-7 w-[48px] border border-hairline px-1.5 text-right"
       />
     </label>
   );
@@ -29,9 +29,9 @@ export function ProofSettings() {
     <div
       role="group"
       aria-label="Where checks begin to speak"
-      className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1.5 border-t border-ink px-5 py-2.5 text-[12.5px]"
+      className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1.5 border-t border-ink px-5 py-2.5 text-[12.5px]"
     >
-      {field('Right up to mip level', 'mipLevels', mipLevels, 0, 12)}
+      {field('Up to mip level', 'mipLevels', mipLevels, 0, 12)}
       {field('Stretch', 'stretch', stretch, 1.05, 100, 0.05)}
       {field('Materials', 'materials', materials, 1, 10_000)}
     </div>
