@@ -7,7 +7,7 @@ const address = `http://localhost:${port}`;
 
 export default defineConfig({
   testDir: 'e2e',
-  workers: 1,
+  workers: 2,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 15_000 },

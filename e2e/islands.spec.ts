@@ -111,4 +111,33 @@ test('without art or gradients the sheet says so, and its colors pick the faces 
   await expect(page.getByText('This sheet has no art and no gradient')).toBeVisible();
   await page.getByRole('button', { name: /^\d+ faces on lamp glow$/ }).click();
   await expect(pickBar(page)).toContainText('16 faces picked');
+  await viewport(page).focus();
+  await page.keyboard.press('Escape');
+
+  // Two colors become gradients: what lies on one of them is dragged onto the other by hand.
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  for (const color of [/^slate, lit, \d/, /^lamp glow, \d/]) {
+    await page.getByRole('button', { name: color }).click();
+    await page.getByRole('button', { name: 'Edit color' }).click();
+    await page.getByRole('radio', { name: 'Gradient' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
+  }
+  await page.getByRole('link', { name: 'Islands', exact: true }).click();
+  await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
+  const islands = page.getByRole('button', { name: /^Island of/ });
+  await expect(islands.first()).toBeVisible();
+  const board = (await page.getByRole('group', { name: /^The sheet, 16 × 16/ }).boundingBox())!;
+  const texel = board.width / 16;
+  const boxes = await Promise.all((await islands.all()).map((island) => island.boundingBox()));
+  const box = boxes.findLast((each) => each!.x > board.x + 12 * texel)!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  // From the last of the four in its row to the first.
+  await page.mouse.move(x - 12 * texel, y, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('status', { name: 'What happened' })).toHaveText('Moved onto slate, lit');
+  await expect.poll(async () => Number(await page.getByLabel('Left', { exact: true }).inputValue())).toBeLessThan(4);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => Number(await page.getByLabel('Left', { exact: true }).inputValue())).toBeGreaterThan(12);
 });

@@ -25,6 +25,16 @@ test('from what stands open before a kit leaves to nothing, by repairs, a look a
   await expect(open).not.toContainText('larger than its colors need');
   expect(await colorAt(page, 0.4, 0.5)).toBe(color);
 
+  // What it costs: a sheet of 16 texels, and its three levels; three copies of each are three draws.
+  await findings.getByRole('radio', { name: 'What it costs' }).click();
+  const costs = findings.getByRole('table', { name: 'What it costs' });
+  await expect(costs.getByRole('row', { name: /^Sheet on the card/ })).toContainText('64 B');
+  await expect(costs.getByRole('row', { name: /^… with mip levels/ })).toContainText('84 B');
+  await expect(costs.getByRole('row', { name: /^Draw calls/ })).toHaveText('Draw calls211');
+  await findings.getByLabel('In a scene with').fill('3');
+  await expect(findings.getByText('3 draw calls')).toBeVisible();
+  await findings.getByRole('radio', { name: 'What is wrong' }).click();
+
   // Two boxes stand apart: meant so, and it stays listed with the reason.
   await open.getByRole('button', { name: 'Let it be: 12 faces of parts that float alone' }).click();
   await findings.getByLabel('Why it may be').fill('crates on a quay');

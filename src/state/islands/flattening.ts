@@ -25,7 +25,10 @@ import { seamsEdit } from './seams';
 import { keepStretch } from './stretch';
 
 /** How faces are laid flat: as they are seen straight on, from where one looks now, or in a way that takes its time. */
-export type Flattening = 'straight' | 'view' | 'file' | LayingOut['kind'];
+export type Flattening = 'straight' | 'view' | Side | 'file' | LayingOut['kind'];
+
+/** Along an axis: from which side faces are looked at. */
+export type Side = 'front' | 'side' | 'above';
 
 /** Islands are being laid out: how far it has come, and how to end it. */
 export const useFlattening = create<{ busy: { share: number; cancel: () => void } | null }>(() => ({ busy: null }));
@@ -43,13 +46,23 @@ export function flattenPicked(how: Flattening, cellId: number): void {
   const faces = openFaces(view, picked);
   if (!faces.length) return notify('These faces are of a locked region.');
   if (how === 'file') layByFile(view, faces, cell);
-  else if (how === 'straight' || how === 'view') layStraight(view, how, faces, cell);
+  else if (how === 'straight' || how === 'view' || isSide(how)) layStraight(view, how, faces, cell);
   else void layOutFaces(view, layingOut(view, how), faces, cell);
 }
 
-function layStraight(view: IslandsInView, how: 'straight' | 'view', faces: Uint32Array, cell: Cell): void {
+/** Right and up, as one looks from a side. */
+const axesOf: Record<Side, { right: Point3; up: Point3 }> = {
+  front: { right: [1, 0, 0], up: [0, 1, 0] },
+  side: { right: [0, 0, -1], up: [0, 1, 0] },
+  above: { right: [1, 0, 0], up: [0, 0, -1] },
+};
+
+const isSide = (how: Flattening): how is Side => how in axesOf;
+
+function layStraight(view: IslandsInView, how: 'straight' | 'view' | Side, faces: Uint32Array, cell: Cell): void {
   const { mesh, adjacency } = view.of.loaded!;
-  const { right, up } = how === 'straight' ? facing(adjacency.normals, adjacency.areas, faces) : screenAxes();
+  const { right, up } =
+    how === 'straight' ? facing(adjacency.normals, adjacency.areas, faces) : how === 'view' ? screenAxes() : axesOf[how];
   const texels = fitted(faces, mesh.faceStart, project(mesh, faces, right, up), cell, clearanceOf(view.sheet));
   layFlat(view, faces, cell, texels);
 }

@@ -16,13 +16,14 @@ import { pickFaces } from '../pick/picking';
 export interface ProofState {
   /** Of the model in view, or of all. */
   of: 'model' | 'kit';
+  shows: 'findings' | 'costs';
   findings: readonly Finding[] | null;
   isBusy: boolean;
 }
 
 export const useProof = perKit(
-  create<ProofState>(() => ({ of: 'model', findings: null, isBusy: false })),
-  ['of'],
+  create<ProofState>(() => ({ of: 'model', shows: 'findings', findings: null, isBusy: false })),
+  ['of', 'shows'],
 );
 
 export const proofing = (): Proofing => useEditor.getState().state.kit.proof ?? proofDefaults;

@@ -22,6 +22,9 @@ const seamsBy: { by: SeamsBy; label: string; hint: string }[] = [
 
 const otherWays: { how: Flattening; label: string; hint: string }[] = [
   { how: 'view', label: 'As seen now', hint: 'from where you look' },
+  { how: 'front', label: 'From the front', hint: 'along the depth' },
+  { how: 'side', label: 'From the right', hint: 'along the width' },
+  { how: 'above', label: 'From above', hint: 'along the height' },
   { how: 'areas', label: 'Each flat area', hint: 'by itself, straight on' },
   { how: 'box', label: 'As a box', hint: 'from six sides' },
   { how: 'around', label: 'Rolled off', hint: 'around its axis' },

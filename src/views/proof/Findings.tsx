@@ -8,6 +8,7 @@ import { useEditor } from '@/state/kit/editor';
 import { repairFinding, showFinding, takeBackWaiver, useProof, waive } from '@/state/proof/proof';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
+import { Costs } from './Costs';
 import { ProofSettings } from './ProofSettings';
 import { proofWords } from './words';
 
@@ -16,7 +17,7 @@ const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color:
 
 /** What was found, the way to each, and what is let be. */
 export function Findings() {
-  const { findings, isBusy, of } = useProof();
+  const { findings, isBusy, of, shows } = useProof();
   const kit = useEditor((s) => s.state.kit);
   const waived = (kit.proof ?? proofDefaults).waived;
   const open = findings?.filter((f) => !isWaived(f, waived)) ?? [];
@@ -40,8 +41,19 @@ export function Findings() {
           className="ml-auto shrink-0 border border-hairline"
         />
       </div>
+      <Choice
+        label="What is shown"
+        value={shows}
+        options={[
+          ['findings', 'What is wrong'],
+          ['costs', 'What it costs'],
+        ]}
+        onChange={(next) => useProof.setState({ shows: next })}
+        className="shrink-0 border-b border-hairline [&>button]:h-9 [&>button]:flex-1"
+      />
       <div className="min-h-0 flex-1 overflow-y-auto">
-        <ul aria-label="To look at">
+        {shows === 'costs' && <Costs key={of} what={of} />}
+        <ul aria-label="To look at" hidden={shows === 'costs'}>
           {checkIds.map((id) => {
             const own = open.filter((f) => f.check === id);
             return own.length ? (
@@ -62,7 +74,7 @@ export function Findings() {
             ) : null;
           })}
         </ul>
-        {letBe.length > 0 && (
+        {shows === 'findings' && letBe.length > 0 && (
           <>
             <h2 className="px-5 pt-4 pb-1 text-small font-bold">Let be</h2>
             <ul aria-label="Let be">
@@ -80,13 +92,13 @@ export function Findings() {
             </ul>
           </>
         )}
-        {good.length > 0 && (
+        {shows === 'findings' && good.length > 0 && (
           <p className="px-5 pt-4 pb-4 text-small text-quiet">
             <strong>In order:</strong> {good.map((id) => goodWords[id]).join(', ')}.
           </p>
         )}
       </div>
-      <ProofSettings />
+      {shows === 'findings' && <ProofSettings />}
     </section>
   );
   function reasonOf(f: Finding): string {
