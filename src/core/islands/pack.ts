@@ -183,22 +183,22 @@ function maskOf(piece: Piece, size: number, quarters: number, cell: number): Mas
   const width = Math.max(1, Math.ceil((x1 - x0) * scale - 1e-6));
   const height = Math.max(1, Math.ceil((y1 - y0) * scale - 1e-6));
   const cells = new Uint8Array(width * height);
+  const across: [number, number] = [0, 0];
   for (let t = 0; t < turned.length; t += 6) {
-    const [ax, ay, bx, by, cx, cy] = [0, 1, 2, 3, 4, 5].map((k) => (turned[t + k]! - (k % 2 ? y0 : x0)) * scale) as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
+    const [ax, ay] = [(turned[t]! - x0) * scale, (turned[t + 1]! - y0) * scale];
+    const [bx, by] = [(turned[t + 2]! - x0) * scale, (turned[t + 3]! - y0) * scale];
+    const [cx, cy] = [(turned[t + 4]! - x0) * scale, (turned[t + 5]! - y0) * scale];
     const top = Math.max(0, Math.min(height - 1, Math.floor(Math.min(ay, by, cy))));
     const low = Math.max(0, Math.min(height - 1, Math.ceil(Math.max(ay, by, cy)) - 1));
     for (let r = top; r <= Math.max(top, low); r++) {
-      const [from, to] = spanIn(r, ax, ay, bx, by, cx, cy);
-      const first = Math.max(0, Math.min(width - 1, Math.floor(from)));
-      const last = Math.max(first, Math.min(width - 1, Math.ceil(to) - 1));
-      cells.fill(1, r * width + first, r * width + last + 1);
+      across[0] = Infinity;
+      across[1] = -Infinity;
+      widen(across, r, ax, ay, bx, by);
+      widen(across, r, bx, by, cx, cy);
+      widen(across, r, cx, cy, ax, ay);
+      const first = Math.max(0, Math.min(width - 1, Math.floor(across[0])));
+      const last = Math.max(first, Math.min(width - 1, Math.ceil(across[1]) - 1));
+      for (let at = r * width + first; at <= r * width + last; at++) cells[at] = 1;
     }
   }
   return { width, height, runs: runsOf(cells, width), x0: x0 * size, y0: y0 * size };
@@ -215,26 +215,15 @@ function runsOf(cells: Uint8Array, width: number): Int32Array {
   return Int32Array.from(runs.sort((a, b) => b[2] - b[1] - (a[2] - a[1])).flat());
 }
 
-/** Least and most across of a triangle between row r and the next. */
-function spanIn(r: number, ...[ax, ay, bx, by, cx, cy]: [number, number, number, number, number, number]): [number, number] {
-  let [from, to] = [Infinity, -Infinity];
-  const side = (px: number, py: number, qx: number, qy: number) => {
-    const [low, high] = [Math.max(r, Math.min(py, qy)), Math.min(r + 1, Math.max(py, qy))];
-    if (low > high) return;
-    for (const y of [low, high]) {
-      const x = py === qy ? px : px + ((y - py) / (qy - py)) * (qx - px);
-      from = Math.min(from, x);
-      to = Math.max(to, x);
-    }
-    if (py === qy) {
-      from = Math.min(from, qx);
-      to = Math.max(to, qx);
-    }
-  };
-  side(ax, ay, bx, by);
-  side(bx, by, cx, cy);
-  side(cx, cy, ax, ay);
-  return [from, to];
+/** Widens a span by what of a triangle's side lies between row r and the next. */
+function widen(across: [number, number], r: number, px: number, py: number, qx: number, qy: number): void {
+  const low = Math.max(r, Math.min(py, qy));
+  const high = Math.min(r + 1, Math.max(py, qy));
+  if (low > high) return;
+  const a = py === qy ? px : px + ((low - py) / (qy - py)) * (qx - px);
+  const b = py === qy ? qx : px + ((high - py) / (qy - py)) * (qx - px);
+  if (Math.min(a, b) < across[0]) across[0] = Math.min(a, b);
+  if (Math.max(a, b) > across[1]) across[1] = Math.max(a, b);
 }
 
 /** A place after so many quarters, clockwise where down is positive. */
