@@ -71,7 +71,7 @@ function pictureColor(
 }
 
 /** Vertex colors of the file, mixed by the shares of three corners; `null` where it has none. */
-export function vertexColor({ cornerColors }: PolyMesh, { corners }: Triangles, t: number, shares: readonly number[]): number[] | null {
+function vertexColor({ cornerColors }: PolyMesh, { corners }: Triangles, t: number, shares: readonly number[]): number[] | null {
   if (!cornerColors) return null;
   return [0, 1, 2, 3].map((a) => Math.round(shares.reduce((sum, share, k) => sum + share * cornerColors[corners[t * 3 + k]! * 4 + a]!, 0)));
 }

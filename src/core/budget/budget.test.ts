@@ -3,6 +3,7 @@ import { emptySeats, type KitState, type Model } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { newKit, starterSheet } from '../sheet/starter';
 import { box } from '@tests/meshes';
+import { drawCallCounter, materialCounter } from './drawCalls';
 import { costAsRead, gpuVertices, tallyOf, usesOfCells } from './tally';
 
 const faces = Uint32Array.of(0, 1, 2, 3, 4, 5);
@@ -56,4 +57,15 @@ it('counts a vertex once for each position, normal, UV and color that it has', (
   expect(
     costAsRead({ ...smooth, faceSlot: Uint16Array.of(0, 0, 0, 1, 1, 1), slots: [mesh.slots[0]!, mesh.slots[0]!] }, normals, 99),
   ).toEqual({ materials: 2, drawCalls: 2, textureBytes: 99, gpuVertices: 16 });
+});
+
+it('counts materials, not the meshes that they are drawn with', () => {
+  const { kit, seats } = kitOf([[1, 1, 1, 2, 2, 0]]);
+  const model: Model = { ...kit.models[0]!, source: { format: 'gltf', name: 'b', files: [{ name: 'b.glb', content: 'c' }] } };
+  const mesh = {
+    ...box(),
+    source: { facePrimitive: Uint16Array.of(0, 1, 2, 0, 1, 2), primitives: [0, 1, 2].map((node) => ({ node, mesh: node, primitive: 0 })) },
+  };
+  // Five colored faces over three nodes, and a bare one on the third.
+  expect([drawCallCounter(kit)(model, seats.m0!, mesh), materialCounter(kit)(model, seats.m0!, mesh)]).toEqual([4, 2]);
 });

@@ -15,12 +15,29 @@ export interface DrawOptions extends Partial<LeaveOptions> {
  * joined, or of each one that a node shows. The same as `groupFaces`, `joinMeshes` and `rebuildSource` make
  * of them, without making anything. Without its mesh, a model counts as one object.
  */
-export function drawCallCounter(kit: Kit, { pictures, ...options }: DrawOptions = {}) {
+export function drawCallCounter(kit: Kit, options: DrawOptions = {}) {
+  const drawsOf = drawFinder(kit, options);
+  return (model: Model, seats: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): number =>
+    drawsOf(model, seats, mesh, leaveOut).size + (mesh?.source?.otherDraws ?? 0);
+}
+
+/** Counts the different materials with which they leave so. */
+export function materialCounter(kit: Kit, options: DrawOptions = {}) {
+  const drawsOf = drawFinder(kit, options);
+  return (model: Model, seats: Seats, mesh: PolyMesh | undefined): number =>
+    new Set([...drawsOf(model, seats, mesh)].map((key) => Math.floor(key / places))).size;
+}
+
+/** Meshes of one material that are told apart at most. */
+const places = 65536;
+
+/** Finds the draw calls of a model, each as a material times `places` and the mesh that it is drawn with. */
+function drawFinder(kit: Kit, { pictures, ...options }: DrawOptions) {
   const { as, meshes } = { ...leaveDefaults, ...options };
   const sheetOf = new Int32Array(65536).fill(-1);
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (sheetOf[cell.id] = s * 2)));
   for (const cell of seeThroughCells(kit, pictures)) sheetOf[cell]!++;
-  return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): number => {
+  return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): Set<number> => {
     const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;
     const { primitives, facePrimitive } = (model.source.format === 'gltf' && model.source.files.length > 0 && mesh?.source) || {};
     const sided = mesh?.slots.map((_, slot) => isDoubleSided(model, mesh, slot)) ?? [];
@@ -35,12 +52,12 @@ export function drawCallCounter(kit: Kit, { pictures, ...options }: DrawOptions 
       // Sides part faces on a sheet; a flat slot is one material whatever its faces are.
       const material = g < 0 ? slot * 2 + 1 : (as === 'slots' ? g * 2 : g * 2 + (sided[slot] ? 1 : 0)) * 2;
       const place = joins ? (g < 0 ? joins.bare : joins.colored) : p;
-      const key = material * 65536 + place;
+      const key = material * places + place;
       if (key === last) continue;
       last = key;
       seen.add(key);
     }
-    return seen.size + (mesh?.source?.otherDraws ?? 0);
+    return seen;
   };
 }
 

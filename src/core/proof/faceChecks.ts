@@ -1,6 +1,5 @@
-import { clearanceFor, tooNear } from '../islands/arrangeIslands';
 import { islandsOf } from '../islands/islandsOf';
-import { overlaps } from '../islands/overlaps';
+import { problemsOf } from '../islands/problems';
 import { findSheet, type Sheet } from '../kit/kit';
 import { facesWhere } from '../mesh/facesWhere';
 import { findSymmetry } from '../pick/symmetry';
@@ -37,17 +36,12 @@ function islandProblems({ settings }: ProofInput, { model, seats, mesh, adjacenc
   const at = { model: model.id, sheet: sheet.id };
   const { islands, texels } = islandsOf(adjacency, seats, sheet);
   if (!islands.length) return [];
-  const cells = new Map(sheet.cells.map((c) => [c.id, c]));
-  const near = tooNear(islands, cells, clearanceFor(sheet.filter, settings.mipLevels));
-  const onArt = islands.filter((i) => cells.get(i.cell)!.fill.kind === 'art');
-  const sharing = new Set(overlaps(onArt, mesh.faceStart, texels, sheet).flat());
-  const facesOf = (list: readonly { faces: Uint32Array }[]) => Uint32Array.from(list.flatMap((i) => [...i.faces])).sort();
-  const art = facesOf(onArt);
+  const { near, overlapping, art } = problemsOf(islands, mesh.faceStart, texels, sheet, settings.mipLevels);
   const stretch = stretchOn(mesh, triangles, art, texels, trianglesOfFaces(triangles, seats.cell.length));
   const stretched = art.filter((f) => stretch.density[f]! > 0 && Math.max(timesOff(stretch, f), stretch.angle[f]!) > settings.stretch);
   return [
-    finding('near-border', { ...at, faces: facesOf(near) }),
-    finding('shared-texels', { ...at, faces: facesOf(onArt.filter((_, i) => sharing.has(i))) }),
+    finding('near-border', { ...at, faces: near }),
+    finding('shared-texels', { ...at, faces: overlapping }),
     finding('stretched', { ...at, faces: stretched }),
   ];
 }

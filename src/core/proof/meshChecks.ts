@@ -1,4 +1,4 @@
-import { drawCallCounter } from '../budget/drawCalls';
+import { materialCounter } from '../budget/drawCalls';
 import { inspectMesh } from '../check/inspectMesh';
 import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
 
@@ -18,7 +18,7 @@ export function meshProblems({ kit, pictures, settings }: ProofInput, own: Proof
     const problem = problems.find((p) => p.kind === kind);
     return problem ? [finding(kind, { ...at, faces: problem.faces, count: problem.count })] : [];
   });
-  const materials = drawCallCounter(kit, { pictures })(model, seats, mesh);
+  const materials = materialCounter(kit, { pictures })(model, seats, mesh);
   if (materials > settings.materials) found.push(finding('materials', { ...at, count: materials, detail: String(settings.materials) }));
   return [...found, finding('lone-part', { ...at, faces: loneParts(own) })];
 }

@@ -1,7 +1,7 @@
 import type { Raster } from '../sheet/raster';
 
 /** The next smaller mip level: each texel the mean of the up to four that it stands for, as graphics cards make it. */
-export function nextMip({ width, height, data }: Raster): Raster {
+function nextMip({ width, height, data }: Raster): Raster {
   const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)];
   const out = new Uint8Array(w * h * 4);
   for (let y = 0; y < h; y++)

@@ -1,8 +1,8 @@
 import { group, type Edit } from '../edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
-import { changeCells, freeRects } from './arrange';
-import { maxSheetSize } from './cells';
-import { exactnessOf, planRelay, type Relay } from './relay';
+import { changeCells } from './arrange';
+import { maxSheetSize, newHalf } from './cells';
+import { exactnessOf, gaps, planRelay, type Relay } from './relay';
 
 /** A sheet of which one piece of art takes most, beside a strip of the colors. */
 export interface ArtRoomOptions {
@@ -49,7 +49,7 @@ export function planArtRoom(sheet: Sheet, { width, height, side, art }: ArtRoomO
     const strip = { x: side === 'right' ? width - thick : 0, y: side === 'bottom' ? height - thick : 0 };
     const places = plan.places.map(({ cell, rect }) => ({ cell, rect: { ...rect, x: rect.x + strip.x, y: rect.y + strip.y } }));
     const rect = { x: side === 'left' ? thick : 0, y: side === 'top' ? thick : 0, ...own };
-    return { width, height, places, art: rect, free: freeBeside([...places.map((p) => p.rect), rect], width, height, unit) };
+    return { width, height, places, art: rect, free: gaps([...places.map((p) => p.rect), rect], width, height, unit, 0) };
   }
   throw new Error(`The colors do not fit beside art on ${width} × ${height} texels.`);
 }
@@ -59,17 +59,6 @@ function relayOrNull(sheet: Sheet, size: { width: number; height: number }, exac
     return planRelay(sheet, new Set(), { exactTo, spares: 0, dropUnused: false, size, padding: sheet.padding });
   } catch {
     return null;
-  }
-}
-
-/** Spare cells as large as they can be without becoming many. */
-function freeBeside(taken: readonly Rect[], width: number, height: number, unit: number): Rect[] {
-  const handy = 48;
-  for (let size = unit; ; size *= 2) {
-    const owner = new Int32Array(width * height).fill(-1);
-    for (const { x, y, w, h } of taken) for (let row = y; row < y + h; row++) owner.fill(0, row * width + x, row * width + x + w);
-    const rects = freeRects(owner, width, height, { w: size, h: size });
-    if (rects.length <= handy || size >= Math.max(width, height)) return rects;
   }
 }
 
@@ -88,13 +77,6 @@ export function growForArtEdit(kit: Kit, sheet: Sheet, picture: string, role: st
     { kind: 'set', of: 'kit', before: { nextCell: cell.id }, after: { nextCell: cell.id + 1 } },
   ];
   return { edit: group('Grow the sheet', edits), cell };
-}
-
-/** What a sheet gains where its shorter side, or its height, is doubled. Throws where it cannot. */
-export function newHalf({ width, height }: Sheet): Rect {
-  if (Math.min(width, height) * 2 > maxSheetSize)
-    throw new Error(`The sheet is already ${width} × ${height} texels; it cannot grow past ${maxSheetSize}.`);
-  return width < height ? { x: width, y: 0, w: width, h: height } : { x: 0, y: height, w: width, h: height };
 }
 
 /** The plan as one edit, with the new cell's id; no face changes its color. */

@@ -49,15 +49,9 @@ export function editCell(sheet: Sheet, id: number, change: Partial<Omit<Cell, 'i
  * that is there moves. Throws where it is as large as a sheet can be.
  */
 export function growSheet(kit: Kit, sheet: Sheet): Edit[] {
-  const wider = sheet.width < sheet.height;
-  const width = wider ? sheet.width * 2 : sheet.width;
-  const height = wider ? sheet.height : sheet.height * 2;
-  if (Math.max(width, height) > maxSheetSize)
-    throw new Error(`The sheet is already ${sheet.width} × ${sheet.height} texels; it cannot grow past ${maxSheetSize}.`);
   const cell = commonCellSize(sheet);
-  const area: Rect = wider
-    ? { x: sheet.width, y: 0, w: sheet.width, h: sheet.height }
-    : { x: 0, y: sheet.height, w: sheet.width, h: sheet.height };
+  const area = newHalf(sheet);
+  const [width, height] = [area.x + area.w, area.y + area.h];
   const edits: Edit[] = [{ kind: 'set', of: sheet.id, before: { width: sheet.width, height: sheet.height }, after: { width, height } }];
   let id = kit.nextCell;
   let index = sheet.cells.length;
@@ -69,6 +63,13 @@ export function growSheet(kit: Kit, sheet: Sheet): Edit[] {
     }
   edits.push({ kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell: id } });
   return edits;
+}
+
+/** What a sheet gains where its shorter side, or its height when square, is doubled. Throws where it cannot grow. */
+export function newHalf({ width, height }: Pick<Sheet, 'width' | 'height'>): Rect {
+  if (Math.min(width, height) * 2 > maxSheetSize)
+    throw new Error(`The sheet is already ${width} × ${height} texels; it cannot grow past ${maxSheetSize}.`);
+  return width < height ? { x: width, y: 0, w: width, h: height } : { x: 0, y: height, w: width, h: height };
 }
 
 /** Size of most cells of the sheet, in texels. */

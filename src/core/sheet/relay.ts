@@ -68,7 +68,13 @@ export function planRelay(sheet: Sheet, used: ReadonlySet<number>, options: Rela
       const at = placed.rects[i]!;
       return { cell, rect: { ...own, x: at.x + own.x, y: at.y + own.y } };
     });
-    const free = gaps(places, width, height, side, spares);
+    const free = gaps(
+      places.map((p) => p.rect),
+      width,
+      height,
+      side,
+      spares,
+    );
     return { width, height, padding: options.padding ?? sheet.padding, places, dropped: inOrder.filter((c) => !kept.includes(c)), free };
   }
   throw new Error(
@@ -135,13 +141,12 @@ function place(items: readonly Item[], width: number, height: number, unit: numb
 }
 
 /** Spare cells of the unit where these are not too many, else larger ones. */
-function gaps(places: Relay['places'], width: number, height: number, unit: number, spares: number): Rect[] {
+export function gaps(taken: readonly Rect[], width: number, height: number, unit: number, spares: number): Rect[] {
   const handy = 48;
   let fine: Rect[] = [];
   for (let size = unit; ; size *= 2) {
     const owner = new Int32Array(width * height).fill(-1);
-    for (const { cell, rect } of places)
-      for (let y = rect.y; y < rect.y + rect.h; y++) owner.fill(cell.id, y * width + rect.x, y * width + rect.x + rect.w);
+    for (const rect of taken) for (let y = rect.y; y < rect.y + rect.h; y++) owner.fill(0, y * width + rect.x, y * width + rect.x + rect.w);
     const rects = freeRects(owner, width, height, { w: size, h: size });
     // Never fewer than were asked for: rather many small ones.
     if (rects.length < spares && fine.length) return fine;

@@ -1,8 +1,8 @@
 import { create } from 'zustand';
 import { group, type Edit } from '@/core/edit/edit';
-import { clearanceFor, fitted, layAt, moved, noMove, tooNear, type Move } from '@/core/islands/arrangeIslands';
+import { clearanceFor, fitted, layAt, moved, noMove, type Move } from '@/core/islands/arrangeIslands';
 import { boundsOf, islandsOf, type Island } from '@/core/islands/islandsOf';
-import { overlaps } from '@/core/islands/overlaps';
+import { problemsOf } from '@/core/islands/problems';
 import { islandCells } from '@/core/islands/texels';
 import type { Cell, Seats, Sheet } from '@/core/kit/kit';
 import { seatsAfter } from '@/core/seat/layAlong';
@@ -71,17 +71,8 @@ export function islandsInView(): IslandsInView | null {
 }
 
 /** What is wrong with how islands lie, for so many mip levels. */
-export function islandProblems(
-  { islands, sheet, of, texels }: IslandsInView,
-  mipLevels: number,
-): { near: Uint32Array; overlapping: Uint32Array } {
-  const cells = new Map(sheet.cells.map((c) => [c.id, c]));
-  const near = tooNear(islands, cells, clearanceFor(sheet.filter, mipLevels));
-  const art = islands.filter((i) => cells.get(i.cell)!.fill.kind === 'art');
-  const pairs = new Set(overlaps(art, of.loaded!.mesh.faceStart, texels, sheet).flat());
-  const facesOf = (list: Island[]) => Uint32Array.from(list.flatMap((i) => [...i.faces]));
-  return { near: facesOf(near), overlapping: facesOf(art.filter((_, i) => pairs.has(i))) };
-}
+export const islandProblems = ({ islands, sheet, of, texels }: IslandsInView, mipLevels: number): ReturnType<typeof problemsOf> =>
+  problemsOf(islands, of.loaded!.mesh.faceStart, texels, sheet, mipLevels);
 
 /** Picked faces that lie as islands, by their cell. */
 function pickedByCell({ of, sheet }: IslandsInView): { cell: Cell; faces: Uint32Array }[] {

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { group } from '@/core/edit/edit';
 import type { Proofing } from '@/core/kit/kit';
-import { isWaived, proofDefaults, type CheckId, type Finding } from '@/core/proof/finding';
+import { proofDefaults, type CheckId, type Finding } from '@/core/proof/finding';
 import { longWorker } from '@/workers/client';
 import { selectCells } from '../sheet/board';
 import { pictureFiles } from '../sheet/pictures';
@@ -86,6 +86,3 @@ export const waive = ({ check, model }: Finding, reason: string): void =>
 
 export const takeBackWaiver = (check: CheckId, model?: string): void =>
   change('Look at it again', { waived: proofing().waived.filter((w) => w.check !== check || w.model !== model) });
-
-/** What is still open, of what was found. */
-export const openFindings = (findings: readonly Finding[]): Finding[] => findings.filter((f) => !isWaived(f, proofing().waived));

@@ -1,7 +1,8 @@
 import { checker } from '@/core/islands/checker';
 import { stemOf } from '@/core/io/text';
 import { findCell, type Cell, type Sheet } from '@/core/kit/kit';
-import { artRoomEdit, growForArtEdit, newHalf, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
+import { artRoomEdit, growForArtEdit, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
+import { newHalf } from '@/core/sheet/cells';
 import type { Raster } from '@/core/sheet/raster';
 import { keepBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';

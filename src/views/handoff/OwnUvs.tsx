@@ -1,13 +1,16 @@
 'use client';
 import Link from 'next/link';
 import { useEffect, useState, type PointerEvent } from 'react';
-import { maxLayoutSize } from '@/core/bake/fillLayout';
+import { maxLayoutSize, type LayoutSize } from '@/core/bake/fillLayout';
 import type { Model } from '@/core/kit/kit';
 import { bakeLayout, cancelBaking, downloadLayout, forgetMade, pickClashes, useLayout } from '@/state/files/baking';
 import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';
+import { NumberField } from '@/ui/NumberField';
 import { Select } from '@/ui/Select';
 import { count } from '@/ui/words';
+
+const set = (change: Partial<LayoutSize>): void => useLayout.setState(change);
 
 /** A picture of a prescribed size in which every face of a model is filled in where its own UVs have it. */
 export function OwnUvs({ model, hasUvs }: { model: Model; hasUvs: boolean }) {
@@ -17,19 +20,6 @@ export function OwnUvs({ model, hasUvs }: { model: Model; hasUvs: boolean }) {
   const { width, height, padding, from, made, isBusy } = useLayout();
   // What was filled tells nothing of what has changed since.
   useEffect(() => forgetMade, [model.id, seats, sheets, width, height, padding, from]);
-  const number = (key: 'width' | 'height' | 'padding', label: string, least: number, most: number) => (
-    <label className="flex items-center gap-1.5">
-      {label}
-      <input
-        type="number"
-        min={least}
-        max={most}
-        value={{ width, height, padding }[key]}
-        onChange={(e) => useLayout.setState({ [key]: Math.max(least, Math.min(most, Math.round(Number(e.target.value)) || least)) })}
-        className="h-8 w-[72px] border border-hairline bg-white px-1.5 text-right"
-      />
-    </label>
-  );
   return (
     <li className="flex items-start gap-4 border-b border-hairline py-4">
       <div className="min-w-0 flex-1">
@@ -40,9 +30,9 @@ export function OwnUvs({ model, hasUvs }: { model: Model; hasUvs: boolean }) {
         {hasUvs ? (
           <>
             <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-              {number('width', 'Width', 1, maxLayoutSize)}
-              {number('height', 'Height', 1, maxLayoutSize)}
-              {number('padding', 'Padding', 0, 64)}
+              <NumberField label="Width" value={width} least={1} most={maxLayoutSize} onChange={(v) => set({ width: Math.round(v) })} />
+              <NumberField label="Height" value={height} least={1} most={maxLayoutSize} onChange={(v) => set({ height: Math.round(v) })} />
+              <NumberField label="Padding" value={padding} least={0} most={64} onChange={(v) => set({ padding: Math.round(v) })} />
               {models.length > 1 && (
                 <Select
                   label="Colors come from"

@@ -2,7 +2,7 @@
 import { Popover } from 'radix-ui';
 import { useIslands } from '@/state/islands/islands';
 import { Tick } from '@/ui/Tick';
-import { NumberField } from './fields';
+import { NumberField } from '@/ui/NumberField';
 
 const groups = [
   ['none', 'nothing'],
@@ -35,7 +35,13 @@ export function PackingOptions() {
               value={stacksLike}
               onChange={(is) => useIslands.setState({ stacksLike: is })}
             />
-            <NumberField label="Texels between islands" value={margin} onChange={(v) => useIslands.setState({ margin: bounded(v) })} />
+            <NumberField
+              label="Texels between islands"
+              value={margin}
+              least={0}
+              most={64}
+              onChange={(v) => useIslands.setState({ margin: v })}
+            />
             <label className="flex items-center gap-1.5">
               Farther apart between
               <select
@@ -54,7 +60,9 @@ export function PackingOptions() {
               <NumberField
                 label="Texels between those"
                 value={groupMargin}
-                onChange={(v) => useIslands.setState({ groupMargin: bounded(v) })}
+                least={0}
+                most={64}
+                onChange={(v) => useIslands.setState({ groupMargin: v })}
               />
             )}
           </div>
@@ -63,5 +71,3 @@ export function PackingOptions() {
     </Popover.Root>
   );
 }
-
-const bounded = (v: number): number => Math.max(0, Math.min(64, v));

@@ -12,7 +12,8 @@ import {
 } from '@/state/islands/arranging';
 import { fitPicked, movePicked, pickedBounds, shrinkPicked, type IslandsInView } from '@/state/islands/islands';
 import { Menu } from '@/ui/Menu';
-import { NumberField, row, Word } from './fields';
+import { NumberField } from '@/ui/NumberField';
+import { row, Word } from './fields';
 
 const arrangings: [Arranging, string][] = [
   ['left', 'In line at the left'],

@@ -104,7 +104,7 @@ export const proofWords: Record<CheckId, Words> = {
   },
   materials: {
     say: (f) => `${count(f.count, 'material')}, where ${f.detail} ${f.detail === '1' ? 'is' : 'are'} planned`,
-    why: 'Each is a draw call: uncolored faces, see-through colors and sides make them.',
+    why: 'Each is one draw call at least: uncolored faces, see-through colors and sides make them.',
     see: 'color',
   },
   names: {

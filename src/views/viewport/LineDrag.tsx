@@ -9,8 +9,8 @@ import { endPreview, laidInHand, layAgain, layPick, previewAgain, previewLaying,
 import { usePhrase } from '@/state/pick/phrase';
 import { pickedFaces, usePick } from '@/state/pick/pickState';
 import { notify } from '@/state/view/notices';
-import { listen } from '@/ui/listen';
 import type { LoadedMesh } from '@/workers/residents';
+import { followDrag } from './followDrag';
 import { onScreen, pointUnder } from './linePlane';
 import { viewOf } from './restingView';
 
@@ -100,22 +100,7 @@ export function LineDrag({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       if (began) endPreview();
       began = null;
     };
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key !== 'Escape' || !began) return;
-      e.stopPropagation();
-      stop();
-    };
-    const stopListening = listen(surface, {
-      pointerdown: onDown,
-      pointermove: onMove,
-      pointerup: onUp,
-      pointercancel: stop,
-      keydown: onKey,
-    });
-    return () => {
-      stop();
-      stopListening();
-    };
+    return followDrag(surface, { onDown, onMove, onUp, stop, isUnderWay: () => began !== null });
   }, [loaded, surface, get]);
   return null;
 }

@@ -3,8 +3,8 @@ import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { SeamStroke } from '@/state/islands/seamPath';
 import { usePhrase } from '@/state/pick/phrase';
-import { listen } from '@/ui/listen';
 import type { LoadedMesh } from '@/workers/residents';
+import { followDrag } from './followDrag';
 import { rayUnderPointer } from './rayUnderPointer';
 
 /** Where the phrase says so, a drag draws a seam along edges from point to point; with Alt it takes it away. */
@@ -27,22 +27,7 @@ export function SeamDrag({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       stroke?.cancel();
       stroke = null;
     };
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key !== 'Escape' || !stroke) return;
-      e.stopPropagation();
-      stop();
-    };
-    const stopListening = listen(surface, {
-      pointerdown: onDown,
-      pointermove: onMove,
-      pointerup: onUp,
-      pointercancel: stop,
-      keydown: onKey,
-    });
-    return () => {
-      stop();
-      stopListening();
-    };
+    return followDrag(surface, { onDown, onMove, onUp, stop, isUnderWay: () => stroke !== null });
   }, [loaded, surface, get]);
   return null;
 }
