@@ -32,7 +32,7 @@ export function NumberField({
           e.stopPropagation();
           if (e.key === 'Enter') take(e.currentTarget);
         }}
-        className="h-7 w-[50px] border border-hairline bg-white px-1.5 text-right"
+        className="h-7 w-[50px] [appearance:textfield] border border-hairline bg-white px-1.5 text-right [&::-webkit-inner-spin-button]:hidden"
       />
     </label>
   );

@@ -31,8 +31,8 @@ export function IslandBar() {
   const target = targetCell(view);
   const hasPlace = view.sheet.cells.some((c) => isTextured(c.fill));
   return (
-    // As high as it gets, so that the sheet above does not move.
-    <div className="flex min-h-[252px] shrink-0 flex-col border-t border-hairline text-[12.5px]">
+    // Of one height, so that the sheet above never moves under the pointer when a figure or a fault comes in later.
+    <div className="flex h-[282px] shrink-0 flex-col overflow-y-auto border-t border-hairline text-[12.5px]">
       {picked === 0 && (
         <p className={row}>
           {view.islands.length > 0 ? (
