@@ -45,7 +45,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
           </span>
         </Link>
         <KitName />
-        <nav aria-label="Views" className="ml-5 flex">
+        <nav aria-label="Views" className="ml-3 flex shrink-0">
           {views.map(([slug, word]) => {
             const isHere = path.endsWith(`/${slug}`);
             return (
@@ -53,14 +53,14 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
                 key={slug}
                 href={`/kit/${id}/${slug}`}
                 aria-current={isHere ? 'page' : undefined}
-                className={`flex items-center border-b-[3px] px-3 pt-[3px] ${isHere ? 'border-ink font-bold' : 'border-transparent text-[#444] hover:text-ink'}`}
+                className={`flex items-center border-b-[3px] px-2.5 pt-[3px] whitespace-nowrap ${isHere ? 'border-ink font-bold' : 'border-transparent text-[#444] hover:text-ink'}`}
               >
                 {word}
               </Link>
             );
           })}
         </nav>
-        <div className="ml-auto flex items-center gap-6">
+        <div className="ml-auto flex items-center gap-4">
           {status === 'ready' && <UndoButtons />}
           {status === 'ready' && <TallyLine />}
           {status === 'ready' && <SaveState />}

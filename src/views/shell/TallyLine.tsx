@@ -37,9 +37,9 @@ export function TallyLine() {
     [number(tally.uncolored), 'uncolored', 'Faces of all models that are not yet colored.'],
   ];
   return (
-    <ul aria-label="Tally" className="flex items-center gap-5">
+    <ul aria-label="Tally" className="flex items-center gap-4">
       {entries.map(([value, unit, hint]) => (
-        <li key={hint} title={hint} className="text-[12px] text-[#444]">
+        <li key={hint} title={hint} className="text-[12px] whitespace-nowrap text-[#444]">
           <strong className="text-[13.5px] text-ink">{value}</strong> {unit}
         </li>
       ))}
