@@ -2,23 +2,18 @@ import { adopting } from './adopting';
 import { baking } from './baking';
 import { importing } from './importing';
 import { leaving } from './leaving';
-import { picking } from './picking';
-import { pictures } from './pictures';
-import { portraits } from './portraits';
+import { pickingApi } from './pickingApi';
 import { proving } from './proving';
 import { unwrapping } from './unwrapping';
 
 /** All that a page may ask of its workers. */
 export const api = {
+  ...pickingApi,
   ...adopting,
   ...baking,
   ...importing,
-  ...picking,
-  ...portraits,
-  ...pictures,
   ...leaving,
   ...proving,
   ...unwrapping,
-  ping: () => true,
 };
-export type CoreWorker = typeof api;
+export type LongWorker = typeof api;

@@ -1,18 +1,22 @@
 import * as Comlink from 'comlink';
-import type { CoreWorker } from './api';
+import type { LongWorker } from './api';
+import type { PickingWorker } from './pickingApi';
 import { supervise, type Started, type Supervised } from './supervise';
 
-type Remote = Comlink.Remote<CoreWorker>;
-let picking: Supervised<Remote> | null = null;
-let working: Supervised<Remote> | null = null;
-const restores: ((remote: Remote) => Promise<void>)[] = [];
+type Picking = Comlink.Remote<PickingWorker>;
+type Long = Comlink.Remote<LongWorker>;
+let picking: Supervised<Picking> | null = null;
+let working: Supervised<Long> | null = null;
+/** A worker that has done its task and may become the second one. */
+let spare: Started<Long> | null = null;
+const restores: ((remote: Picking) => Promise<void>)[] = [];
 
 /**
  * The worker of this tab that has the meshes and picks on them, started when it is first needed, and again
  * where it was lost. What is asked of it takes less than a second or comes in steps.
  */
-export function coreWorker(): Remote {
-  picking ??= supervise<Remote>(startWorker, async (remote) => {
+export function pickingWorker(): Picking {
+  picking ??= supervise<Picking>(startPicking, async (remote) => {
     for (const restore of restores) await restore(remote);
   });
   return picking.remote;
@@ -22,8 +26,11 @@ export function coreWorker(): Remote {
  * A second one for what may take longer, so that picking never waits: reading, preparing, repairing, leaving.
  * It reads meshes from the storage.
  */
-export function longWorker(): Remote {
-  working ??= supervise<Remote>(startWorker, () => Promise.resolve());
+export function longWorker(): Long {
+  working ??= supervise<Long>(
+    () => takeSpare() ?? startLong(),
+    () => Promise.resolve(),
+  );
   return working.remote;
 }
 
@@ -43,21 +50,42 @@ export interface LongTask<T> {
   cancel: () => void;
 }
 
-export function startTask<T>(ask: (worker: Remote) => Promise<T>): LongTask<T> {
-  const { remote, lost, end } = startWorker();
+export function startTask<T>(ask: (worker: Long) => Promise<T>): LongTask<T> {
+  const started = startLong();
+  const { remote, lost, end } = started;
   let cancel!: () => void;
   const cancelled = new Promise<null>((resolve) => (cancel = () => resolve(null)));
   const failed = lost.then(() => {
     throw new Error('The work stopped unexpectedly: the file may be too large for this computer. Nothing was changed.');
   });
-  const done = Promise.race([ask(remote), cancelled, failed]).finally(end);
+  let isIdle = false;
+  const answer = ask(remote).then((value) => {
+    isIdle = true;
+    return value;
+  });
+  const done = Promise.race([answer, cancelled, failed]).finally(() => {
+    if (!isIdle || working || spare) return end();
+    spare = started;
+    void lost.then(() => spare === started && (spare = null));
+  });
   return { done, cancel };
 }
 
-function startWorker(): Started<Remote> {
-  const name = `oligochrome worker ${Math.random()}`;
-  const raw = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module', name });
-  const remote = Comlink.wrap<CoreWorker>(raw);
+function takeSpare(): Started<Long> | null {
+  const taken = spare;
+  spare = null;
+  return taken;
+}
+
+const nextName = () => `oligochrome worker ${Math.random()}`;
+// The bundler finds a worker's script only where its address is written out.
+const startPicking = (name = nextName()): Started<Picking> =>
+  started(name, new Worker(new URL('./picking.worker.ts', import.meta.url), { type: 'module', name }));
+const startLong = (name = nextName()): Started<Long> =>
+  started(name, new Worker(new URL('./long.worker.ts', import.meta.url), { type: 'module', name }));
+
+function started<Api>(name: string, raw: Worker): Started<Comlink.Remote<Api>> {
+  const remote = Comlink.wrap<Api>(raw);
   const lost = new Promise<unknown>((resolve) => {
     // A script that cannot be loaded, and whatever nobody caught in the worker.
     raw.onerror = (event) => resolve(event.message || 'its script could not be loaded');

@@ -11,14 +11,14 @@ import { faceCount } from '@/core/mesh/polyMesh';
 import { newKit } from '@/core/sheet/starter';
 import { keepBlobs } from '@/data/blobs';
 import { boxFaces, bytesOf } from '@tests/meshes';
-import { api, type CoreWorker } from './api';
+import { api, type LongWorker } from './api';
 import type { Baked } from './baking';
 import type { PackingAsked } from './unwrapping';
 
 // The same functions over a channel as in a worker: what is handed over is gone from the side that gave it.
 const { port1, port2 } = new MessageChannel();
 Comlink.expose(api, port1 as unknown as Comlink.Endpoint);
-const worker = Comlink.wrap<CoreWorker>(port2 as unknown as Comlink.Endpoint);
+const worker = Comlink.wrap<LongWorker>(port2 as unknown as Comlink.Endpoint);
 afterAll(() => port1.close());
 
 /** A box of 2 × 1 × 1 metres as an OBJ; `turned`: one face the other way round. */

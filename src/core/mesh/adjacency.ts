@@ -27,6 +27,10 @@ export interface Adjacency extends FaceMeasures {
   nonManifoldEdges: number;
 }
 
+/** The corner after c in its face. */
+export const nextCorner = ({ faceStart, cornerFace }: Pick<Adjacency, 'faceStart' | 'cornerFace'>, c: number): number =>
+  c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!;
+
 const cache = new WeakMap<PolyMesh, Adjacency>();
 
 /** Built once for a mesh, and kept as long as the mesh is. */

@@ -1,4 +1,4 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Triangles } from '../mesh/triangulate';
 import type { Graph } from './sparse';
@@ -30,10 +30,6 @@ export interface Surface {
   adjacency: Adjacency;
   triangles: Triangles;
 }
-
-/** The corner after c in its face. */
-export const nextCorner = ({ faceStart, cornerFace }: Pick<Adjacency, 'faceStart' | 'cornerFace'>, c: number): number =>
-  c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!;
 
 /**
  * Faces by islands that seams part, in the order of their first face. An edge at which one of the two faces is

@@ -1,7 +1,7 @@
 import { edgeCorner } from '../pick/edges';
-import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { pathBetween } from './edgePath';
-import { nextCorner, type Chart, type Surface } from './chart';
+import type { Chart, Surface } from './chart';
 
 /** Degrees from which an edge is a crease along which a cut may end, and what a point may lack of a full turn. */
 const crease = 50;

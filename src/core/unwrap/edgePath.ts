@@ -1,7 +1,6 @@
 import { edgeCorner } from '../pick/edges';
-import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
-import { nextCorner } from './chart';
 
 /** How much shorter a fold of 90 degrees and more makes an edge seem. */
 const preference = 0.7;

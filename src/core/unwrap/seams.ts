@@ -1,8 +1,7 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { edgeCorner } from '../pick/edges';
 import type { Symmetry } from '../pick/symmetry';
-import { nextCorner } from './chart';
 
 /** Edges between two of the faces for which this holds, as `edgeCorner` gives them, ascending. */
 function edgesWhere(adjacency: Adjacency, faces: Uint32Array, is: (c: number, d: number) => boolean): Uint32Array {

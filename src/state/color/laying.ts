@@ -6,7 +6,7 @@ import { aboutRule, lineLike, middleOf, type Point3 } from '@/core/seat/gradient
 import { isGradientFill, layAlong, runOf, seatsAfter, type Runs } from '@/core/seat/layAlong';
 import { mirroredLaying, movedLaying, plainLaying, type Laying, type SeatRule } from '@/core/seat/seatRule';
 import { count } from '@/core/words';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, moment, useEditor } from '../kit/editor';
@@ -93,7 +93,7 @@ async function edit(faces: Uint32Array, cell: number, rule: SeatRule): Promise<E
   if (!c?.loaded) return null;
   const { loaded, model } = c;
   const isNow = moment();
-  const inWorker = (laying: Laying) => coreWorker().runAlong(loaded.id, faces, laying);
+  const inWorker = (laying: Laying) => pickingWorker().runAlong(loaded.id, faces, laying);
   const runs =
     faces.length > mostOnPage
       ? { along: await inWorker(rule.along), ...(rule.cross && { cross: await inWorker(rule.cross) }) }
@@ -288,7 +288,7 @@ async function twinsOf({ faces, rule }: LaidFaces): Promise<Target[]> {
 
 async function likesOf({ faces, rule }: LaidFaces, { id, mesh, adjacency }: LoadedMesh): Promise<Target[]> {
   const own = new Set(faces);
-  const likes = (await coreWorker().likeFaces(id, faces, usePhrase.getState().likeWithin)).filter((f) => !own.has(f));
+  const likes = (await pickingWorker().likeFaces(id, faces, usePhrase.getState().likeWithin)).filter((f) => !own.has(f));
   const from = middleOf(mesh, faces);
   return facesByPart(adjacency, likes).map((part) => {
     const to = middleOf(mesh, part.faces);

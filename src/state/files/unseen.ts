@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { lchFromHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
-import { coreWorker, proxy } from '@/workers/client';
+import { pickingWorker, proxy } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { colorFaces } from '../color/coloring';
 import { current } from '../kit/editor';
@@ -33,7 +33,7 @@ async function look(id: string): Promise<Uint32Array | null> {
   const say = (share: number) => useUnseen.setState((s) => ({ busy: { ...s.busy, [id]: share } }));
   say(0);
   try {
-    const faces = await coreWorker().hiddenFaces(
+    const faces = await pickingWorker().hiddenFaces(
       id,
       proxy((share: number) => {
         if (running.has(id)) say(share);
@@ -48,7 +48,7 @@ async function look(id: string): Promise<Uint32Array | null> {
 
 /** Stops looking. */
 export function stopLooking(): void {
-  for (const id of running.keys()) void coreWorker().stopHiddenFaces(id);
+  for (const id of running.keys()) void pickingWorker().stopHiddenFaces(id);
 }
 
 export const trianglesOf = ({ mesh: { faceStart } }: LoadedMesh, faces: Uint32Array): number =>

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { LoadedMesh } from '@/workers/residents';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { moment } from '../kit/editor';
 import { perKit } from '../kit/session';
 import { castRay, type PointerRay } from '../pick/pointing';
@@ -48,7 +48,7 @@ export class SeamStroke {
     try {
       const [from, to] = [await this.from, await cornerUnder(this.loaded, ray())];
       if (from < 0 || to < 0) return;
-      const edges = await coreWorker().edgePath(this.loaded.id, [from], [to]);
+      const edges = await pickingWorker().edgePath(this.loaded.id, [from], [to]);
       this.isApart = !edges;
       if (this.isNow() && !this.isEnded) useSeamPath.setState({ edges });
     } catch (error) {

@@ -4,7 +4,7 @@ import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { borderOf } from '@/core/pick/edges';
 import { chartFaces } from '@/core/unwrap/chart';
 import { count } from '@/core/words';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { current, moment, useEditor } from '../kit/editor';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { angleFor } from '../pick/picking';
@@ -87,7 +87,7 @@ async function edgesBy(by: SeamsBy): Promise<Uint32Array | null> {
         return null;
       }
       const [from, to] = patches.map((list) => [...list].flatMap((f) => cornersOfFace(mesh, f)));
-      return (await coreWorker().edgePath(loaded.id, from!, to!)) ?? new Uint32Array(0);
+      return (await pickingWorker().edgePath(loaded.id, from!, to!)) ?? new Uint32Array(0);
     }
     case 'file':
       if (!mesh.uvSets[0]) notify('The file of this model has no UVs.');

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { islandCells, texelsOf } from '@/core/islands/texels';
 import { stretchTones, worstFaces, type Stretch } from '@/core/unwrap/stretch';
-import { coreWorker, longWorker } from '@/workers/client';
+import { pickingWorker, longWorker } from '@/workers/client';
 import { current, moment, useEditor } from '../kit/editor';
 import { perKit } from '../kit/session';
 import { pickFaces } from '../pick/picking';
@@ -48,7 +48,7 @@ export async function measureStretch(): Promise<void> {
   }
   try {
     const texels = texelsOf(sheet, seats, c.loaded.mesh.faceStart, faces);
-    const [stretch, seen] = await Promise.all([longWorker().stretchOn(model.mesh, faces, texels), coreWorker().visibleArea(model.mesh)]);
+    const [stretch, seen] = await Promise.all([longWorker().stretchOn(model.mesh, faces, texels), pickingWorker().visibleArea(model.mesh)]);
     if (own !== latest || !isNow()) return;
     const { areas } = c.loaded.adjacency;
     const share = seen.map((area, f) => area / (areas[f]! || 1));

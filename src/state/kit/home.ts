@@ -6,7 +6,7 @@ import { keepBlobs } from '@/data/blobs';
 import { createKit, duplicateKit as duplicateStored, listKits, renameKit as renameStored } from '@/data/kits';
 import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
-import { startTask, type LongTask } from '@/workers/client';
+import { pickingWorker, startTask, type LongTask } from '@/workers/client';
 import { notifyNextView } from '../view/notices';
 
 export async function makeKit(name: string): Promise<string> {
@@ -41,6 +41,7 @@ export const cancelOpening = (): void => running?.cancel();
 export async function openArchive(name: string, bytes: Uint8Array): Promise<string | null> {
   const task = startTask((worker) => worker.readArchive(name, bytes));
   running = task;
+  void pickingWorker().ping();
   try {
     const opened = await task.done;
     if (!opened) return null;

@@ -1,7 +1,7 @@
 import type { Model } from '@/core/kit/kit';
 import { wordsOf } from '@/core/wordsOf';
 import { readBlob } from '@/data/blobs';
-import { coreWorker, longWorker, onWorkerRestart, proxy, stopLongWork } from '@/workers/client';
+import { pickingWorker, longWorker, onWorkerRestart, proxy, stopLongWork } from '@/workers/client';
 import type { Shown } from '@/workers/rays';
 import type { LoadedMesh } from '@/workers/residents';
 import { currentOf, isOpen, useEditor } from './editor';
@@ -48,7 +48,7 @@ export function forgetLate(...meshes: string[]): void {
   const { models } = useEditor.getState().state.kit;
   for (const mesh of meshes) {
     if (models.some((m) => m.mesh === mesh)) continue;
-    void coreWorker().forget(mesh);
+    void pickingWorker().forget(mesh);
     useEditor.setState((s) => ({ meshes: Object.fromEntries(Object.entries(s.meshes).filter(([id]) => id !== mesh)) }));
   }
 }
@@ -66,12 +66,12 @@ let shown: [string, Shown] | null = null;
 /** From now on only what is shown of a mesh is met by rays and outlines. */
 export function setShown(mesh: string, what: Shown): void {
   shown = [mesh, what];
-  void coreWorker().setShown(mesh, what);
+  void pickingWorker().setShown(mesh, what);
 }
 
 /** Gives a mesh to the worker that picks, and to the page once it is there. */
 export async function keepMesh(loaded: LoadedMesh): Promise<void> {
-  await coreWorker().keep(loaded);
+  await pickingWorker().keep(loaded);
   useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
 }
 
@@ -96,7 +96,7 @@ export const filesOf = (model: Model) =>
 
 /** Page and worker forget the meshes of the kit that is closed. */
 export function forgetMeshes(): void {
-  for (const mesh of Object.keys(useEditor.getState().meshes)) void coreWorker().forget(mesh);
+  for (const mesh of Object.keys(useEditor.getState().meshes)) void pickingWorker().forget(mesh);
 }
 
 onKitClosed(() => {

@@ -14,6 +14,7 @@ import { forgetPictures, preparePictures } from '../sheet/pictures';
 import { usePick } from '../pick/pickState';
 import { saving } from './saving';
 import { endSession } from './session';
+import { pickingWorker } from '@/workers/client';
 
 if (typeof window !== 'undefined') {
   // Edits are written at once, so that seldom one is left when the page goes: then the artist is asked.
@@ -30,6 +31,8 @@ let lock: TabLock | null = null;
 export async function openKit(id: string): Promise<void> {
   const { state, status } = useEditor.getState();
   if (state.kit.id === id && (status === 'ready' || status === 'loading')) return;
+  // Starts while the kit is read.
+  void pickingWorker().ping();
   await closeKit();
   useEditor.setState({ status: 'loading', problem: '', state: { ...emptyState, kit: { ...emptyState.kit, id } } });
   try {

@@ -6,7 +6,7 @@ import { announce } from '../view/announce';
 import { colorFaces } from '../color/coloring';
 import { current, moment } from '../kit/editor';
 import { changeSeams } from '../islands/seams';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { notify } from '../view/notices';
 import { angleFor, pageLimit, pickFaces } from './picking';
 import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
@@ -48,7 +48,7 @@ export async function beginGrowth(): Promise<Growth | null> {
   const { picked, count, version } = usePick.getState();
   if (!loaded || !count) return null;
   const before = pickedFaces();
-  const rings = picked.length <= pageLimit ? ringsFrom(loaded.adjacency, picked) : await coreWorker().ringsFrom(loaded.id, picked);
+  const rings = picked.length <= pageLimit ? ringsFrom(loaded.adjacency, picked) : await pickingWorker().ringsFrom(loaded.id, picked);
   return { rings, before, version };
 }
 
@@ -74,7 +74,7 @@ export async function pickOnLikeParts(): Promise<void> {
   const id = current()?.loaded?.id;
   const { count, version } = usePick.getState();
   if (!id || !count) return;
-  const faces = await coreWorker().likeFaces(id, pickedFaces(), usePhrase.getState().likeWithin);
+  const faces = await pickingWorker().likeFaces(id, pickedFaces(), usePhrase.getState().likeWithin);
   if (usePick.getState().version !== version) return;
   if (faces.length === count) notify('No other part is like this one.');
   else {
@@ -89,7 +89,7 @@ export async function keepSeen(): Promise<void> {
   const view = presentView();
   const { count, version } = usePick.getState();
   if (!id || !view || !count) return;
-  const seen = await coreWorker().seenFaces(id, view, pickedFaces());
+  const seen = await pickingWorker().seenFaces(id, view, pickedFaces());
   if (usePick.getState().version !== version) return;
   if (!seen.length) notify('None of the picked faces is seen from here.');
   else pickFaces(seen);
@@ -152,7 +152,7 @@ export async function lookForMissed(
   const { picked, version } = usePick.getState();
   const taken = colored ? flagsOf(colored.faces, picked.length) : picked;
   const isSmall = picked.length <= pageLimit;
-  const found = isSmall ? missedFaces(loaded.mesh, loaded.adjacency, taken) : await coreWorker().missedFaces(loaded.id, taken);
+  const found = isSmall ? missedFaces(loaded.mesh, loaded.adjacency, taken) : await pickingWorker().missedFaces(loaded.id, taken);
   if (usePick.getState().version !== version) return;
   const { lone } = found;
   // What lies clear of the outline was left out on purpose.

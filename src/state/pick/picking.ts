@@ -4,7 +4,7 @@ import { findCell } from '@/core/kit/kit';
 import { likeliestEdge } from '@/core/pick/ring';
 import { aboutScope, facesOf, widerScope, type Scope, type ScopeAngle } from '@/core/pick/scopes';
 import { sharedTexels } from '@/core/seat/sharedTexels';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { announce } from '../view/announce';
 import { current, moment, showModel, useEditor } from '../kit/editor';
 import { colorFaces } from '../color/coloring';
@@ -39,7 +39,7 @@ async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
   const { mesh, adjacency } = loaded;
   const { seams } = model;
   const onPage = isSlow ? null : facesOf({ mesh, adjacency, cells, seams, ...(regions && { regions }) }, { ...request, limit: pageLimit });
-  const faces = onPage ?? (await coreWorker().pick(loaded.id, cells, seams, request));
+  const faces = onPage ?? (await pickingWorker().pick(loaded.id, cells, seams, request));
   return shownOnly(await mirroredByPhrase(faces));
 }
 

@@ -1,4 +1,4 @@
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import type { Hit } from '@/workers/picking';
 import { moment } from '../kit/editor';
 import { pointAtFace } from './picking';
@@ -12,7 +12,7 @@ export interface PointerRay {
 /** What a ray meets in the mesh in view; undefined when kit, model or mesh changed while it was under way. */
 export async function castRay(mesh: string, { origin, direction }: PointerRay): Promise<Hit | null | undefined> {
   const isNow = moment();
-  const hit = await coreWorker().faceAt(mesh, origin, direction);
+  const hit = await pickingWorker().faceAt(mesh, origin, direction);
   return isNow() ? hit : undefined;
 }
 

@@ -14,7 +14,7 @@ import {
   renameRegion,
   reorderRegion,
 } from '@/core/regions/regions';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { announce } from '../view/announce';
 import { attempt } from '../sheet/board';
 import { useColoring } from '../color/coloringState';
@@ -74,7 +74,7 @@ export interface ShownProposal extends RegionProposal {
 export async function proposalsInView(): Promise<ShownProposal[]> {
   const { model, loaded, cells } = current() ?? {};
   if (!model || !loaded || !cells) return [];
-  const list = await coreWorker().proposeRegions(loaded.id, cells, stateNow().kit, angleFor('smooth'), 132);
+  const list = await pickingWorker().proposeRegions(loaded.id, cells, stateNow().kit, angleFor('smooth'), 132);
   return list.map(({ png, ...proposal }) => ({
     ...proposal,
     picture: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })),

@@ -1,7 +1,7 @@
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Axis, MirrorPlane, Symmetry } from '@/core/pick/symmetry';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { announce } from '../view/announce';
 import { current } from '../kit/editor';
 import { usePhrase, type PhraseState } from './phrase';
@@ -30,11 +30,11 @@ export async function symmetryInView(): Promise<Symmetry | null> {
   const known = useSymmetries.getState();
   const before = known.twins[id];
   const isSame = before && Math.abs(before.tolerance - tolerance) < 1e-9;
-  const planes = (isSame && known.planes[id]) || (await coreWorker().mirrorPlanes(id, tolerance));
+  const planes = (isSame && known.planes[id]) || (await pickingWorker().mirrorPlanes(id, tolerance));
   const axis = axisFor(planes, phrase);
   if (isSame && before.axis === axis) return before;
   const plane = planes.find((p) => p.axis === axis)!;
-  const found = await coreWorker().twinsAcross(id, plane, tolerance);
+  const found = await pickingWorker().twinsAcross(id, plane, tolerance);
   useSymmetries.setState({ planes: { [id]: planes }, twins: { [id]: found } });
   return found;
 }

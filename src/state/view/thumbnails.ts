@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { isTextured, type Kit, type Model } from '@/core/kit/kit';
 import { meanColor } from '@/core/sheet/raster';
 import { db } from '@/data/db';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import type { Paint, Portrait } from '@/workers/portraits';
 import { noDrafts, type Drafts } from '../color/coloringState';
 import { useEditor, type EditorState } from '../kit/editor';
@@ -69,21 +69,21 @@ async function draw(): Promise<void> {
       const now = { cells: seats[model.id], mesh: model.mesh, sheets: kit.sheets };
       const before = drawn.get(model.id);
       if (before && before.cells === now.cells && before.mesh === now.mesh && before.sheets === now.sheets) continue;
-      const picture = await coreWorker().thumbnail(portraitOf(model, then), table, size, paint);
+      const picture = await pickingWorker().thumbnail(portraitOf(model, then), table, size, paint);
       if (useEditor.getState().state.kit.id !== kit.id) return;
       drawn.set(model.id, now);
       isChanged = true;
       show(model.id, picture);
     }
     if (kit.sheets !== encodedSheets) {
-      const encoded = await coreWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
+      const encoded = await pickingWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
       encodedSheets = kit.sheets;
       useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
     }
     const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
     if (!isChanged || readOnly || !shown.length) return;
     // The home page shows the first models of a kit side by side.
-    const picture = await coreWorker().groupPortrait(
+    const picture = await pickingWorker().groupPortrait(
       shown.map((m) => portraitOf(m, then)),
       table,
       size,

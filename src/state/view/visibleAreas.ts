@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Model } from '@/core/kit/kit';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { useEditor } from '../kit/editor';
 
 /** Seen area of each face of the given models, by mesh, as the worker finds it. */
@@ -15,7 +15,7 @@ export function useVisibleAreas(models: readonly Model[]): ReadonlyMap<string, F
     let isLatest = true;
     void (async () => {
       for (const id of wanted.split(' ').filter(Boolean)) {
-        const area = await coreWorker().visibleArea(id);
+        const area = await pickingWorker().visibleArea(id);
         if (!isLatest) return;
         setAreas((known) => new Map(known).set(id, area));
       }

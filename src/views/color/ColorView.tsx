@@ -1,6 +1,5 @@
 'use client';
 import { useEffect } from 'react';
-import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { closePanel } from '@/state/color/coloringState';
 import { currentOf, useEditor } from '@/state/kit/editor';
@@ -15,11 +14,7 @@ import { Shortcuts } from './Shortcuts';
 import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
 import { Waiting } from '@/ui/Waiting';
-
-const Viewport = dynamic(() => import('@/views/viewport/Viewport'), {
-  ssr: false,
-  loading: () => <Waiting>Opening the viewport…</Waiting>,
-});
+import { Viewport } from '@/views/viewport/lazyViewport';
 
 /** Where faces meet colors: models at the left, the phrase above, the tray of colors below. */
 export function ColorView() {

@@ -19,6 +19,7 @@ import { listen } from '@/ui/listen';
 import { Rename } from '@/ui/Rename';
 import { count } from '@/ui/words';
 import { Mark } from '../shell/Mark';
+import { loadViewport } from '../viewport/lazyViewport';
 import { KitPicture } from './KitPicture';
 
 /** All kits of this browser. */
@@ -41,6 +42,8 @@ export function HomeView() {
 
   const attempt = async (doing: string, work: () => Promise<string | null>) => {
     setBusy(doing);
+    // What the kit will be shown with comes while it is read.
+    void loadViewport();
     try {
       const path = await work();
       if (path) router.push(path);

@@ -1,5 +1,4 @@
 'use client';
-import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { ModelList } from '@/views/color/ModelList';
@@ -11,11 +10,7 @@ import { Waiting } from '@/ui/Waiting';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { IslandBoard } from './IslandBoard';
 import { IslandBar } from './IslandBar';
-
-const Viewport = dynamic(() => import('@/views/viewport/Viewport'), {
-  ssr: false,
-  loading: () => <Waiting>Opening the viewport…</Waiting>,
-});
+import { Viewport } from '@/views/viewport/lazyViewport';
 
 /** Where faces lie on the sheet: the sheet large at the left, the model beside it; each lights the other. */
 export function IslandsView() {

@@ -10,7 +10,7 @@ import { notify } from '@/state/view/notices';
 import { cellTable, paintOf, portraitOf } from '@/state/view/thumbnails';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { Select } from '@/ui/Select';
 
 /** A state of the palette, kept to be held beside the present one. */
@@ -122,7 +122,7 @@ function useLineUp(of: Held | null, height: number, flat: boolean): Raster | nul
     if (!of?.portraits.length) return;
     let isLatest = true;
     void paintOf(of.kit)
-      .then((paint) => coreWorker().lineUp(of.portraits, of.table, height, flat, paint))
+      .then((paint) => pickingWorker().lineUp(of.portraits, of.table, height, flat, paint))
       .then(
         (next) => isLatest && setRaster(next),
         (e: Error) => isLatest && notify(e.message, { isError: true }),

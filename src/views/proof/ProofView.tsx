@@ -1,5 +1,4 @@
 'use client';
-import dynamic from 'next/dynamic';
 import { useEffect } from 'react';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { prove, useProof } from '@/state/proof/proof';
@@ -9,11 +8,7 @@ import { Shortcuts } from '@/views/color/Shortcuts';
 import { ShortcutSheet } from '@/views/color/ShortcutSheet';
 import { Waiting } from '@/ui/Waiting';
 import { Findings } from './Findings';
-
-const Viewport = dynamic(() => import('@/views/viewport/Viewport'), {
-  ssr: false,
-  loading: () => <Waiting>Opening the viewport…</Waiting>,
-});
+import { Viewport } from '@/views/viewport/lazyViewport';
 
 /** Milliseconds without a further change after which everything is looked at again. */
 const rest = 250;

@@ -11,7 +11,7 @@ import { useEditor } from '@/state/kit/editor';
 import { notify } from '@/state/view/notices';
 import { usePictures } from '@/state/sheet/pictures';
 import { readBlob } from '@/data/blobs';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { Button } from '@/ui/Button';
 import { Rename } from '@/ui/Rename';
 import { count } from '@/ui/words';
@@ -40,7 +40,7 @@ export function ReferencePanel({ id }: { id: string }) {
   useEffect(() => {
     if (!raster) return;
     let isLatest = true;
-    coreWorker()
+    pickingWorker()
       .drawColors(raster, most, [...locked])
       .then(
         (next) => isLatest && setSeries(next),

@@ -10,7 +10,7 @@ import { closePanel } from '@/state/color/coloringState';
 import { dispatch } from '@/state/kit/edits';
 import { useEditor } from '@/state/kit/editor';
 import { pictureFiles } from '@/state/sheet/pictures';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import { Button } from '@/ui/Button';
 import { bytes, count } from '@/ui/words';
 import { SheetPicture } from './SheetPicture';
@@ -197,7 +197,7 @@ function useSizes(sheet: Sheet, plan: Relay | null, kit: Parameters<typeof relay
       cells: plan.places.map(({ cell, rect }) => ({ ...cell, rect })),
     };
     void pictureFiles(kit)
-      .then((pictures) => coreWorker().encodeSheets([sheet, after], pictures))
+      .then((pictures) => pickingWorker().encodeSheets([sheet, after], pictures))
       .then(([a, b]) => isLatest && setSizes([a!.bytes.length, b!.bytes.length]));
     return () => {
       isLatest = false;

@@ -6,6 +6,7 @@ import { openKit } from '@/state/kit/openKit';
 import { useEditor } from '@/state/kit/editor';
 import { dismissNotices } from '@/state/view/notices';
 import { watchThumbnails } from '@/state/view/thumbnails';
+import { loadViewport } from '@/views/viewport/lazyViewport';
 import { DropFiles } from './DropFiles';
 import { KitName } from './KitName';
 import { Mark } from './Mark';
@@ -32,6 +33,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
   const [leave, question] = useLeave();
   useEffect(() => {
     void openKit(id);
+    void loadViewport();
     return watchThumbnails();
   }, [id]);
   useEffect(() => dismissNotices, [path]);

@@ -11,7 +11,7 @@ import { isPicking, usePhrase, type PickingDrag } from '@/state/pick/phrase';
 import { usePick } from '@/state/pick/pickState';
 import { provideView } from '@/state/view/viewState';
 import { listen } from '@/ui/listen';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { boxByKeys } from './boxByKeys';
 import { RestingView, viewOf } from './restingView';
@@ -65,7 +65,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       const { side, reach } = usePhrase.getState();
       if (side === 'through') {
         const through = viewOf(get().camera, get().size);
-        const faces = await coreWorker().facesThrough(loaded.id, through, outline, reach);
+        const faces = await pickingWorker().facesThrough(loaded.id, through, outline, reach);
         if (!isNow()) return;
         const at = onScreen(through);
         await takeDragged(faces, before, keys, null, undefined, (f) => isNearLine(loaded.mesh, at(), f, outline, margin));
@@ -74,7 +74,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       const { view, raster, owns, screen } = await resting.get();
       if (!isNow()) return;
       const seen = facesSeenInside(loaded.mesh, raster, outline, reach, screen);
-      const small = coreWorker().smallFacesInOutline(loaded.id, view, outline, reach, owns);
+      const small = pickingWorker().smallFacesInOutline(loaded.id, view, outline, reach, owns);
       await takeDragged(seen, before, keys, owns, small, (f) => isNearLine(loaded.mesh, screen(), f, outline, margin));
     };
     /** Where vertices lie in a view, computed when it is first asked for. */
@@ -86,7 +86,7 @@ export function DragPick({ loaded, surface }: { loaded: LoadedMesh; surface: HTM
       const { brush: radius, brushAngle: angle, act, side, reach } = usePhrase.getState();
       const brush = { radius, angle, reach };
       if (side === 'through')
-        for (const f of await coreWorker().brushThrough(loaded.id, viewOf(get().camera, get().size), brush, places)) s.taken.add(f);
+        for (const f of await pickingWorker().brushThrough(loaded.id, viewOf(get().camera, get().size), brush, places)) s.taken.add(f);
       else {
         const { raster, screen } = await resting.get();
         const at = reach === 'inside' ? screen() : undefined;

@@ -4,7 +4,7 @@ import type { PresentView } from '@/core/view/presentView';
 import type { FaceRaster } from '@/core/view/rasterFaces';
 import { usePick } from '@/state/pick/pickState';
 import { useView } from '@/state/view/viewState';
-import { coreWorker } from '@/workers/client';
+import { pickingWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 
 export function viewOf(camera: Camera, size: { width: number; height: number }): PresentView {
@@ -60,7 +60,7 @@ export class RestingView {
 
   private async make(view: PresentView): Promise<Resting> {
     const { mesh, id } = this.loaded;
-    const raster = await coreWorker().faceRaster(id, view);
+    const raster = await pickingWorker().faceRaster(id, view);
     let screen: Float32Array | null = null;
     return {
       view,

@@ -1,0 +1,4 @@
+import { api } from './api';
+import { serve } from './serve';
+
+serve(api);

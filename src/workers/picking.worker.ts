@@ -1,0 +1,4 @@
+import { pickingApi } from './pickingApi';
+import { serve } from './serve';
+
+serve(pickingApi);
