@@ -1,12 +1,12 @@
-import { DataTexture, Matrix3, Mesh, NearestFilter, SRGBColorSpace, Vector3, type MeshStandardMaterial, type Object3D } from 'three';
+import { Color, DataTexture, Matrix3, Mesh, NearestFilter, SRGBColorSpace, Vector3, type MeshStandardMaterial, type Object3D } from 'three';
 import { GLTFLoader, type GLTFParser } from 'three/addons/loaders/GLTFLoader.js';
 import { decodePng } from '@/core/io/png';
 
 export interface Seen {
   materials: { name: string; magFilter: string; isUnlit: boolean }[];
   /**
-   * Each triangle with the sRGB color of the texel at the middle of its UVs (`null` without a texture), and
-   * its middle in the world.
+   * Each triangle with the sRGB color of the texel at the middle of its UVs, or of its vertices (`null` without
+   * both), and its middle in the world.
    */
   triangles: { color: number[] | null; middle: [number, number, number] }[];
 }
@@ -94,7 +94,7 @@ export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
       });
     }
     const { index } = object.geometry;
-    const { uv, position } = object.geometry.attributes;
+    const { uv, position, color: tint } = object.geometry.attributes;
     for (let t = 0; t < index!.count; t += 3) {
       const ids = [0, 1, 2].map((k) => index!.getX(t + k));
       const mean = (get: (i: number) => number) => ids.reduce((sum, i) => sum + get(i), 0) / 3;
@@ -109,6 +109,13 @@ export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
         const x = Math.floor(mean((i) => uv.getX(i)) * image.width);
         const y = Math.floor(mean((i) => uv.getY(i)) * image.height);
         color = [...image.data.slice((y * image.width + x) * 4, (y * image.width + x) * 4 + 3)];
+      }
+      if (!image && tint) {
+        const linear = new Color(...[0, 1, 2].map((k) => mean((i) => tint.getComponent(i, k))));
+        color = linear
+          .convertLinearToSRGB()
+          .toArray()
+          .map((v) => Math.round(v * 255));
       }
       seen.triangles.push({ color, middle: middle.toArray() });
     }

@@ -3,6 +3,7 @@ import * as Comlink from 'comlink';
 import { afterAll, expect, it } from 'vitest';
 import { cornerRun } from '@/core/mesh/faceOrigins';
 import { isGltfModel } from '@/core/io/exportModel';
+import { leaveDefaults } from '@/core/io/leaveOptions';
 import { decodePng } from '@/core/io/png';
 import { readModel } from '@/core/io/readModel';
 import { boundsOf as boundsOfIsland } from '@/core/islands/islandsOf';
@@ -130,7 +131,7 @@ it('writes what leaves from the stored mesh, again and again the same, and measu
   const { loaded } = await bringIn();
   const kit = newKit('Skerry');
   const leaving = [{ model: modelOf(loaded.id), seats: coloredSeats, files: [] }];
-  const options = { unlit: false, as: 'texture', meshes: 'joined', numbered: false } as const;
+  const options = leaveDefaults;
   const glb = await worker.exportGlb(kit, leaving, [], options);
   expect(await worker.exportGlb(kit, leaving, [], options)).toEqual(glb);
   const back = await readModel({ name: 'crate.glb', bytes: glb }, [], { mendQuads: true });

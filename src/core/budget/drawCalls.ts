@@ -35,7 +35,7 @@ const places = 65536;
 function drawFinder(kit: Kit, { pictures, ...options }: DrawOptions) {
   const { as, meshes } = { ...leaveDefaults, ...options };
   const sheetOf = new Int32Array(65536).fill(-1);
-  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (sheetOf[cell.id] = s * 2)));
+  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (sheetOf[cell.id] = as === 'colors' ? 0 : s * 2)));
   for (const cell of seeThroughCells(kit, pictures)) sheetOf[cell]!++;
   return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): Set<number> => {
     const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;

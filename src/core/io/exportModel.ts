@@ -3,10 +3,13 @@ import { findCell, type Kit, type Model, type Seats, type Sheet } from '../kit/k
 import { opacityOf, seeThroughCells } from '../sheet/opacity';
 import { meanColor, type Pictures } from '../sheet/raster';
 import { leavingSlots } from '../slots/slots';
+import { adjacencyOf } from '../mesh/adjacency';
+import { smoothNormals, smoothSets } from '../mesh/smoothing';
 import { triangulate, type Triangles } from '../mesh/triangulate';
 import { measureFaces } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { isDoubleSided } from '../mesh/sides';
+import { colorsOfCorners } from '../seat/colorsOfCorners';
 import { layoutUvs } from '../seat/layout';
 import type { NamedFile } from './fileKinds';
 import { uniqueNames } from './fileNames';
@@ -21,11 +24,26 @@ export interface ExportModel {
   files: readonly NamedFile[];
   /** 1 for each face that does not leave. */
   leaveOut?: Uint8Array;
+  /** Corners that are shaded as one, where the artist wants it smooth; see `smoothSets`. */
+  smooth?: Uint32Array;
 }
 
 /** Whether a model came as glTF, whose file is opened again when it leaves. */
 export const isGltfModel = ({ model, mesh, files }: Pick<ExportModel, 'model' | 'mesh' | 'files'>): boolean =>
   model.source.format === 'gltf' && mesh.source?.primitives !== undefined && files.length > 0;
+
+/** A model with its shading as it is wanted: without normals of its own where each face is flat. */
+export function shadedItem(item: ExportModel, options: Partial<LeaveOptions>): ExportModel {
+  const { normals, smoothAngle } = { ...leaveDefaults, ...options };
+  if (normals === 'came') return item;
+  const { cornerNormals: _, ...bare } = item.mesh;
+  if (normals === 'flat') return { ...item, mesh: bare };
+  const adjacency = adjacencyOf(item.mesh);
+  const { facePrimitive, primitives } = isGltfModel(item) ? (item.mesh.source ?? {}) : {};
+  const nodeOf = (f: number) => (facePrimitive && primitives ? primitives[facePrimitive[f]!]!.node : 0);
+  const smooth = smoothSets(item.mesh, adjacency, smoothAngle, (f, g) => nodeOf(f) === nodeOf(g));
+  return { ...item, smooth, mesh: { ...bare, cornerNormals: smoothNormals(item.mesh, smooth, adjacency, adjacency.normals) } };
+}
 
 export interface FlatMaterial {
   number: number;
@@ -50,6 +68,8 @@ export interface FaceGroup {
   seeThrough: boolean;
   /** Seen from behind, too. */
   doubleSided: boolean;
+  /** The group leaves with these colors of corners instead of its sheet: sRGB and alpha, 4 for each of the mesh. */
+  colors?: Uint8Array;
 }
 
 /** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
@@ -74,12 +94,13 @@ export function groupFaces(
     if (s === undefined) slots[mesh.faceSlot[f]!]!.push(f);
     else if (as === 'slots') colored.push(f);
     else {
-      const key = s * 4 + (clear.has(cell) ? 2 : 0) + (sided[mesh.faceSlot[f]!] ? 1 : 0);
+      const key = (as === 'colors' ? 0 : s) * 4 + (clear.has(cell) ? 2 : 0) + (sided[mesh.faceSlot[f]!] ? 1 : 0);
       const list = sheets.get(key);
       if (list) list.push(f);
       else sheets.set(key, [f]);
     }
   }
+  const colors = as === 'colors' && sheets.size ? colorsOfCorners(kit, mesh, seats, pictures ?? new Map()) : undefined;
   const onSheets = [...sheets]
     .sort(([a], [b]) => a - b)
     .map(([key, list]): FaceGroup => ({
@@ -88,6 +109,7 @@ export function groupFaces(
       faces: Uint32Array.from(list),
       seeThrough: (key & 2) > 0,
       doubleSided: (key & 1) > 0,
+      ...(colors && { colors }),
     }));
   const flat = as === 'slots' ? flatGroups(kit, model, seats, colored, { pictures, numbered }, (f) => sided[mesh.faceSlot[f]!]!) : [];
   const bare = slots.flatMap((list, slot): FaceGroup[] =>
@@ -152,7 +174,7 @@ function flatGroups(
 
 /** UVs under which a group leaves: those of its seats, or the ones that came in. */
 export function groupUvs(group: FaceGroup, mesh: PolyMesh, seats: Seats): Float32Array | undefined {
-  if (group.flat) return undefined;
+  if (group.flat || group.colors) return undefined;
   return group.sheet ? layoutUvs(mesh, seats, group.sheet) : mesh.uvSets[0];
 }
 

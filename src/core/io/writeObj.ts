@@ -5,7 +5,8 @@ import type { Kit } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { encodeSheet, extensionOfMime, rastersOf } from '../sheet/encode';
 import { groupFaces, groupUvs, type ExportModel, type FaceGroup } from './exportModel';
-import type { LeaveOptions } from './leaveOptions';
+import { cornersByFace, dressedItem } from './looseFaces';
+import { leaveDefaults, type LeaveOptions } from './leaveOptions';
 import { lineWord, NamesOnce, safeFile, safeName } from './fileNames';
 import type { KitPictures } from './picture';
 import type { NamedFile } from './fileKinds';
@@ -34,7 +35,8 @@ export function writeObj(
   const out: string[] = ['# Oligochrome', `mtllib ${stem}.mtl`];
   const base = { v: 1, vt: 1, vn: 1 };
   const objectNames = new NamesOnce<string>('_');
-  for (const item of models) writeModel(item);
+  const { faces: polygons } = { ...leaveDefaults, ...options };
+  for (const item of models) writeModel(dressedItem(item, options));
   const encode = (lines: string[]) => new TextEncoder().encode(lines.join('\n') + '\n');
   return [
     { name: `${stem}.obj`, bytes: encode(out) },
@@ -51,10 +53,11 @@ export function writeObj(
     const normals = new Numbering();
     const faceNormals = measureFaces(mesh).normals;
     const faces: string[] = [];
+    const cornersOf = cornersByFace(mesh, polygons === 'whole' ? Infinity : 3);
     let object = -1;
     for (const group of groupFaces(kit, item, { ...options, pictures: rasters })) {
       const uv = groupUvs(group, mesh, seats);
-      const colors = group.sheet ? undefined : cornerColors;
+      const colors = group.sheet ? group.colors : cornerColors;
       faces.push(`usemtl ${materials.of(item, group)}`);
       for (const f of group.faces) {
         if (mesh.faceObject[f] !== object) {
@@ -63,21 +66,23 @@ export function writeObj(
             `o ${objectNames.of(`${model.id} ${object}`, lineWord(mesh.objects.length > 1 ? mesh.objects[object]! : model.name))}`,
           );
         }
-        let line = 'f';
-        for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
-          const p = mesh.cornerVertex[c]!;
-          const v = colors ? positions.length / 3 + tinted.of([...positions.subarray(p * 3, p * 3 + 3), ...tint(colors, c)]) : p;
-          const t = uv ? base.vt + uvs.of([uv[c * 2]!, 1 - uv[c * 2 + 1]!]) : '';
-          const n = normals.of(
-            hasNormal(cornerNormals, c) ? cornerNormals!.subarray(c * 3, c * 3 + 3) : faceNormals.subarray(f * 3, f * 3 + 3),
-          );
-          line += ` ${base.v + v}/${t}/${base.vn + n}`;
+        for (const corners of cornersOf(f)) {
+          let line = 'f';
+          for (const c of corners) {
+            const p = mesh.cornerVertex[c]!;
+            const v = colors ? positions.length / 3 + tinted.of([...positions.subarray(p * 3, p * 3 + 3), ...tint(colors, c)]) : p;
+            const t = uv ? base.vt + uvs.of([uv[c * 2]!, 1 - uv[c * 2 + 1]!]) : '';
+            const n = normals.of(
+              hasNormal(cornerNormals, c) ? cornerNormals!.subarray(c * 3, c * 3 + 3) : faceNormals.subarray(f * 3, f * 3 + 3),
+            );
+            line += ` ${base.v + v}/${t}/${base.vn + n}`;
+          }
+          faces.push(line);
         }
-        faces.push(line);
       }
     }
-    out.push(...tinted.lines('v'), ...uvs.lines('vt'), ...normals.lines('vn'));
-    for (const line of faces) out.push(line);
+    // One by one: of a large model there are more lines than a call may have arguments.
+    for (const lines of [tinted.lines('v'), uvs.lines('vt'), normals.lines('vn'), faces]) for (const line of lines) out.push(line);
     base.v += positions.length / 3 + tinted.count;
     base.vt += uvs.count;
     base.vn += normals.count;
@@ -100,7 +105,8 @@ class Materials {
     for (const sheet of kit.sheets) this.names.of(`sheet ${sheet.id} false`, lineWord(sheet.name));
   }
 
-  of(item: ExportModel, { flat, sheet, slot, seeThrough }: FaceGroup): string {
+  of(item: ExportModel, { flat, sheet, colors, slot, seeThrough }: FaceGroup): string {
+    if (colors) return this.named('vertex colors', 'vertex colors', body([255, 255, 255], 1));
     if (flat) return this.named(`flat ${flat.name} ${flat.color.join()} ${flat.alpha}`, flat.name, body(flat.color, flat.alpha));
     if (sheet) {
       const picture = this.sheetPicture(sheet.id);

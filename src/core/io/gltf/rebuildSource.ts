@@ -1,16 +1,20 @@
 import type { Accessor, Document, Material, Mesh, Node, Primitive, PrimitiveTarget } from '@gltf-transform/core';
 import type { Kit } from '../../kit/kit';
 import { pickRows } from '../../mesh/build';
+import { adjacencyOf } from '../../mesh/adjacency';
 import type { PolyMesh } from '../../mesh/polyMesh';
+import { smoothNormals } from '../../mesh/smoothing';
 import { firstEqualRows, indexRows, type Column } from '../../mesh/rows';
 import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup } from '../exportModel';
 import { createAccessor, setIndices, values, type Numbers } from './accessor';
 import { coloredSemantics } from './joinNumbers';
+import type { LeaveOptions } from '../leaveOptions';
+import { colorNumbers } from './colorNumbers';
 import { determinant } from './matrix';
 
 export type MaterialFor = (group: FaceGroup) => Material;
-/** How groups are made: see `groupFaces`. */
-export type Leave = NonNullable<Parameters<typeof groupFaces>[2]>;
+/** How groups are made, see `groupFaces`, and what their colors of vertices are. */
+export type Leave = NonNullable<Parameters<typeof groupFaces>[2]> & Pick<LeaveOptions, 'vertexColors'>;
 
 /**
  * Gives the nodes of an opened glTF meshes whose faces leave with their seats: each primitive is cut by
@@ -37,6 +41,7 @@ export function rebuildSource(
   const built: { original: Mesh; cells: string; mesh: Mesh }[] = [];
   /** Meshes from before this was noted were turned wherever their node mirrors. */
   const isMirrored = (p: number) => primitives![p]!.mirrored ?? determinant(nodes[primitives![p]!.node]!.getWorldMatrix()) < 0;
+  const shading = item.smooth && smoothShading(item, facesOf, originals, isMirrored);
   for (const [nodeIndex, pieces] of byNode) {
     const original = originals.get(nodeIndex)!;
     const cells = pieces.map((p) => signature(item, orderedCorners(mesh, Uint32Array.from(facesOf[p]!), byFace, isMirrored(p)))).join('|');
@@ -59,7 +64,8 @@ export function rebuildSource(
         const corners = orderedCorners(mesh, group.faces, byFace, isMirrored(piece));
         // Vertex colors would tint the sheet, and nothing reads other UVs or tangents on it.
         const semantics = group.sheet ? coloredSemantics(source) : source.listSemantics();
-        const primitive = cutPrimitive(document, mesh, source, corners, semantics, uvs);
+        const colors = group.colors && colorNumbers(group.colors, corners.corners, leave.vertexColors);
+        const primitive = cutPrimitive(document, mesh, source, corners, { semantics, uvs, colors, shading });
         if (group.sheet) primitive.setMaterial(materialFor(group)).setExtension('KHR_materials_variants', null);
         copy.addPrimitive(primitive);
       }
@@ -139,25 +145,35 @@ function orderedCorners(
   return { corners, faces: face, reversed: Uint8Array.from(face, (f) => turned?.[f] ?? 0), mirrored };
 }
 
+/** With what a primitive's vertices leave: attributes of the source by name, and what takes their place. */
+interface Dressing {
+  semantics: readonly string[];
+  /** For each corner of the mesh: 2 and 3. */
+  uvs: Float32Array | undefined;
+  shading: Float32Array | undefined;
+  /** 4 for each corner that is written. */
+  colors: Uint16Array | undefined;
+}
+
 function cutPrimitive(
   document: Document,
   mesh: PolyMesh,
   source: Primitive,
   written: CornersToWrite,
-  semantics: readonly string[],
-  uvs: Float32Array | undefined,
+  { semantics, uvs, colors, shading }: Dressing,
 ): Primitive {
   const { corners, reversed } = written;
   const same = equalVertices(source, semantics);
   const vertexOf = mesh.source!.cornerVertex!;
   const vertex = Uint32Array.from(corners, (c) => same[vertexOf[c]!]!);
   const uv = uvs && pickRows(uvs, corners, 2);
-  const normal = semantics.includes('NORMAL') ? ownNormals(mesh, source, written) : null;
+  const normal = shading ? pickRows(shading, corners, 3) : semantics.includes('NORMAL') ? ownNormals(mesh, source, written) : null;
   const columns = [
     { data: vertex, width: 1 },
     { data: reversed, width: 1 },
     ...(uv ? [{ data: uv, width: 2 }] : []),
     ...(normal ? [{ data: normal, width: 3 }] : []),
+    ...(colors ? [{ data: colors, width: 4 }] : []),
   ];
   const { rows, index } = indexRows(columns, corners.length);
   const vertices = pickRows(vertex, rows, 1);
@@ -171,6 +187,7 @@ function cutPrimitive(
   dropIdleJoints(primitive);
   if (uv) primitive.setAttribute('TEXCOORD_0', createAccessor(document, 'VEC2', pickRows(uv, rows, 2)));
   if (normal) primitive.setAttribute('NORMAL', createAccessor(document, 'VEC3', pickRows(normal, rows, 3)));
+  if (colors) primitive.setAttribute('COLOR_0', createAccessor(document, 'VEC4', pickRows(colors, rows, 4)).setNormalized(true));
   for (const target of source.listTargets()) {
     primitive.removeTarget(target);
     const copy: PrimitiveTarget = target.clone();
@@ -223,6 +240,24 @@ function ownNormals(mesh: PolyMesh, source: Primitive, { corners, faces, reverse
     out.set(normal, i * 3);
   }
   return out;
+}
+
+/**
+ * A normal for each corner, smooth over its set, in the space of the file's vertices. What lies under two nodes
+ * has no space in common, and is not smooth with each other.
+ */
+function smoothShading(
+  { mesh, smooth }: ExportModel,
+  facesOf: readonly number[][],
+  meshes: ReadonlyMap<number, Mesh>,
+  isMirrored: (piece: number) => boolean,
+): Float32Array {
+  const normals = new Float32Array((mesh.faceStart.length - 1) * 3);
+  mesh.source!.primitives!.forEach(({ node, primitive }, piece) => {
+    const position = values(meshes.get(node)!.listPrimitives()[primitive]!.getAttribute('POSITION')!);
+    for (const f of facesOf[piece]!) normals.set(localNormal(mesh, position, f, isMirrored(piece)), f * 3);
+  });
+  return smoothNormals(mesh, smooth!, adjacencyOf(mesh), normals);
 }
 
 /** Newell's normal of a face over the file's own vertices; upward where it has no area. */
