@@ -1,17 +1,15 @@
-import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
-import Joi from 'joi';
+import { strFromU8, strToU8, unzipSync } from 'fflate';
 import { checkMesh } from '@/core/mesh/checkMesh';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { FileError, fileErrorOf, limits, parseJson } from '@/core/io/errors';
+import type { NamedFile } from '@/core/io/fileKinds';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
+import { zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
 import type { Kit, KitState, Model, Seats } from '@/core/kit/kit';
-import { ruleNames } from '@/core/seat/gradientRules';
-import { mostBands, mostRepeats } from '@/core/seat/seatRule';
+import { kitSchema, longestTemplate, longestText } from './kitSchema';
 
 export const archiveVersion = 1;
-/** Longest name or role in an archive, in characters. */
-const longestText = 500;
 /** An archive unpacks to at most this many bytes. */
 const mostBytes = 512 * 1024 * 1024;
 
@@ -21,19 +19,20 @@ const mostBytes = 512 * 1024 * 1024;
  * same bytes.
  */
 export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
-  const entries: Zippable = { 'kit.json': strToU8(JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1)) };
-  for (const model of kit.models) entries[`seats/${model.id}.bin`] = pack(seats[model.id]);
+  const document = JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1);
+  const entries: NamedFile[] = [{ name: 'kit.json', bytes: strToU8(document) }];
+  for (const { id } of kit.models) entries.push({ name: `seats/${id}.bin`, bytes: pack(seats[id]) });
   for (const id of contentsOfKit(kit)) {
     const bytes = blobs.get(id);
     if (!bytes) throw new Error('A mesh or file of the kit is missing; it cannot be archived.');
-    entries[`blobs/${id}.bin`] = bytes;
+    entries.push({ name: `blobs/${id}.bin`, bytes });
   }
-  // Zip keeps the time on the clock: made of its parts it is the same in every time zone.
-  return zipSync(entries, { level: 6, mtime: new Date(2020, 0, 1) });
+  return zipOf(entries);
 }
 
 /** Texts longer than what is let in again are cut, so that whatever leaves opens. */
-const within = (_: string, value: unknown): unknown => (typeof value === 'string' ? value.slice(0, longestText) : value);
+const within = (key: string, value: unknown): unknown =>
+  typeof value === 'string' ? value.slice(0, key === 'template' ? longestTemplate : longestText) : value;
 
 export interface OpenedArchive {
   state: KitState;
@@ -170,152 +169,3 @@ function inconsistency(kit: Kit): string | null {
   if (kit.models.some((m) => !kit.sheets.some((s) => s.id === m.sheet))) return 'a model names a sheet that is not there.';
   return null;
 }
-
-const text = Joi.string().allow('').max(longestText);
-const id = Joi.string().pattern(/^[\w-]{1,64}$/);
-const address = Joi.string().pattern(/^[0-9a-f]{32}$/);
-const hex = Joi.string().pattern(/^#[0-9a-f]{6}$/);
-const texels = Joi.number().integer().min(0).max(4096);
-const cellId = Joi.number().integer().min(1).max(65535);
-const mix = Joi.valid('oklab', 'srgb');
-const fill = Joi.alternatives(
-  Joi.object({ kind: Joi.valid('solid').required(), color: hex.required(), alpha: Joi.number().min(0).max(1) }),
-  Joi.object({
-    kind: Joi.valid('gradient').required(),
-    axis: Joi.valid('x', 'y').required(),
-    stops: Joi.array()
-      .items(Joi.object({ at: Joi.number().min(0).max(1).required(), color: hex.required() }))
-      .min(2)
-      .max(8)
-      .required(),
-    mix: mix.required(),
-    bands: Joi.number().integer().min(2).max(64),
-  }),
-  Joi.object({ kind: Joi.valid('corners').required(), colors: Joi.array().items(hex).length(4).required(), mix: mix.required() }),
-  Joi.object({ kind: Joi.valid('art').required(), picture: address.required(), repeats: Joi.boolean() }),
-  Joi.object({ kind: Joi.valid('spare').required() }),
-);
-const cell = Joi.object({
-  id: cellId.required(),
-  rect: Joi.object({ x: texels.required(), y: texels.required(), w: texels.min(1).required(), h: texels.min(1).required() }).required(),
-  role: text.required(),
-  fill: fill.required(),
-  finish: Joi.object({ roughness: Joi.number().min(0).max(1).required(), metalness: Joi.number().min(0).max(1).required(), glow: hex }),
-});
-const sheet = Joi.object({
-  id: id.required(),
-  name: text.required(),
-  width: texels.min(1).required(),
-  height: texels.min(1).required(),
-  padding: texels.required(),
-  filter: Joi.valid('nearest', 'linear').required(),
-  frozen: Joi.object({ picture: address.required(), appended: Joi.array().items(cellId).max(2000) }),
-  cells: Joi.array().items(cell).max(2000).required(),
-  ramps: Joi.array()
-    .items(Joi.object({ id: id.required(), name: text.required(), cells: Joi.array().items(cellId).max(64).required() }))
-    .max(2000)
-    .required(),
-});
-const named = { id: id.required(), name: text.required() };
-const point = Joi.array().items(Joi.number().min(-1e6).max(1e6)).length(3);
-const share = Joi.number().min(0).max(1);
-const laying = Joi.object({
-  rule: Joi.valid(...ruleNames).required(),
-  start: share.required(),
-  end: share.required(),
-  repeat: Joi.number().min(1).max(mostRepeats).required(),
-  offset: share.required(),
-  tone: Joi.valid('smooth', 'face', 'bands').required(),
-  bands: Joi.number().integer().min(2).max(mostBands).required(),
-  over: Joi.valid('pick', 'part').required(),
-  screenUp: point.required(),
-  line: Joi.array().items(point).length(2),
-});
-const model = Joi.object({
-  ...named,
-  mesh: address.required(),
-  faces: Joi.number().integer().min(1).max(limits.faces).required(),
-  sheet: id.required(),
-  regions: Joi.array()
-    .items(
-      Joi.object({
-        id: cellId.required(),
-        name: text.required(),
-        cell: Joi.number().integer().min(0).max(65535).required(),
-        locked: Joi.boolean(),
-      }),
-    )
-    .required(),
-  slots: Joi.array()
-    .items(
-      Joi.object({
-        number: Joi.number().integer().min(0).required(),
-        name: text.required(),
-        cell: cellId.required(),
-        named: Joi.valid(true),
-      }),
-    )
-    .required(),
-  source: Joi.object({
-    format: Joi.valid('obj', 'gltf', 'ply', 'stl', 'made').required(),
-    name: text.required(),
-    files: Joi.array()
-      .items(Joi.object({ name: text.required(), content: address.required() }))
-      .max(1000)
-      .required(),
-    bytes: Joi.number().integer().min(0),
-    triangles: Joi.number().integer().min(0),
-    mended: Joi.number().integer().min(0),
-  }).required(),
-  placement: Joi.object({ upFromZ: Joi.boolean().required(), scale: Joi.number().greater(0).required() }),
-  sides: Joi.valid('front', 'both'),
-  seams: Joi.array().items(Joi.number().integer().min(0)).required(),
-  rules: Joi.array()
-    .max(65535)
-    .unique('id')
-    .items(Joi.object({ id: cellId.required(), along: laying.required(), cross: laying })),
-  picks: Joi.array()
-    .max(100)
-    .items(
-      Joi.object({
-        id: Joi.number().integer().min(1).required(),
-        name: text.required(),
-        spans: Joi.array().items(Joi.number().integer().min(0)).required(),
-      }),
-    ),
-});
-const kitSchema = Joi.object({
-  ...named,
-  sheets: Joi.array().items(sheet).min(1).max(64).required(),
-  models: Joi.array().items(model).max(1000).required(),
-  variants: Joi.array()
-    .items(
-      Joi.object({
-        ...named,
-        model: id,
-        fills: Joi.object().pattern(/^\d+$/, fill).required(),
-        seats: Joi.array()
-          .items(Joi.object({ model: id.required(), spans: Joi.array().items(Joi.number().integer().min(0)).required() }))
-          .required(),
-      }),
-    )
-    .required(),
-  references: Joi.array()
-    .items(Joi.object({ ...named, picture: address.required() }))
-    .required(),
-  handOffs: Joi.array()
-    .items(Joi.object({ ...named, format: text.required() }))
-    .required(),
-  allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(20_000).required() }),
-  proof: Joi.object({
-    mipLevels: Joi.number().integer().min(0).max(12).required(),
-    stretch: Joi.number().min(1).max(100).required(),
-    materials: Joi.number().integer().min(1).max(10_000).required(),
-    waived: Joi.array()
-      .items(Joi.object({ check: text.required(), model: text, reason: text.allow('').required() }))
-      .max(10_000)
-      .required(),
-  }),
-  slotsFrom: Joi.valid(0, 1),
-  nextCell: Joi.number().integer().min(1).max(65536).required(),
-});

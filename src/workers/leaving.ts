@@ -7,14 +7,16 @@ import type { NamedFile } from '@/core/io/fileKinds';
 import { openGltf, openKept, type OpenedGltf } from '@/core/io/gltf/openGltf';
 import { slotPictures } from '@/core/io/gltf/slotPictures';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
-import { lossesOf } from '@/core/io/losses';
+import { lossesOf, type LossOptions } from '@/core/io/losses';
 import { encodePng } from '@/core/io/png';
 import { writeObj } from '@/core/io/writeObj';
-import type { Kit, Model, Seats } from '@/core/kit/kit';
+import { zipOf } from '@/core/io/zip';
+import type { HandOffReport } from '@/core/handoff/report';
+import { writeHandOff } from '@/core/handoff/writeHandOff';
+import type { HandOff, Kit, Model, Seats } from '@/core/kit/kit';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
-import { zipSync } from 'fflate';
 import { codecs } from './codecs';
 import { type PictureFile, openPictures } from './pictures';
 import { meshAt } from './meshes';
@@ -55,7 +57,7 @@ export const leaving = {
     return { cost, fileBytes: bytes.length, losses: await leaving.losses(kit, models, 'glb', options) };
   },
 
-  async losses(kit: Kit, models: Leaving[], format: 'glb' | 'obj', options: LeaveOptions): Promise<Measured['losses']> {
+  async losses(kit: Kit, models: Leaving[], format: LossOptions['format'], options: LeaveOptions): Promise<Measured['losses']> {
     const out: Measured['losses'] = [];
     for (const item of await itemsOf(models)) {
       const source = await sourceOf(item);
@@ -80,7 +82,21 @@ export const leaving = {
         return inside.get(item.model.id)?.get(slot) ?? item.files.find((f) => f.name.toLowerCase() === wanted);
       },
     });
-    return zipSync(Object.fromEntries(uniqueNames(files.map((f) => f.name)).map((n, i) => [n, files[i]!.bytes])));
+    return zipOf(uniqueNames(files.map((f) => f.name)).map((n, i) => ({ name: n, bytes: files[i]!.bytes })));
+  },
+
+  /** A hand-off as one zip, and the report of it. */
+  async handOff(
+    kit: Kit,
+    handOff: HandOff,
+    models: Leaving[],
+    pictures: PictureFile[],
+    onStep: (done: number) => void,
+  ): Promise<{ zip: Uint8Array; report: HandOffReport }> {
+    const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
+    const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
+    const { files, report } = await writeHandOff({ kit, handOff, itemOf, pictures: await openPictures(pictures), codecs, onStep });
+    return { zip: zipOf(files), report };
   },
 
   readPalette,

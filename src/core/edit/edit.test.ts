@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { newHandOff, usualIcon } from '../handoff/plan';
 import { emptySeats, type Cell, type KitState, type Model, copySeats } from '../kit/kit';
 import { editCell, growSheet } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
@@ -136,7 +137,7 @@ const makers: Maker[] = [
     seats: [{ model: 'bell', spans: [n % faces, 1, 0, 2] }],
   })),
   entries('references', (n) => ({ picture: `p${n}` })),
-  entries('handOffs', () => ({ format: 'glb' })),
+  entries('handOffs', () => newHandOff('', '')),
   ({ kit: { sheets } }, _, n) => {
     const { id, ramps, cells } = sheets[0]!;
     const added = { id: `ramp ${n}`, name: `Ramp ${n}`, cells: [cells[0]!.id] };
@@ -341,7 +342,7 @@ describe('edits', () => {
       ],
       [put('references', { id: 'r', name: 'r', picture: 'photo' }, null), 'Remove a reference', [], ['photo']],
       [{ kind: 'rule', model: 'bell', spans: new Uint32Array(4) }, 'Change how faces are laid', [], []],
-      [put('handOffs', null, { id: 'h', name: 'h', format: 'glb' }), 'Add a hand-off', [], []],
+      [put('handOffs', null, { ...newHandOff('h', 'h'), icon: { ...usualIcon, picture: 'p' } }), 'Add a hand-off', [], ['p']],
     ];
     for (const [edit, label, recolors, contents] of told)
       expect([labelOf(edit), recoloredModels(edit), contentsOfEdit(edit)], label).toEqual([label, recolors, contents]);

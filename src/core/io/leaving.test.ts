@@ -159,8 +159,7 @@ describe('shading', () => {
     for (const options of [{ normals: 'smooth', smoothAngle: 89 }, { normals: 'flat' }]) {
       const hard = await normals(options);
       expect(hard).toHaveLength(24);
-      for (const [x, y, z, ...n] of hard)
-        (expect(n.filter((v) => v === 0)).toHaveLength(2), expect(n[0]! * x! + n[1]! * y! + n[2]! * z!).toBe(1));
+      for (const [x, y, z, ...n] of hard) expect([n.filter((v) => v === 0).length, n[0]! * x! + n[1]! * y! + n[2]! * z!]).toEqual([2, 1]);
     }
   });
 
@@ -178,7 +177,7 @@ describe('glTF in several files, and packed', () => {
   it('names its pictures as it is told, and reads back the same', async () => {
     for (const { kit, item } of await models()) {
       const asked: string[] = [];
-      const files = await writeGltf(kit, [item], 'jetty', ({ sheet, extension }) => {
+      const { files } = await writeGltf(kit, [item], 'jetty', ({ sheet, extension }) => {
         asked.push(`../${sheet!.name} of all.${extension}`);
         return asked[0]!;
       });

@@ -1,5 +1,6 @@
 import type { Document } from '@gltf-transform/core';
 import type { Kit } from '../kit/kit';
+import { hasTexturedFaces, texturedCells } from '../seat/colorsOfFaces';
 import { count } from '../words';
 import { faceCount } from '../mesh/polyMesh';
 import { isDoubleSided } from '../mesh/sides';
@@ -7,7 +8,7 @@ import type { ExportModel } from './exportModel';
 import { leaveDefaults, type LeaveOptions } from './leaveOptions';
 
 export interface LossOptions extends Partial<LeaveOptions> {
-  format: 'glb' | 'obj';
+  format: 'glb' | 'gltf' | 'obj' | 'ply' | 'stl';
   /** Other models leave in the same file. */
   isWholeKit?: boolean;
   /** The model's glTF, opened, and the extensions that it names and we do not know. */
@@ -44,7 +45,10 @@ export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, sour
     out.push(`What only its other scenes show (${count(root.listScenes().length - 1, 'scene')}).`);
   const groups = mesh.groups && mesh.groups.length > 1 ? mesh.groups.length : 0;
 
-  if (format === 'glb') {
+  if (as === 'colors' && format !== 'stl' && sitsOnTexture(kit, item))
+    out.push('What gradients and art show between corners: colors of vertices are only at corners.');
+
+  if (format === 'glb' || format === 'gltf') {
     if (!source && mesh.objects.length > 1 && meshes === 'joined')
       out.push(`The division into ${mesh.objects.length} objects, since meshes are joined.`);
     if (groups) out.push(`The names of ${groups} groups: GLB has none.`);
@@ -59,7 +63,13 @@ export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, sour
       root.listAnimations().length ? 'animations' : '',
       root.listMeshes().some((m) => m.listPrimitives().some((p) => p.listTargets().length)) ? 'morph targets' : '',
     ].filter(Boolean);
-    out.push(`The node tree${parts.length ? `, ${parts.join(', ')}` : ''}: OBJ has none.`);
+    out.push(`The node tree${parts.length ? `, ${parts.join(', ')}` : ''}: ${format.toUpperCase()} has none.`);
+  }
+  if (format === 'stl') return [...out, 'Colors, materials, UVs and names: STL has none.'];
+  if (format === 'ply') {
+    out.push('Materials, textures, UVs and names: PLY has colors of vertices alone.');
+    if (as !== 'colors' && sitsOnTexture(kit, item)) out.push('What gradients and art show between corners.');
+    return out;
   }
   if (mesh.source?.triangles?.some((t, i) => i % 2 === 1 && t >= 0)) out.push('The file’s own triangles: mended quads leave as quads.');
   if (bare.size && mesh.uvSets.length > 1) out.push('Further UV sets of uncolored faces: OBJ has one.');
@@ -72,5 +82,7 @@ export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, sour
   if (hidden.length) out.push(`Pictures in KTX2 (${names(hidden.map((s) => mesh.slots[s]!.name))}).`);
   return out;
 }
+
+const sitsOnTexture = (kit: Kit, { seats }: ExportModel): boolean => hasTexturedFaces(texturedCells(kit), seats);
 
 const names = (list: readonly string[]) => list.slice(0, 5).join(', ') + (list.length > 5 ? ` and ${list.length - 5} more` : '');

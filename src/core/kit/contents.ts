@@ -20,7 +20,7 @@ export const contentsOf = {
   models: (model: Model): string[] => ofModel(model),
   variants: (variant: Variant): string[] => Object.values(variant.fills).flatMap(ofFill),
   references: (reference: Reference): string[] => [reference.picture],
-  handOffs: (_: HandOff): string[] => [],
+  handOffs: ({ icon }: HandOff): string[] => (icon?.picture ? [icon.picture] : []),
 };
 
 /** Addresses of everything that a kit keeps beside its document: meshes, files and pictures. */
@@ -30,5 +30,6 @@ export const contentsOfKit = (kit: Kit): string[] => [
     ...kit.sheets.flatMap(contentsOf.sheets),
     ...kit.references.flatMap(contentsOf.references),
     ...kit.variants.flatMap(contentsOf.variants),
+    ...kit.handOffs.flatMap(contentsOf.handOffs),
   ]),
 ];

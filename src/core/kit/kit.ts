@@ -1,4 +1,5 @@
 import type { Hex } from '../color/hex';
+import type { LeaveOptions } from '../io/leaveOptions';
 import type { SeatRule } from '../seat/seatRule';
 
 /** A kit: models that share a sheet. Plain JSON; meshes, seats and pictures are kept beside it under their ids. */
@@ -178,10 +179,53 @@ export interface Reference {
   picture: string;
 }
 
+/** A saved way of leaving: what is written, where it lies, and what is said of it. */
 export interface HandOff {
   id: string;
   name: string;
+  parts: HandOffPart[];
+  /** What becomes of names that are filled into paths: their letters, and what stands between their words. */
+  letters: 'kept' | 'small';
+  between: '-' | '_' | '';
+  version: string;
+  description: string;
+  manifest?: { path: string; template: string };
+  icon?: IconOptions;
+  /** Nothing is written while Proof has something open. */
+  onlyProven?: true;
+}
+
+/** Files of one format. */
+export interface HandOffPart {
+  /** A key of `partFormats`. */
   format: string;
+  each: 'model' | 'kit';
+  /** With fields in braces, from the top of what leaves; folders end with a slash. */
+  path: string;
+  /** What differs from `leaveDefaults`. */
+  options: Partial<LeaveOptions>;
+  /** Models whose colors leave in another way than the options say. */
+  ways?: Record<string, LeaveOptions['as']>;
+  /** Of glTF in files: where pictures lie that several may name. */
+  pictures?: string;
+  /** Of a sheet: texels become blocks of so many each way. */
+  times?: number;
+  /** Of a palette: the kind of its file. */
+  palette?: string;
+}
+
+/** A small picture of the kit beside its files. */
+export interface IconOptions {
+  path: string;
+  /** Pixels each way. */
+  size: number;
+  from: 'corner' | 'front' | 'right' | 'back' | 'left' | 'top';
+  /** The model that is shown; the first where it is not told. */
+  model?: string;
+  /** What lies behind it; transparent where it is not told. */
+  ground?: Hex;
+  /** The artist's own picture instead, by its address. */
+  picture?: string;
 }
 
 /** Where the faces of one model sit. */

@@ -23,7 +23,7 @@ export function lineUpAtScale(sitters: readonly Sitter[], height: number, flat: 
   const perMetre = height / tallest;
   const pictures = sitters.map((s) => {
     const size = Math.max(4, Math.min(2048, Math.round(2 * framingHalf(s.bounds) * perMetre)));
-    return cropped(thumbnail(s.input, s.bounds, s.normals, s.colorOf, size, flat));
+    return cropped(thumbnail(s.input, s.bounds, s.normals, s.colorOf, size, { flat }));
   });
   return inRow(pictures, Math.max(6, Math.round(height / 16)));
 }

@@ -40,7 +40,7 @@ export function framingHalf(bounds: Bounds, air = 1.12, from: readonly number[] 
 
 /**
  * A small picture of a mesh: flat colors, gently shaded so that an uncolored model reads too; transparent
- * around. `colorOf` gives sRGB for a face; `flat`: no shade at all.
+ * around. `colorOf` gives sRGB for a face; `flat`: no shade at all; `from`: the direction that it is seen from.
  */
 export function thumbnail(
   input: RasterInput,
@@ -48,10 +48,10 @@ export function thumbnail(
   normals: Float32Array,
   colorOf: (face: number) => ArrayLike<number>,
   size: number,
-  flat = false,
+  { flat = false, from = direction }: { flat?: boolean; from?: readonly number[] } = {},
 ): Raster {
   const large = size * supersampling;
-  const { faces } = rasterFaces(input, framingMatrix(bounds), large, large);
+  const { faces } = rasterFaces(input, framingMatrix(bounds, undefined, from), large, large);
   const data = new Uint8Array(size * size * 4);
   const n = supersampling ** 2;
   for (let y = 0; y < size; y++)

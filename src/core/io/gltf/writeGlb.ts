@@ -32,14 +32,15 @@ export async function writeGltf(
   stem: string,
   addressOf: (picture: PictureBeside) => string,
   options: GltfOptions = {},
-): Promise<NamedFile[]> {
+): Promise<{ files: NamedFile[]; document: Document }> {
   const { document, sheetOf } = await buildGltf(kit, models, options);
   const root = document.getRoot();
   for (const texture of root.listTextures()) texture.setURI(encodeURI(addressOf(besideOf(texture, sheetOf(texture)))));
   root.listBuffers().forEach((buffer, i) => buffer.setURI(`${stem}${i ? `-${i + 1}` : ''}.bin`));
   const { json, resources } = await (await writer(document)).writeJSON(document, { basename: stem });
   const parts = (json.buffers ?? []).flatMap(({ uri }): NamedFile[] => (uri ? [{ name: uri, bytes: resources[uri]! }] : []));
-  return [{ name: `${stem}.gltf`, bytes: new TextEncoder().encode(`${JSON.stringify(json, null, 1)}\n`) }, ...parts];
+  const main = { name: `${stem}.gltf`, bytes: new TextEncoder().encode(`${JSON.stringify(json, null, 1)}\n`) };
+  return { files: [main, ...parts], document };
 }
 
 function besideOf(texture: Texture, sheet: Sheet | undefined): PictureBeside {

@@ -1,0 +1,228 @@
+import { createHash } from 'node:crypto';
+import fc from 'fast-check';
+import { describe, expect, it, vi } from 'vitest';
+import { emptySeats, type HandOff, type Kit, type Model } from '../kit/kit';
+import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
+import { newKit } from '../sheet/starter';
+import type { ExportModel } from '../io/exportModel';
+import { decodePng } from '../io/png';
+import { readModel } from '../io/readModel';
+import { zipOf } from '../io/zip';
+import { box, grid } from '@tests/meshes';
+import { templateProblem, writeManifest } from './manifest';
+import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from './plan';
+import { reportText } from './report';
+import { filled, nameInPath, pathProblem } from './template';
+import { plannedFiles, relativePath } from './tree';
+import { writeHandOff } from './writeHandOff';
+
+function pier(): { kit: Kit; items: Map<string, ExportModel> } {
+  const kit = newKit('Brindle Skerry');
+  const items = new Map<string, ExportModel>();
+  const add = (id: string, name: string, mesh: PolyMesh) => {
+    const faces = faceCount(mesh);
+    const source = { format: 'made', name, files: [] } as const;
+    const model: Model = {
+      id,
+      name,
+      mesh: id,
+      faces,
+      sheet: kit.sheets[0]!.id,
+      regions: [],
+      slots: [],
+      seams: [],
+      source: { ...source, files: [] },
+    };
+    kit.models.push(model);
+    items.set(id, { model, mesh, seats: { ...emptySeats(faces), cell: new Uint16Array(faces).map((_, f) => 1 + (f % 3)) }, files: [] });
+  };
+  add('a', 'Fog bell', box());
+  add(
+    'b',
+    'Crab pots',
+    grid(3, (x, z) => x / 5 + z / 7),
+  );
+  return { kit, items };
+}
+
+const handOffOf = (change: Partial<HandOff>): HandOff => ({ ...newHandOff('h', 'Game'), ...change });
+const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff) =>
+  writeHandOff({ kit, handOff, pictures: new Map(), itemOf: (m) => Promise.resolve(items.get(m.id)!) });
+
+describe('paths', () => {
+  it('are filled with names that every system takes', () => {
+    fc.assert(
+      fc.property(
+        fc.string({ unit: 'binary', maxLength: 300 }),
+        fc.constantFrom('kept', 'small'),
+        fc.constantFrom('-', '_', ''),
+        (name, letters, between) => {
+          const plan = handOffOf({ letters, between });
+          expect(pathProblem(filled('models/{model}.glb', { model: nameInPath(name, plan) }))).toBe('');
+        },
+      ),
+    );
+    expect(nameInPath('Fog bell (old)', handOffOf({ letters: 'small', between: '_' }))).toBe('fog_bell_old');
+  });
+
+  it.each([
+    ['models//a.glb', 'no name'],
+    ['/a.glb', 'no name'],
+    ['../a.glb', 'leads out'],
+    ['a?.glb', '“?”'],
+    ['a\\b.glb', '“\\”'],
+    ['nul.glb', 'keep for themselves'],
+    ['a./b.glb', 'ends with a dot'],
+    ['{modell}.glb', 'no field “modell”'],
+    [`${'a'.repeat(201)}.glb`, 'longer'],
+  ])('%s is refused', (path, why) => expect(pathProblem(path)).toContain(why));
+
+  it.each([
+    ['a.gltf', 'sheet.png', 'sheet.png'],
+    ['models/a/a.gltf', 'models/b/b.png', '../b/b.png'],
+    ['models/a.gltf', 'textures/sheet.png', '../textures/sheet.png'],
+    ['models/a.gltf', 'models/t/sheet.png', 't/sheet.png'],
+  ])('from %s, %s is %s', (from, to, said) => expect(relativePath(from, to)).toBe(said));
+});
+
+describe('the tree', () => {
+  it('foresees exactly the files that are written, whatever the formats', async () => {
+    const { kit, items } = pier();
+    const each = fc.constantFrom('model', 'kit');
+    const as = fc.constantFrom('texture', 'slots', 'colors');
+    await fc.assert(
+      fc.asyncProperty(
+        fc.uniqueArray(fc.tuple(fc.constantFrom(...formatIds), each, as), { selector: ([f]) => f, minLength: 1 }),
+        async (chosen) => {
+          const parts = chosen.map(([format, e, way]) => ({
+            ...newPart(format, e),
+            options: { as: way },
+            path: `${format}/${newPart(format, e).path}`,
+          }));
+          const handOff = handOffOf({ parts, manifest: usualManifest, icon: { ...usualIcon, size: 16 } });
+          const { files, report } = await write(kit, items, handOff);
+          expect(files.map((f) => f.name).sort()).toEqual(
+            plannedFiles(kit, handOff)
+              .map((f) => f.path)
+              .sort(),
+          );
+          expect(report.files.map((f) => [f.path, f.bytes])).toEqual(files.map((f) => [f.name, f.bytes.length]));
+        },
+      ),
+      { numRuns: 15 },
+    );
+  });
+
+  it('tells of clashes, also where only the size of letters differs, and writes nothing then', async () => {
+    const { kit, items } = pier();
+    kit.models[1] = { ...kit.models[1]!, name: 'fog Bell' };
+    const handOff = handOffOf({});
+    expect(plannedFiles(kit, handOff).map((f) => f.problem)).toEqual([undefined, 'there is another file at “models/Fog-bell.glb”.']);
+    await expect(write(kit, items, handOff)).rejects.toThrow('“models/fog-Bell.glb” cannot be written');
+    const apart = handOffOf({ parts: [newPart('glb', 'kit'), newPart('stl', 'kit')] });
+    expect(plannedFiles(kit, apart).map((f) => f.path)).toEqual(['Brindle-Skerry.glb', 'Brindle-Skerry.stl']);
+  });
+});
+
+describe('a hand-off', () => {
+  it('gives the same bytes whenever it is written', async () => {
+    const { kit, items } = pier();
+    const handOff = handOffOf({ parts: formatIds.map((f) => newPart(f)), manifest: usualManifest, icon: usualIcon });
+    const first = zipOf((await write(kit, items, handOff)).files);
+    vi.useFakeTimers({ now: new Date(2031, 5, 6), toFake: ['Date'] });
+    const second = zipOf([...(await write(kit, items, handOff)).files].reverse());
+    vi.useRealTimers();
+    expect(Buffer.compare(Buffer.from(first), Buffer.from(second))).toBe(0);
+  });
+
+  it('has one picture of the sheet for all glTF files, which read back with it', async () => {
+    const { kit, items } = pier();
+    const handOff = handOffOf({ letters: 'small', parts: [{ ...newPart('gltf'), path: 'models/{model}/{model}.gltf' }] });
+    const { files } = await write(kit, items, handOff);
+    expect(files.map((f) => f.name)).toEqual([
+      'models/fog-bell/fog-bell.gltf',
+      'models/fog-bell/fog-bell.bin',
+      'textures/sheet.png',
+      'models/crab-pots/crab-pots.gltf',
+      'models/crab-pots/crab-pots.bin',
+    ]);
+    const json = JSON.parse(new TextDecoder().decode(files[3]!.bytes)) as { images: { uri: string }[] };
+    expect(json.images.map((i) => i.uri)).toEqual(['../../textures/sheet.png']);
+    const base = (i: number) => ({ name: files[i]!.name.split('/').at(-1)!, bytes: files[i]!.bytes });
+    const { mesh, notes } = await readModel(base(3), [base(4), base(2)], { mendQuads: false });
+    expect([faceCount(mesh), notes]).toEqual([triangleCount(items.get('b')!.mesh), []]);
+  });
+
+  it('lets a model leave in a way of its own, and says what each file costs, holds and lacks', async () => {
+    const { kit, items } = pier();
+    const { files, report } = await write(
+      kit,
+      items,
+      handOffOf({ parts: [{ ...newPart('glb'), ways: { b: 'slots' } }, newPart('stl', 'kit')] }),
+    );
+    const [bell, pots, all] = report.files as [(typeof report.files)[0], (typeof report.files)[0], (typeof report.files)[0]];
+    expect(bell.cost).toEqual({ drawCalls: 1, vertices: 24, materials: 1, textures: 1 });
+    expect(pots.cost).toMatchObject({ drawCalls: 3, materials: 3, textures: 0 });
+    expect([bell.models, all.models]).toEqual([['Fog bell'], ['Fog bell', 'Crab pots']]);
+    expect(all.lost.join()).toContain('STL has none');
+    expect(bell.changed).toEqual(['6 faces of 6 faces (12 triangles) leave with the kit’s colors.']);
+    expect(bell.sha256).toBe(createHash('sha256').update(files[0]!.bytes).digest('hex'));
+    expect(reportText(report)).toContain('models/Fog-bell.glb: ');
+    expect(report.bytes).toBe(files.reduce((n, f) => n + f.bytes.length, 0));
+  });
+
+  it('has its sheet as blocks of so many pixels, and an icon before nothing or on a ground', async () => {
+    const { kit, items } = pier();
+    const icon = { ...usualIcon, size: 32 };
+    const parts = [newPart('sheet'), { ...newPart('sheet'), path: 'large/{sheet}.png', times: 4 }];
+    const { files } = await write(kit, items, handOffOf({ parts, icon }));
+    const [one, four, drawn] = files.map((f) => decodePng(f.bytes)) as [
+      ReturnType<typeof decodePng>,
+      ReturnType<typeof decodePng>,
+      ReturnType<typeof decodePng>,
+    ];
+    expect([four.width, four.height]).toEqual([one.width * 4, one.height * 4]);
+    for (let y = 0; y < four.height; y += 3)
+      for (let x = 0; x < four.width; x += 3) {
+        const [a, b] = [(y * four.width + x) * 4, (Math.floor(y / 4) * one.width + Math.floor(x / 4)) * 4];
+        expect([...four.data.subarray(a, a + 4)]).toEqual([...one.data.subarray(b, b + 4)]);
+      }
+    expect([drawn.width, drawn.data[3], drawn.data[(16 * 32 + 16) * 4 + 3]]).toEqual([32, 0, 255]);
+    const grounded = await write(kit, items, handOffOf({ parts: [], icon: { ...icon, ground: '#102030', from: 'top' } }));
+    expect([...decodePng(grounded.files[0]!.bytes).data.subarray(0, 4)]).toEqual([16, 32, 48, 255]);
+  });
+});
+
+describe('the manifest', () => {
+  const input = {
+    whole: { kit: 'Skerry', version: '2.1', files: 2 },
+    files: [
+      { path: 'a.glb', bytes: 12 },
+      { path: 'b.glb', bytes: 7 },
+    ],
+    models: [{ name: 'Bell', faces: 6 }],
+  };
+
+  it('repeats lists, and keeps numbers as numbers', () => {
+    const template =
+      '{"v": "{version}", "n": "{files}", "said": "{files} files", "all": ["{each file}", {"p": "{path}", "b": "{bytes}"}], "m": ["{each model}", "{name}"], "x": [1, null]}';
+    expect(JSON.parse(writeManifest(template, input))).toEqual({
+      v: '2.1',
+      n: 2,
+      said: '2 files',
+      all: [
+        { p: 'a.glb', b: 12 },
+        { p: 'b.glb', b: 7 },
+      ],
+      m: ['Bell'],
+      x: [1, null],
+    });
+  });
+
+  it('says what is wrong with a template', () => {
+    expect(templateProblem(usualManifest.template)).toBe('');
+    expect(templateProblem('{"a": }')).toContain('is no JSON');
+    expect(templateProblem('{"a": "{path}"}')).toContain('names “{path}”; there it can name kit, version');
+    expect(templateProblem('["{each file}", "{faces}"]')).toContain('names “{faces}”');
+  });
+});

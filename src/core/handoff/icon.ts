@@ -1,0 +1,50 @@
+import { rgbFromHex } from '../color/hex';
+import type { ExportModel } from '../io/exportModel';
+import type { IconOptions, Kit } from '../kit/kit';
+import { boundsOf, measureFaces } from '../mesh/measure';
+import { triangulate } from '../mesh/triangulate';
+import { colorsOfCorners } from '../seat/colorsOfCorners';
+import type { Pictures, Raster } from '../sheet/raster';
+import { thumbnail } from '../view/thumbnail';
+
+/** Where an icon may be seen from. */
+export const iconViews = {
+  corner: [0.62, 0.42, 1],
+  front: [0, 0, 1],
+  right: [1, 0, 0],
+  back: [0, 0, -1],
+  left: [-1, 0, 0],
+  top: [0, 1, 0],
+} as const satisfies Record<IconOptions['from'], readonly number[]>;
+
+/**
+ * A square picture of a model, drawn on the processor, so that it is the same to the byte wherever it is drawn.
+ * A face has the mean color of its corners.
+ */
+export function drawIcon(kit: Kit, { mesh, seats }: ExportModel, pictures: Pictures, { size, from, ground }: IconOptions): Raster {
+  const { normals } = measureFaces(mesh);
+  const triangles = triangulate(mesh, normals);
+  const colors = colorsOfCorners(kit, mesh, seats, pictures);
+  const input = {
+    positions: mesh.positions,
+    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
+    triangleFace: triangles.face,
+  };
+  const colorOf = (f: number) => {
+    const [start, end] = [mesh.faceStart[f]!, mesh.faceStart[f + 1]!];
+    const sum = [0, 0, 0];
+    for (let c = start; c < end; c++) for (let k = 0; k < 3; k++) sum[k]! += colors[c * 4 + k]! / (end - start);
+    return sum;
+  };
+  const raster = thumbnail(input, boundsOf(mesh), normals, colorOf, size, { from: iconViews[from] });
+  if (ground) layOn(raster, rgbFromHex(ground));
+  return raster;
+}
+
+function layOn({ data }: Raster, ground: readonly number[]): void {
+  for (let i = 0; i < data.length; i += 4) {
+    const share = data[i + 3]! / 255;
+    for (let k = 0; k < 3; k++) data[i + k] = Math.round(data[i + k]! * share + ground[k]! * (1 - share));
+    data[i + 3] = 255;
+  }
+}

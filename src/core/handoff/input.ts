@@ -1,0 +1,15 @@
+import type { ExportModel } from '../io/exportModel';
+import type { GltfCodecs } from '../io/gltf/openGltf';
+import type { KitPictures } from '../io/picture';
+import type { HandOff, Kit, Model } from '../kit/kit';
+
+export interface HandOffInput {
+  kit: Kit;
+  handOff: HandOff;
+  itemOf: (model: Model) => Promise<ExportModel>;
+  /** The pictures that sheets are drawn from, and that of the icon. */
+  pictures: KitPictures;
+  codecs?: GltfCodecs;
+  /** Told before each file which share is done; what it throws ends the work. */
+  onStep?: (done: number) => void;
+}

@@ -1,0 +1,41 @@
+import type { HandOff } from '../kit/kit';
+import { safeName } from '../io/fileNames';
+
+export type Fields = Readonly<Record<string, string | number>>;
+
+const inBraces = /\{([^{}]*)\}/g;
+
+/** Fields that a template names and that are not among these. */
+export const unknownFields = (template: string, known: readonly string[]): string[] =>
+  [...template.matchAll(inBraces)].map((m) => m[1]!).filter((name) => !known.includes(name));
+
+/** A template with its fields filled in; what is not known stays as it is. */
+export const filled = (template: string, fields: Fields): string =>
+  template.replace(inBraces, (whole, name: string) => (Object.hasOwn(fields, name) ? String(fields[name]) : whole));
+
+/** A name as it stands in paths: what every file system takes, in the hand-off's letters. */
+export function nameInPath(name: string, { letters, between }: Pick<HandOff, 'letters' | 'between'>): string {
+  const safe = safeName(name).replaceAll('-', between);
+  return (letters === 'small' ? safe.toLowerCase() : safe) || 'unnamed';
+}
+
+const forbidden = /[<>:"|?*\\\p{Cc}]/u;
+const reserved = /^(con|prn|aux|nul|(com|lpt)\d)(\.|$)/i;
+/** Longest path, in letters. */
+const longest = 200;
+
+/** Why a path cannot be written on every system; empty where it can. */
+export function pathProblem(path: string): string {
+  const [field] = [...path.matchAll(inBraces)];
+  if (field) return `there is no field “${field[1]}” here.`;
+  if (path.length > longest) return `it is longer than ${longest} letters.`;
+  for (const part of path.split('/')) {
+    if (!part) return 'a folder or file in it has no name.';
+    if (part === '.' || part === '..') return 'it leads out of what leaves.';
+    const sign = forbidden.exec(part)?.[0];
+    if (sign) return /\p{Cc}/u.test(sign) ? 'it holds a letter that cannot be seen.' : `“${sign}” is not allowed in names.`;
+    if (reserved.test(part)) return `“${part}” is a name that some systems keep for themselves.`;
+    if (/[. ]$/.test(part)) return `“${part}” ends with a dot or space, which some systems drop.`;
+  }
+  return '';
+}

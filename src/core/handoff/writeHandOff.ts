@@ -1,0 +1,100 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+import type { ExportModel } from '../io/exportModel';
+import type { NamedFile } from '../io/fileKinds';
+import type { KitPictures } from '../io/picture';
+import { encodePng } from '../io/png';
+import type { HandOff, Kit } from '../kit/kit';
+import { equalArrays } from '../equalArrays';
+import { colorsOfSheet } from '../palette/sheetPalette';
+import { writePalette, type PaletteKind } from '../palette/paletteFile';
+import { encodeScaled, encodeSheet, rastersOf } from '../sheet/encode';
+import { drawIcon } from './icon';
+import { writeModels } from './writeModels';
+import { writeManifest } from './manifest';
+import { partFormats, type FormatId } from './plan';
+import type { HandOffInput } from './input';
+import type { FileReport, HandOffReport } from './report';
+import { filled } from './template';
+import { fieldsOf, plannedFiles, type PlannedFile } from './tree';
+
+/**
+ * Writes all files of a hand-off, and says what left in each. The same kit and hand-off give the same bytes.
+ * Throws where a path cannot be written, two files would have one path, the manifest's template is wrong, or
+ * a model cannot be read.
+ */
+export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedFile[]; report: HandOffReport }> {
+  const { kit, handOff, pictures, itemOf, onStep } = input;
+  const planned = plannedFiles(kit, handOff);
+  const [wrong] = planned.filter((f) => f.problem);
+  if (wrong) throw new Error(`“${wrong.path}” cannot be written: ${wrong.problem}`);
+  const out = new Handed();
+  const own = planned.filter((f) => !f.beside && f.part >= 0);
+  for (const [i, file] of own.entries()) {
+    onStep?.(i / own.length);
+    const part = handOff.parts[file.part]!;
+    if (partFormats[part.format as FormatId].of === 'models') {
+      const items: ExportModel[] = [];
+      for (const model of file.models) items.push(await itemOf(model));
+      for (const { report, ...written } of await writeModels(input, part, file.path, items)) out.add(written, report);
+    } else out.add({ name: file.path, bytes: ofSheet(input, file) });
+  }
+  if (handOff.icon)
+    out.add({ name: filled(handOff.icon.path, fieldsOf(kit, handOff)), bytes: await iconBytes(kit, handOff, pictures, itemOf) });
+  if (handOff.manifest) {
+    const { path, template } = handOff.manifest;
+    const files = out.reports.map((r) => ({ path: r.path, name: r.path.split('/').at(-1)!, bytes: r.bytes, sha256: r.sha256 }));
+    const whole = {
+      kit: kit.name,
+      version: handOff.version,
+      description: handOff.description,
+      files: files.length,
+      models: kit.models.length,
+      bytes: out.bytes,
+    };
+    const text = writeManifest(template, { whole, files, models: kit.models.map(({ name, faces }) => ({ name, faces })) });
+    out.add({ name: filled(path, fieldsOf(kit, handOff)), bytes: new TextEncoder().encode(text) });
+  }
+  return {
+    files: out.files,
+    report: { kit: kit.name, handOff: handOff.name, version: handOff.version, bytes: out.bytes, files: out.reports },
+  };
+}
+
+/** What was written; each path once. */
+class Handed {
+  readonly files: NamedFile[] = [];
+  readonly reports: FileReport[] = [];
+
+  add(file: NamedFile, report: Partial<FileReport> = {}): void {
+    const same = this.files.find((f) => f.name.toLowerCase() === file.name.toLowerCase());
+    if (same && same.name === file.name && equalArrays(same.bytes, file.bytes)) return;
+    if (same)
+      throw new Error(
+        `Two different files would be called “${file.name}”. Give each model a folder of its own, such as models/{model}/{model}.obj.`,
+      );
+    this.files.push(file);
+    const sum = bytesToHex(sha256(file.bytes));
+    this.reports.push({ path: file.name, bytes: file.bytes.length, sha256: sum, models: [], kept: [], changed: [], lost: [], ...report });
+  }
+
+  get bytes(): number {
+    return this.files.reduce((n, f) => n + f.bytes.length, 0);
+  }
+}
+
+function ofSheet({ handOff, pictures }: HandOffInput, { part: index, sheet }: PlannedFile): Uint8Array {
+  const part = handOff.parts[index]!;
+  if (part.format === 'palette') return writePalette((part.palette ?? 'gpl') as PaletteKind, colorsOfSheet(sheet!), sheet!.name);
+  const { bytes, mime } = encodeSheet(sheet!, pictures);
+  // A picture that was kept as it came may be no PNG.
+  return (part.times ?? 1) === 1 && mime === 'image/png' ? bytes : encodeScaled(sheet!, pictures, part.times ?? 1);
+}
+
+async function iconBytes(kit: Kit, { icon }: HandOff, pictures: KitPictures, itemOf: HandOffInput['itemOf']): Promise<Uint8Array> {
+  const own = icon!.picture && pictures.get(icon!.picture);
+  if (own) return own.bytes;
+  const model = kit.models.find((m) => m.id === icon!.model) ?? kit.models[0];
+  if (!model) throw new Error('There is no model to draw as an icon.');
+  return encodePng(drawIcon(kit, await itemOf(model), rastersOf(pictures), icon!));
+}
