@@ -10,6 +10,9 @@ import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { lossesOf, type LossOptions } from '@/core/io/losses';
 import { encodePng } from '@/core/io/png';
 import { writeObj } from '@/core/io/writeObj';
+import { writePly } from '@/core/io/writePly';
+import { writeStl } from '@/core/io/writeStl';
+import { rastersOf } from '@/core/sheet/encode';
 import { zipOf } from '@/core/io/zip';
 import type { HandOffReport } from '@/core/handoff/report';
 import { writeHandOff } from '@/core/handoff/writeHandOff';
@@ -85,18 +88,29 @@ export const leaving = {
     return zipOf(uniqueNames(files.map((f) => f.name)).map((n, i) => ({ name: n, bytes: files[i]!.bytes })));
   },
 
-  /** A hand-off as one zip, and the report of it. */
+  async exportLoose(
+    kit: Kit,
+    models: Leaving[],
+    pictures: PictureFile[],
+    format: 'ply' | 'stl',
+    options: LeaveOptions,
+  ): Promise<Uint8Array> {
+    const items = await itemsOf(models);
+    return format === 'stl' ? writeStl(items, options) : writePly(kit, items, rastersOf(await openPictures(pictures)), options);
+  },
+
+  /** A hand-off's files, the same as one zip, and the report of it. */
   async handOff(
     kit: Kit,
     handOff: HandOff,
     models: Leaving[],
     pictures: PictureFile[],
     onStep: (done: number) => void,
-  ): Promise<{ zip: Uint8Array; report: HandOffReport }> {
+  ): Promise<{ files: NamedFile[]; zip: Uint8Array; report: HandOffReport }> {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
     const { files, report } = await writeHandOff({ kit, handOff, itemOf, pictures: await openPictures(pictures), codecs, onStep });
-    return { zip: zipOf(files), report };
+    return { files, zip: zipOf(files), report };
   },
 
   readPalette,

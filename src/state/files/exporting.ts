@@ -40,6 +40,8 @@ function chosen(what: What): { models: Model[]; name: string } {
   return { models, name: safeName(what === 'kit' ? state.kit.name : models[0]!.name, what) };
 }
 
+export const leavingItems = (models: readonly Model[]): Promise<Leaving[]> => Promise.all(models.map(exportItem));
+
 /** The models that leave. */
 export const leavingModels = (what: What): Model[] => chosen(what).models;
 
@@ -50,7 +52,7 @@ async function withItems<T>(
   options: LeaveOptions = useHandOff.getState(),
 ): Promise<T> {
   const { models, name } = chosen(what);
-  const items = await Promise.all(models.map(exportItem));
+  const items = await leavingItems(models);
   const { kit } = useEditor.getState().state;
   return ask(kit, items, await pictureFiles(kit), { ...options }, name);
 }
@@ -97,6 +99,13 @@ export async function downloadObj(what: What): Promise<void> {
   if (useHandOff.getState().as === 'slots') keepSlotsOf(chosen(what).models);
   await withItems(what, (kit, items, pictures, options, name) =>
     write(`${name}-obj.zip`, 'application/zip', (worker) => worker.exportObjZip(kit, items, pictures, name, options)),
+  );
+}
+
+/** Models in a format without materials of its own. */
+export async function downloadLoose(what: What, format: 'ply' | 'stl'): Promise<void> {
+  await withItems(what, (kit, items, pictures, options, name) =>
+    write(`${name}.${format}`, 'application/octet-stream', (worker) => worker.exportLoose(kit, items, pictures, format, options)),
   );
 }
 

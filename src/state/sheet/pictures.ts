@@ -44,9 +44,9 @@ export function forgetPictures(): void {
   usePictures.setState({ rasters: new Map(), urls: {} });
 }
 
-/** The files of the pictures that the kit's sheets are drawn from. */
-export async function pictureFiles(kit: Kit): Promise<PictureFile[]> {
-  const addresses = [...new Set(kit.sheets.flatMap(picturesOfSheet))];
+/** The files of the pictures that the kit's sheets are drawn from, and of others besides. */
+export async function pictureFiles(kit: Kit, others: readonly string[] = []): Promise<PictureFile[]> {
+  const addresses = [...new Set([...kit.sheets.flatMap(picturesOfSheet), ...others])];
   return Promise.all(addresses.map(async (address) => ({ address, bytes: await readBlob(address) })));
 }
 

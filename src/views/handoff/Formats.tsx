@@ -4,7 +4,16 @@ import type { Sheet } from '@/core/kit/kit';
 import { paletteFormats, writtenFormats, type PaletteKind } from '@/core/palette/paletteFile';
 import { leftOutOfPalette } from '@/core/palette/sheetPalette';
 import { currentOf, useEditor } from '@/state/kit/editor';
-import { cancelWriting, downloadArchive, downloadGlb, downloadObj, downloadSheet, useWriting, type What } from '@/state/files/exporting';
+import {
+  cancelWriting,
+  downloadArchive,
+  downloadGlb,
+  downloadLoose,
+  downloadObj,
+  downloadSheet,
+  useWriting,
+  type What,
+} from '@/state/files/exporting';
 import { useHandOff } from '@/state/files/handOff';
 import { notifyError } from '@/state/view/notices';
 import { downloadPalette } from '@/state/color/palettes';
@@ -12,6 +21,7 @@ import { setSlotsFrom } from '@/state/color/slots';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Tick } from '@/ui/Tick';
+import { LeaveFields } from './LeaveFields';
 import { Losses } from './Losses';
 import { OwnUvs } from './OwnUvs';
 import { SlotTable } from './SlotTable';
@@ -20,10 +30,13 @@ import { Select } from '@/ui/Select';
 
 const run = (work: () => Promise<void>) => () => void work().catch(notifyError);
 
+const inGlb = ['as', 'vertexColors', 'normals', 'smoothAngle', 'origin', 'scale', 'unlit', 'packed'] as const;
+
 /** Everything in which a kit leaves. */
 export function Formats({ what, losses }: { what: What; losses: Accounts }) {
   const { sheets, slotsFrom = 0 } = useEditor((s) => s.state.kit);
-  const { unlit, as, numbered } = useHandOff();
+  const options = useHandOff();
+  const { as, numbered } = options;
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
@@ -33,30 +46,18 @@ export function Formats({ what, losses }: { what: What; losses: Accounts }) {
       <Format
         name="GLB"
         does={
-          as === 'texture'
-            ? 'One material for the sheet, its PNG inside, sampled to the nearest texel; see-through colors have a second one. Opens in game engines and viewers.'
-            : 'One flat material for each color, no texture. Opens in game engines and viewers.'
+          {
+            texture:
+              'One material for the sheet, its PNG inside, sampled to the nearest texel; see-through colors have a second one. Opens in game engines and viewers.',
+            slots: 'One flat material for each color, no texture. Opens in game engines and viewers.',
+            colors: 'One material, no texture: each vertex has its color, and the engine must multiply by it.',
+          }[as]
         }
         run={run(() => downloadGlb(what))}
         ending=".glb"
       >
-        <Tick
-          className="mt-2"
-          label="Mark the material as unlit: true colors, whatever the light"
-          value={unlit}
-          onChange={(is) => useHandOff.setState({ unlit: is })}
-        />
-        <div className="mt-2 flex flex-wrap items-center gap-4">
-          <Choice
-            label="Colors leave"
-            value={as}
-            options={[
-              ['texture', 'On one texture'],
-              ['slots', 'As flat materials'],
-            ]}
-            onChange={(to) => useHandOff.setState({ as: to })}
-            className="border border-ink"
-          />
+        <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+          <LeaveFields options={options} heeds={inGlb} onChange={(to) => useHandOff.setState(to)} />
           {as === 'slots' && (
             <>
               <span className="flex items-center gap-2">
@@ -84,8 +85,23 @@ export function Formats({ what, losses }: { what: What; losses: Accounts }) {
         run={run(() => downloadObj(what))}
         ending="-obj.zip"
       >
+        <div className="mt-2">
+          <LeaveFields options={options} heeds={['faces', 'up']} onChange={(to) => useHandOff.setState(to)} />
+        </div>
         <Losses title="What does not leave in the OBJ" losses={losses.asObj} />
       </Format>
+      <Format
+        name="PLY"
+        does="Faces with the color of each vertex, sRGB; no materials, no texture."
+        run={run(() => downloadLoose(what, 'ply'))}
+        ending=".ply"
+      />
+      <Format
+        name="STL"
+        does="Triangles alone, for printing and measuring. It has no color."
+        run={run(() => downloadLoose(what, 'stl'))}
+        ending=".stl"
+      />
       {sheets.map((s) => (
         <Format
           key={s.id}

@@ -7,6 +7,7 @@ import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 import { Accounts } from './Accounts';
 import { Formats } from './Formats';
+import { Plans } from './Plans';
 import { Unseen } from './Unseen';
 import { useAccounts } from './useAccounts';
 import { Select } from '@/ui/Select';
@@ -16,6 +17,7 @@ export function HandOffView() {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
+  const [way, setWay] = useState<'files' | 'plans'>('files');
   const [what, setWhat] = useState<What>('kit');
   const accounts = useAccounts(what);
   const current = currentOf({ state, modelId, meshes });
@@ -31,16 +33,28 @@ export function HandOffView() {
             Hand-off
           </h1>
           <Choice
-            label="What leaves"
-            value={what}
+            label="How it leaves"
+            value={way}
             options={[
-              ['kit', `The whole kit, ${count(state.kit.models.length, 'model')}`],
-              ['model', 'One model'],
+              ['files', 'One file at a time'],
+              ['plans', 'Folders, by a plan'],
             ]}
-            onChange={setWhat}
+            onChange={setWay}
             className="border border-ink"
           />
-          {what === 'model' && (
+          {way === 'files' && (
+            <Choice
+              label="What leaves"
+              value={what}
+              options={[
+                ['kit', `The whole kit, ${count(state.kit.models.length, 'model')}`],
+                ['model', 'One model'],
+              ]}
+              onChange={setWhat}
+              className="border border-ink"
+            />
+          )}
+          {way === 'files' && what === 'model' && (
             <Select
               label="Which model"
               value={modelId ?? ''}
@@ -75,10 +89,14 @@ export function HandOffView() {
             {accounts.problem}
           </p>
         )}
-        <div className="grid grid-cols-[minmax(0,1fr)_440px] gap-8">
-          <Formats what={what} losses={accounts} />
-          <Accounts accounts={accounts} />
-        </div>
+        {way === 'plans' ? (
+          <Plans />
+        ) : (
+          <div className="grid grid-cols-[minmax(0,1fr)_440px] gap-8">
+            <Formats what={what} losses={accounts} />
+            <Accounts accounts={accounts} />
+          </div>
+        )}
       </div>
     </div>
   );

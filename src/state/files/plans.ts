@@ -1,0 +1,202 @@
+import { create } from 'zustand';
+import { group, type Edit } from '@/core/edit/edit';
+import { freeName } from '@/core/kit/freeName';
+import { newHandOff } from '@/core/handoff/plan';
+import type { HandOffReport } from '@/core/handoff/report';
+import { equalArrays } from '@/core/equalArrays';
+import { safeName } from '@/core/io/fileNames';
+import { contentAddress } from '@/core/io/pack';
+import { keepBlobs } from '@/data/blobs';
+import type { NamedFile } from '@/core/io/fileKinds';
+import { newId, type HandOff } from '@/core/kit/kit';
+import { isWaived, type Finding } from '@/core/proof/finding';
+import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
+import { dispatch } from '../kit/edits';
+import { kitMoment, useEditor } from '../kit/editor';
+import { onKitClosed, perKit } from '../kit/session';
+import { proofing } from '../proof/proof';
+import { announce } from '../view/announce';
+import { notify } from '../view/notices';
+import { pictureFiles } from '../sheet/pictures';
+import { keepSlotsOf } from '../color/slots';
+import { download, leavingItems } from './exporting';
+
+export interface PlansState {
+  /** The plan whose files are seen and changed. */
+  open: string;
+  /** The plan that is being written, and which share is done. */
+  writing: { id: string; done: number } | null;
+  /** What left last, by which plan, and how. */
+  left: { id: string; report: HandOffReport; words: string } | null;
+  /** What stands open in Proof for the whole kit; `null` where it is not known yet. */
+  findings: readonly Finding[] | null;
+}
+
+export const usePlans = perKit(create<PlansState>(() => ({ open: '', writing: null, left: null, findings: null })));
+
+const plans = () => useEditor.getState().state.kit.handOffs;
+export const planOf = (id: string): HandOff | undefined => plans().find((p) => p.id === id);
+
+function put(label: string, index: number, before: HandOff | null, after: HandOff | null, joins: Edit | null = null): Edit | null {
+  const edit: Edit = { kind: 'put', list: 'handOffs', of: 'kit', index, before, after };
+  return dispatch(group(label, [edit]), { joins });
+}
+
+export function addPlan(like?: HandOff): void {
+  const names = plans().map((p) => p.name);
+  const id = newId('h');
+  const made = like ? { ...like, id, name: freeName(like.name, names) } : newHandOff(id, freeName('Game build', names));
+  if (put('Add a plan', plans().length, null, made)) usePlans.setState({ open: made.id });
+}
+
+export function removePlan(plan: HandOff): void {
+  put(
+    'Remove a plan',
+    plans().findIndex((p) => p.id === plan.id),
+    plan,
+    null,
+  );
+}
+
+let last: { edit: Edit; id: string; keys: string; at: number } | null = null;
+/** Milliseconds within which further changes of the same field are one undo. */
+const oneChange = 2000;
+
+/** Changes a plan; typing in one field is one undo. */
+export function changePlan(plan: HandOff, to: Partial<HandOff>, without: readonly (keyof HandOff)[] = []): void {
+  const index = plans().findIndex((p) => p.id === plan.id);
+  if (index < 0) return;
+  const after = { ...plans()[index]!, ...to };
+  for (const key of without) delete after[key];
+  const keys = [...Object.keys(to), ...without].join();
+  const joins = last && last.id === plan.id && last.keys === keys && Date.now() - last.at < oneChange ? last.edit : null;
+  const edit = put('Change a plan', index, plans()[index]!, after, joins);
+  last = edit && { edit, id: plan.id, keys, at: Date.now() };
+}
+
+/** Keeps a picture of the artist's as an icon; gives its address. Throws where it is none. */
+export async function keepIconPicture(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  await longWorker().decodePicture(file.name, bytes);
+  const address = await contentAddress(bytes);
+  await keepBlobs([{ id: address, bytes }]);
+  return address;
+}
+
+let latest = 0;
+/** Looks at the whole kit, so that what stands open is told before anything leaves. */
+export async function proveAll(): Promise<void> {
+  const own = ++latest;
+  const isNow = kitMoment();
+  const { state } = useEditor.getState();
+  const { waived, ...settings } = proofing();
+  const found = await longWorker().prove(
+    state,
+    state.kit.models.map((m) => m.id),
+    await pictureFiles(state.kit),
+    settings,
+  );
+  if (own === latest && isNow()) usePlans.setState({ findings: found.filter((f) => !isWaived(f, waived)) });
+}
+
+let running: LongTask<unknown> | null = null;
+export const cancelPlan = (): void => running?.cancel();
+onKitClosed(cancelPlan);
+
+/** Writes a plan's files in a worker of its own. Throws where it cannot be written; `null`: it was cancelled. */
+async function write(plan: HandOff) {
+  if (running) throw new Error('A plan is being written already; wait for it or cancel it.');
+  const { models } = useEditor.getState().state.kit;
+  keepSlotsOf(
+    plan.parts.some((p) => p.options.as === 'slots') ? models : models.filter((m) => plan.parts.some((p) => p.ways?.[m.id] === 'slots')),
+  );
+  const isNow = kitMoment();
+  const items = await leavingItems(models);
+  const { kit } = useEditor.getState().state;
+  const pictures = await pictureFiles(kit, plan.icon?.picture ? [plan.icon.picture] : []);
+  if (!isNow()) return null;
+  const onStep = proxy((done: number) => {
+    if (running) usePlans.setState({ writing: { id: plan.id, done } });
+  });
+  usePlans.setState({ writing: { id: plan.id, done: 0 } });
+  const task = startTask((worker) => worker.handOff(kit, plan, items, pictures, onStep));
+  running = task;
+  try {
+    const written = await task.done;
+    if (!written) announce('This was cancelled; no file was written.');
+    return written && isNow() ? { ...written, kit } : null;
+  } finally {
+    running = null;
+    usePlans.setState({ writing: null });
+  }
+}
+
+const remember = (plan: HandOff, report: HandOffReport, words: string): void => {
+  usePlans.setState({ left: { id: plan.id, report, words } });
+  announce(words);
+};
+
+/** All files of a plan as one zip. */
+export async function downloadPlan(plan: HandOff): Promise<void> {
+  const written = await write(plan);
+  if (!written) return;
+  const name = `${safeName(written.kit.name, 'kit')}-${safeName(plan.name.toLowerCase(), 'plan')}.zip`;
+  download(written.zip, name, 'application/zip');
+  remember(plan, written.report, `${name} left.`);
+}
+
+/** Whether this browser can write into a folder of the computer. */
+export const canWriteFolders = (): boolean => typeof window !== 'undefined' && 'showDirectoryPicker' in window;
+
+/** Writes a plan's files into a folder that the artist chooses; files that are the same already are left alone. */
+export async function writePlanIntoFolder(plan: HandOff): Promise<void> {
+  const pick = (window as unknown as { showDirectoryPicker: (o: object) => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker;
+  const folder = await pick.call(window, { mode: 'readwrite', id: 'hand-off' }).catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === 'AbortError') return null;
+    throw error;
+  });
+  if (!folder) return;
+  const written = await write(plan);
+  if (!written) return;
+  const changed: string[] = [];
+  for (const file of written.files) if (await putFile(folder, file)) changed.push(file.name);
+  const same = written.files.length - changed.length;
+  remember(
+    plan,
+    written.report,
+    changed.length
+      ? `Written into “${folder.name}”: ${changed.slice(0, 6).join(', ')}${changed.length > 6 ? ` and ${changed.length - 6} more` : ''}. ${same} were the same already.`
+      : `All ${same} files in “${folder.name}” were the same already.`,
+  );
+}
+
+/** Whether the file was not there or was another one. */
+async function putFile(folder: FileSystemDirectoryHandle, { name, bytes }: NamedFile): Promise<boolean> {
+  const path = name.split('/');
+  let at = folder;
+  for (const part of path.slice(0, -1)) at = await at.getDirectoryHandle(part, { create: true });
+  const handle = await at.getFileHandle(path.at(-1)!, { create: true });
+  const there = new Uint8Array(await (await handle.getFile()).arrayBuffer());
+  if (equalArrays(there, bytes)) return false;
+  const out = await handle.createWritable();
+  await out.write(bytes as Uint8Array<ArrayBuffer>);
+  await out.close();
+  return true;
+}
+
+/** Writes the plan that left last, or else the first, once more. */
+export async function repeatPlan(): Promise<void> {
+  const plan = planOf(usePlans.getState().left?.id ?? '') ?? plans()[0];
+  if (!plan) return notify('There is no plan yet: make one at Hand-off.');
+  const reason = await whyNot(plan);
+  if (reason) return notify(reason, { isError: true });
+  await downloadPlan(plan);
+}
+
+/** Why a plan may not be written now; empty where it may. */
+export async function whyNot(plan: HandOff): Promise<string> {
+  if (!plan.onlyProven) return '';
+  await proveAll();
+  const open = usePlans.getState().findings?.length ?? 0;
+  return open ? `“${plan.name}” leaves only when nothing stands open in Proof; ${open} do.` : '';
+}

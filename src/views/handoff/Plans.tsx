@@ -1,0 +1,152 @@
+import { useEffect } from 'react';
+import Link from 'next/link';
+import { Copy, Plus, Trash2 } from 'lucide-react';
+import { plannedFiles } from '@/core/handoff/tree';
+import { templateProblem } from '@/core/handoff/manifest';
+import type { HandOff } from '@/core/kit/kit';
+import { useEditor } from '@/state/kit/editor';
+import {
+  addPlan,
+  cancelPlan,
+  canWriteFolders,
+  downloadPlan,
+  proveAll,
+  removePlan,
+  usePlans,
+  writePlanIntoFolder,
+} from '@/state/files/plans';
+import { notifyError } from '@/state/view/notices';
+import { Button } from '@/ui/Button';
+import { ProgressLine } from '@/ui/ProgressLine';
+import { count } from '@/ui/words';
+import { PlanEditor } from './PlanEditor';
+import { PlanReport } from './PlanReport';
+import { PlanTree } from './PlanTree';
+
+/** Milliseconds without a further change after which everything is looked at again. */
+const rest = 400;
+
+/** Ways of leaving that are kept with the kit: which files, where they lie, what is said of them. */
+export function Plans() {
+  const { kit, seats } = useEditor((s) => s.state);
+  const isReady = useEditor((s) => s.preparing === 0);
+  const { open } = usePlans();
+  const plan = kit.handOffs.find((p) => p.id === open) ?? kit.handOffs[0];
+  useEffect(() => {
+    if (!isReady) return;
+    const timer = setTimeout(() => void proveAll().catch(notifyError), rest);
+    return () => clearTimeout(timer);
+  }, [isReady, kit.models, kit.sheets, kit.proof, seats]);
+  if (!plan)
+    return (
+      <div className="mx-auto mt-10 w-[520px] border border-ink bg-white p-6 text-center">
+        <h2 className="text-phrase font-bold">Leave the same way every time</h2>
+        <p className="mt-1 text-[#444]">
+          A plan says which files leave, in which folders, and what a manifest says of them. It is kept with the kit, and writes the same
+          bytes for the same colors.
+        </p>
+        <Button kind="solid" className="mt-4" onClick={() => addPlan()}>
+          Make a plan
+        </Button>
+      </div>
+    );
+  return (
+    <>
+      <div role="group" aria-label="Plans" className="mb-5 flex flex-wrap items-center gap-2">
+        {kit.handOffs.map((p) => (
+          <button
+            key={p.id}
+            type="button"
+            aria-pressed={p.id === plan.id}
+            onClick={() => usePlans.setState({ open: p.id })}
+            className={`min-h-8 max-w-[260px] truncate border px-3 font-medium ${p.id === plan.id ? 'border-ink bg-ink text-paper' : 'border-hairline bg-white hover:bg-wash'}`}
+          >
+            {p.name || 'Without a name'}
+          </button>
+        ))}
+        <Button kind="bare" onClick={() => addPlan()}>
+          <Plus size={15} aria-hidden /> New plan
+        </Button>
+        <span className="ml-auto flex gap-1">
+          <Button kind="bare" onClick={() => addPlan(plan)} aria-label={`Duplicate ${plan.name}`}>
+            <Copy size={15} aria-hidden />
+          </Button>
+          <Button kind="bare" onClick={() => removePlan(plan)} aria-label={`Remove ${plan.name}`}>
+            <Trash2 size={15} aria-hidden />
+          </Button>
+        </span>
+      </div>
+      <div className="grid grid-cols-[minmax(0,1fr)_420px] gap-8">
+        <PlanEditor key={plan.id} plan={plan} />
+        <Leaving plan={plan} />
+      </div>
+    </>
+  );
+}
+
+/** What a plan writes, what stands in the way, and the way out. */
+function Leaving({ plan }: { plan: HandOff }) {
+  const kit = useEditor((s) => s.state.kit);
+  const { writing, left, findings } = usePlans();
+  const files = plannedFiles(kit, plan);
+  const problems = files.filter((f) => f.problem).length + (plan.manifest && templateProblem(plan.manifest.template) ? 1 : 0);
+  const isHeld = plan.onlyProven === true && (findings === null || findings.length > 0);
+  const isBusy = writing !== null;
+  return (
+    <div className="flex flex-col gap-5">
+      <section aria-label="What it writes" className="border border-ink bg-white p-5">
+        <h2 className="mb-2 flex items-baseline justify-between font-bold">
+          What it writes
+          <span className="text-[12px] font-normal text-quiet">{count(files.length, 'file')}</span>
+        </h2>
+        <PlanTree files={files} />
+        <p role="status" aria-label="Proof" className="mt-4 border-t border-hairline pt-3">
+          {findings === null ? (
+            <span className="text-quiet">Proof is looking…</span>
+          ) : findings.length === 0 ? (
+            'Proof: nothing stands open.'
+          ) : (
+            <>
+              <Link href={`/kit/${kit.id}/proof`} className="border-b border-ink hover:bg-wash">
+                Proof: {count(findings.length, 'thing')} to look at
+              </Link>
+              {isHeld ? ', and this plan leaves only when nothing is.' : '. It can leave all the same.'}
+            </>
+          )}
+        </p>
+        <div className="mt-3 flex items-center gap-2">
+          {isBusy ? (
+            <>
+              <ProgressLine share={writing.done} label="Writing" />
+              <Button onClick={cancelPlan}>Cancel</Button>
+            </>
+          ) : (
+            <>
+              <Button
+                kind="solid"
+                disabled={problems > 0 || isHeld || files.length === 0}
+                onClick={() => void downloadPlan(plan).catch(notifyError)}
+              >
+                Download as a zip
+              </Button>
+              {canWriteFolders() && (
+                <Button
+                  disabled={problems > 0 || isHeld || files.length === 0}
+                  onClick={() => void writePlanIntoFolder(plan).catch(notifyError)}
+                >
+                  Write into a folder…
+                </Button>
+              )}
+            </>
+          )}
+        </div>
+        {problems > 0 && (
+          <p role="alert" className="mt-2 font-bold">
+            {count(problems, 'thing')} to mend before it can leave.
+          </p>
+        )}
+      </section>
+      {left?.id === plan.id && <PlanReport report={left.report} words={left.words} />}
+    </div>
+  );
+}
