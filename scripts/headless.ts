@@ -46,6 +46,8 @@ import { trianglesOfFaces } from '@/core/unwrap/chart';
 import { creases } from '@/core/unwrap/seams';
 import { stretchOn } from '@/core/unwrap/stretch';
 import { unwrap, usualSteps } from '@/core/unwrap/unwrap';
+import { handOffArchive } from '@/data/handOffArchive';
+import { wordsOf } from '@/core/wordsOf';
 import { buildTree, hiddenFaces } from '@/workers/rays';
 import { nodeCodecs, startNodePictures } from './nodePlatform';
 
@@ -54,6 +56,7 @@ const usage = `Usage:
   npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR
   npm run -s headless -- adopt FILE --tolerance T --out DIR
   npm run -s headless -- unwrap FILE --seams crease:ANGLE|all|none --out OUT.glb
+  npm run -s headless -- hand-off KIT.oligochrome.zip --plan NAME --out DIR
   npm run -s headless -- pick FILE --scope part|flat|smooth|ring|facing|like --face I [--edge K] [--angle D] [--measure clicked|neighbour]
   npm run -s headless -- symmetry FILE
   npm run -s headless -- hidden FILE
@@ -72,6 +75,7 @@ async function main(): Promise<void> {
   else if (command === 'color') await color(rest);
   else if (command === 'adopt') await adopt(rest);
   else if (command === 'unwrap') await unwrapCommand(rest);
+  else if (command === 'hand-off') await handOff(rest);
   else if (command === 'pick') await pick(rest);
   else if (command === 'symmetry' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => symmetryOf(mesh));
   else if (command === 'hidden' && rest.length === 1) await answer(rest[0]!, ({ mesh }) => hiddenOf(mesh));
@@ -134,6 +138,34 @@ function hiddenOf(mesh: PolyMesh): object {
   const { normals } = measureFaces(mesh);
   const of = { mesh, triangles: triangulate(mesh, normals) };
   return { faces: [...hiddenFaces(of, buildTree(of), normals)] };
+}
+
+/** The files of a kit's plan, and the report of them. */
+async function handOff(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { plan: { type: 'string' }, out: { type: 'string' } },
+  });
+  const [file] = positionals;
+  if (positionals.length !== 1 || !file || !values.out) return fail(usage);
+  startNodePictures();
+  try {
+    const { files, report, leftOut } = await handOffArchive(
+      baseName(file),
+      new Uint8Array(readFileSync(file)),
+      values.plan ?? '',
+      nodeCodecs,
+    );
+    for (const { name, bytes } of files) {
+      mkdirSync(dirname(join(values.out, name)), { recursive: true });
+      writeFileSync(join(values.out, name), bytes);
+    }
+    for (const words of leftOut) console.error(words);
+    console.log(JSON.stringify(report, null, 2));
+  } catch (error) {
+    fail(wordsOf(error));
+  }
 }
 
 async function pick(args: string[]): Promise<void> {

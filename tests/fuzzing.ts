@@ -9,9 +9,10 @@ import { encodePng } from '@/core/io/png';
 import { readModel } from '@/core/io/readModel';
 import { checkMesh } from '@/core/mesh/checkMesh';
 import { readPalette, writePalette, type PaletteKind } from '@/core/palette/paletteFile';
+import { POST } from '@/app/api/hand-off/route';
 import { readArchive, writeArchive } from '@/data/archive';
 import { samples } from './samples';
-import { address, packed, someKit } from './savedKits';
+import { address, packed, someKit, withPlan } from './savedKits';
 
 /** What only a runtime says. */
 export const runtimeWords =
@@ -35,6 +36,7 @@ photon.free();
 const colors = ['#112233', '#c0ffee', '#804020'].map((color, i) => ({ color, name: `tar ${i}` }));
 const palette = (name: string, kind: PaletteKind) => ({ name, bytes: writePalette(kind, colors, 'Skerry') });
 const archive = writeArchive(someKit(), new Map([[address, packed]]));
+const planned = writeArchive(withPlan(someKit()), new Map([[address, packed]]));
 
 interface Format {
   files: NamedFile[];
@@ -60,7 +62,16 @@ const formats: Format[] = [
     read: ({ name, bytes }) => readPalette(name, bytes),
   },
   { files: [{ name: 'a.zip', bytes: archive }], read: ({ name, bytes }) => readArchive(name, bytes) },
+  { files: [{ name: 'plan.zip', bytes: planned }], read: ({ name, bytes }) => handedOff(name, bytes) },
 ];
+
+/** What the server answers: a zip, or a problem in our words. */
+async function handedOff(name: string, bytes: Uint8Array): Promise<void> {
+  const response = await POST(new Request('http://skerry.test/api/hand-off', { method: 'POST', body: bytes.slice() }));
+  if (response.ok) unzipSync(new Uint8Array(await response.arrayBuffer()));
+  else throw new FileError(name, ((await response.json()) as { detail: string }).detail);
+}
+
 const all = formats.flatMap((format) => format.files.map((file) => ({ file, format })));
 
 /** Whole numbers below a bound, the same for the same seed. */

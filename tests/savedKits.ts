@@ -1,5 +1,6 @@
 import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
 import type { Edit } from '@/core/edit/edit';
+import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
 import type { Step } from '@/core/edit/history';
 import { seatFaces } from '@/core/seat/seatFaces';
 import { contentAddress, pack } from '@/core/io/pack';
@@ -25,6 +26,22 @@ export function someKit(): KitState {
   };
   return { kit: { ...kit, models: [model] }, seats: { mBell: emptySeats(6) } };
 }
+
+/** The same with a plan that writes a file of every format, a manifest and an icon. */
+export const withPlan = ({ kit, seats }: KitState): KitState => ({
+  kit: {
+    ...kit,
+    handOffs: [
+      {
+        ...newHandOff('hAll', 'All of it'),
+        parts: formatIds.map((f) => newPart(f)),
+        manifest: usualManifest,
+        icon: { ...usualIcon, size: 16 },
+      },
+    ],
+  },
+  seats,
+});
 
 export const plain = ({ kit, seats }: KitState) => ({
   kit,

@@ -5,6 +5,7 @@ import { encodePng } from '@/core/io/png';
 import { emptySeats, type Cell, type Kit, type KitState, type Model, type Ramp, type Seats } from '@/core/kit/kit';
 import { measureFaces } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh, type Slot } from '@/core/mesh/polyMesh';
+import { newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
 import * as models from './models';
 import { duskScene } from './scene';
 import { numerals } from './numerals';
@@ -19,6 +20,20 @@ const ramps: [name: string, roles: string[], steps: Lch[]][] = [
   ['Brass', ['timber', 'brass', 'lamp glow'], [lch(0.42, 0.075, 68), lch(0.63, 0.115, 76), lch(0.86, 0.105, 92)]],
   ['Lichen', ['lichen, in shade', 'lichen'], [lch(0.43, 0.07, 128), lch(0.6, 0.1, 118)]],
 ];
+
+/** How the islet leaves for the game that is made of it: its models on one texture, with a word on each file. */
+const gameBuild = {
+  ...newHandOff('hGame', 'Game build'),
+  parts: [
+    { ...newPart('gltf'), path: 'models/{model}/{model}.gltf' },
+    { ...newPart('glb', 'kit'), path: 'whole/{kit}.glb' },
+    newPart('palette'),
+  ],
+  letters: 'small' as const,
+  description: 'The light station of Brindle Skerry',
+  manifest: usualManifest,
+  icon: { ...usualIcon, ground: '#dfe5e4' },
+};
 
 type Coloring = Record<string, string | ((normal: [number, number, number], face: number) => string)>;
 const byLight = (dark: string, middle: string, light: string) => (n: number[]) => (n[1]! > 0.6 ? light : n[1]! < -0.2 ? dark : middle);
@@ -165,7 +180,7 @@ function emptyKit(): Kit {
     models: [],
     variants: [],
     references: [],
-    handOffs: [],
+    handOffs: [gameBuild],
     nextCell: cells.length + 1,
   };
 }

@@ -12,6 +12,10 @@ import { kitSchema, longestTemplate, longestText } from './kitSchema';
 export const archiveVersion = 1;
 /** An archive unpacks to at most this many bytes. */
 const mostBytes = 512 * 1024 * 1024;
+/** And to at most this many times its size, once it is more than a few MB. */
+const mostRatio = 200;
+const mostAnyway = 64 * 1024 * 1024;
+const mostEntries = 20_000;
 
 /**
  * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files,
@@ -84,11 +88,15 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
 
 function unzip(file: string, bytes: Uint8Array): Record<string, Uint8Array> {
   let total = 0;
+  let count = 0;
   try {
     return unzipSync(bytes, {
       filter: ({ originalSize }) => {
         total += originalSize;
+        if (++count > mostEntries) throw new FileError(file, `it holds more than ${mostEntries.toLocaleString('en')} files.`);
         if (total > mostBytes) throw new FileError(file, 'it unpacks to more than 512 MB.');
+        if (total > mostAnyway && total > bytes.length * mostRatio)
+          throw new FileError(file, `it unpacks to more than ${mostRatio} times its size.`);
         return true;
       },
     });

@@ -109,7 +109,8 @@ export const leaving = {
   ): Promise<{ files: NamedFile[]; zip: Uint8Array; report: HandOffReport }> {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
-    const { files, report } = await writeHandOff({ kit, handOff, itemOf, pictures: await openPictures(pictures), codecs, onStep });
+    const state = { kit, seats: Object.fromEntries(models.map((m) => [m.model.id, m.seats])) };
+    const { files, report } = await writeHandOff({ state, handOff, itemOf, pictures: await openPictures(pictures), codecs, onStep });
     return { files, zip: zipOf(files), report };
   },
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { emptySeats, type HandOff, type Kit, type Model } from '../kit/kit';
+import { emptySeats, type HandOff, type Kit, type KitState, type Model } from '../kit/kit';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import type { ExportModel } from '../io/exportModel';
@@ -46,8 +46,12 @@ function pier(): { kit: Kit; items: Map<string, ExportModel> } {
 }
 
 const handOffOf = (change: Partial<HandOff>): HandOff => ({ ...newHandOff('h', 'Game'), ...change });
+const stateOf = (kit: Kit, items: Map<string, ExportModel>): KitState => ({
+  kit,
+  seats: Object.fromEntries([...items].map(([id, i]) => [id, i.seats])),
+});
 const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff) =>
-  writeHandOff({ kit, handOff, pictures: new Map(), itemOf: (m) => Promise.resolve(items.get(m.id)!) });
+  writeHandOff({ state: stateOf(kit, items), handOff, pictures: new Map(), itemOf: (m) => Promise.resolve(items.get(m.id)!) });
 
 describe('paths', () => {
   it('are filled with names that every system takes', () => {
@@ -102,7 +106,7 @@ describe('the tree', () => {
           const handOff = handOffOf({ parts, manifest: usualManifest, icon: { ...usualIcon, size: 16 } });
           const { files, report } = await write(kit, items, handOff);
           expect(files.map((f) => f.name).sort()).toEqual(
-            plannedFiles(kit, handOff)
+            plannedFiles(stateOf(kit, items), handOff)
               .map((f) => f.path)
               .sort(),
           );
@@ -117,10 +121,13 @@ describe('the tree', () => {
     const { kit, items } = pier();
     kit.models[1] = { ...kit.models[1]!, name: 'fog Bell' };
     const handOff = handOffOf({});
-    expect(plannedFiles(kit, handOff).map((f) => f.problem)).toEqual([undefined, 'there is another file at “models/Fog-bell.glb”.']);
+    expect(plannedFiles(stateOf(kit, items), handOff).map((f) => f.problem)).toEqual([
+      undefined,
+      'there is another file at “models/Fog-bell.glb”.',
+    ]);
     await expect(write(kit, items, handOff)).rejects.toThrow('“models/fog-Bell.glb” cannot be written');
     const apart = handOffOf({ parts: [newPart('glb', 'kit'), newPart('stl', 'kit')] });
-    expect(plannedFiles(kit, apart).map((f) => f.path)).toEqual(['Brindle-Skerry.glb', 'Brindle-Skerry.stl']);
+    expect(plannedFiles(stateOf(kit, items), apart).map((f) => f.path)).toEqual(['Brindle-Skerry.glb', 'Brindle-Skerry.stl']);
   });
 });
 

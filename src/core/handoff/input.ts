@@ -1,10 +1,10 @@
 import type { ExportModel } from '../io/exportModel';
 import type { GltfCodecs } from '../io/gltf/openGltf';
 import type { KitPictures } from '../io/picture';
-import type { HandOff, Kit, Model } from '../kit/kit';
+import type { HandOff, KitState, Model } from '../kit/kit';
 
 export interface HandOffInput {
-  kit: Kit;
+  state: KitState;
   handOff: HandOff;
   itemOf: (model: Model) => Promise<ExportModel>;
   /** The pictures that sheets are drawn from, and that of the icon. */

@@ -15,7 +15,8 @@ export const filled = (template: string, fields: Fields): string =>
 
 /** A name as it stands in paths: what every file system takes, in the hand-off's letters. */
 export function nameInPath(name: string, { letters, between }: Pick<HandOff, 'letters' | 'between'>): string {
-  const safe = safeName(name).replaceAll('-', between);
+  // “Keeper’s” is one word.
+  const safe = safeName(name.replace(/['’]/g, '')).replaceAll('-', between);
   return (letters === 'small' ? safe.toLowerCase() : safe) || 'unnamed';
 }
 

@@ -1,7 +1,7 @@
 import { safeName } from '../io/fileNames';
 import type { LeaveOptions } from '../io/leaveOptions';
 import { extensionOf, stemOf } from '../io/text';
-import type { HandOff, HandOffPart, Kit, Model, Sheet } from '../kit/kit';
+import type { HandOff, HandOffPart, Kit, KitState, Model, Sheet } from '../kit/kit';
 import { partFormats, type FormatId } from './plan';
 import { filled, nameInPath, pathProblem, type Fields } from './template';
 
@@ -23,8 +23,9 @@ export interface PlannedFile {
  * these and are not foreseen. Two files of one path, or of paths that differ in the size of letters alone, are a
  * problem of the second one; a sheet beside several models, or by itself as well, is one file.
  */
-export function plannedFiles(kit: Kit, handOff: HandOff): PlannedFile[] {
-  const out: PlannedFile[] = handOff.parts.flatMap((part, i) => filesOf(kit, handOff, part, i));
+export function plannedFiles({ kit, seats }: KitState, handOff: HandOff): PlannedFile[] {
+  const used = usedSheets(kit, seats);
+  const out: PlannedFile[] = handOff.parts.flatMap((part, i) => filesOf(kit, handOff, part, i, used));
   for (const own of [handOff.icon, handOff.manifest])
     if (own) out.push({ path: filled(own.path, fieldsOf(kit, handOff)), part: -1, models: [] });
   /** Whether it is a sheet's picture, texel for texel. */
@@ -62,7 +63,13 @@ export function picturePath(kit: Kit, handOff: HandOff, part: HandOffPart, path:
   return `${folderOf(path)}${safeName(sheet.name.toLowerCase(), 'sheet')}.png`;
 }
 
-function filesOf(kit: Kit, handOff: HandOff, part: HandOffPart, index: number): PlannedFile[] {
+/** The sheets that faces of a model sit on, by the model's id. */
+function usedSheets(kit: Kit, seats: KitState['seats']): Map<string, Set<Sheet>> {
+  const sheetOf = new Map(kit.sheets.flatMap((sheet) => sheet.cells.map((c) => [c.id, sheet] as const)));
+  return new Map(kit.models.map(({ id }) => [id, new Set([...new Set(seats[id]!.cell)].flatMap((c) => sheetOf.get(c) ?? []))]));
+}
+
+function filesOf(kit: Kit, handOff: HandOff, part: HandOffPart, index: number, used: ReturnType<typeof usedSheets>): PlannedFile[] {
   const format = partFormats[part.format as FormatId];
   const pathWith = (of: { model?: Model; sheet?: Sheet }) => filled(part.path, fieldsOf(kit, handOff, of));
   if (format.of === 'sheets') return kit.sheets.map((sheet) => ({ path: pathWith({ sheet }), part: index, models: [], sheet }));
@@ -71,7 +78,7 @@ function filesOf(kit: Kit, handOff: HandOff, part: HandOffPart, index: number): 
     const file: PlannedFile = { path, part: index, models };
     const second = { gltf: 'bin', obj: 'mtl' }[part.format];
     if (!second) return [file];
-    const sheets = wayOf(part, models) === 'texture' ? kit.sheets.filter((s) => models.some((m) => m.sheet === s.id)) : [];
+    const sheets = wayOf(part, models) === 'texture' ? kit.sheets.filter((s) => models.some((m) => used.get(m.id)!.has(s))) : [];
     return [
       file,
       { ...file, path: `${withoutExtension(path)}.${second}`, beside: path },

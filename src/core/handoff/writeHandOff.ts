@@ -24,8 +24,9 @@ import { fieldsOf, plannedFiles, type PlannedFile } from './tree';
  * a model cannot be read.
  */
 export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedFile[]; report: HandOffReport }> {
-  const { kit, handOff, pictures, itemOf, onStep } = input;
-  const planned = plannedFiles(kit, handOff);
+  const { state, handOff, pictures, itemOf, onStep } = input;
+  const { kit } = state;
+  const planned = plannedFiles(state, handOff);
   const [wrong] = planned.filter((f) => f.problem);
   if (wrong) throw new Error(`“${wrong.path}” cannot be written: ${wrong.problem}`);
   const out = new Handed();

@@ -29,7 +29,8 @@ interface Written extends NamedFile {
  * model's own file cannot be opened again, and where no models leave in the format.
  */
 export async function writeModels(input: HandOffInput, part: HandOffPart, path: string, items: readonly ExportModel[]): Promise<Written[]> {
-  const { kit, handOff, pictures, codecs } = input;
+  const { handOff, pictures, codecs } = input;
+  const { kit } = input.state;
   const options = {
     ...leaveDefaults,
     ...part.options,

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import Link from 'next/link';
 import { Copy, Plus, Trash2 } from 'lucide-react';
 import { plannedFiles } from '@/core/handoff/tree';
@@ -86,9 +86,10 @@ export function Plans() {
 
 /** What a plan writes, what stands in the way, and the way out. */
 function Leaving({ plan }: { plan: HandOff }) {
-  const kit = useEditor((s) => s.state.kit);
+  const state = useEditor((s) => s.state);
+  const { kit } = state;
   const { writing, left, findings } = usePlans();
-  const files = plannedFiles(kit, plan);
+  const files = useMemo(() => plannedFiles(state, plan), [state, plan]);
   const problems = files.filter((f) => f.problem).length + (plan.manifest && templateProblem(plan.manifest.template) ? 1 : 0);
   const isHeld = plan.onlyProven === true && (findings === null || findings.length > 0);
   const isBusy = writing !== null;
