@@ -15,7 +15,9 @@ export interface Lch {
 
 const linearOfByte = Float64Array.from({ length: 256 }, (_, byte) => {
   const v = byte / 255;
-  return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
+  const linear = v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
+  // Powers differ in the last digit from one browser to the next; what leaves must not.
+  return Math.round(linear * 1e12) / 1e12;
 });
 
 /** Linear light 0..1 of an sRGB byte, by the curve of IEC 61966-2-1. */

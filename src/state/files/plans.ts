@@ -191,6 +191,8 @@ export async function repeatPlan(): Promise<void> {
   const reason = await whyNot(plan);
   if (reason) return notify(reason, { isError: true });
   await downloadPlan(plan);
+  const { left } = usePlans.getState();
+  if (left?.id === plan.id) notify(left.words);
 }
 
 /** Why a plan may not be written now; empty where it may. */

@@ -175,7 +175,11 @@ export const shortcutGroups: ShortcutGroup[] = [
   },
   {
     name: 'Everywhere',
-    list: [{ keys: ['?'], shown: '?', does: 'this sheet', run: () => useHelp.setState({ isOpen: true }) }],
+    list: [
+      { keys: ['?'], shown: '?', does: 'this sheet', run: () => useHelp.setState({ isOpen: true }) },
+      // Listened to in every view: see `RepeatKey`.
+      { keys: [], shown: 'Shift R', does: 'write the plan that left last once more', run: () => undefined },
+    ],
   },
 ];
 

@@ -10,6 +10,7 @@ import { loadViewport } from '@/views/viewport/lazyViewport';
 import { DropFiles } from './DropFiles';
 import { KitName } from './KitName';
 import { Mark } from './Mark';
+import { RepeatKey } from './RepeatKey';
 import { SaveState } from './SaveState';
 import { SavingBar } from './SavingBar';
 import { TallyLine } from './TallyLine';
@@ -63,6 +64,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
           })}
         </nav>
         <div className="ml-auto flex items-center gap-4">
+          {status === 'ready' && <RepeatKey />}
           {status === 'ready' && <UndoButtons />}
           {status === 'ready' && <TallyLine />}
           {status === 'ready' && <SaveState />}

@@ -1,0 +1,74 @@
+import { createHash } from 'node:crypto';
+import { unzipSync } from 'fflate';
+import { bytesOf, expect, openDemo, test } from './kit';
+
+test('a plan writes a tree of files that is seen before, by the page, a key and the server alike', async ({ page, request }) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  await page.getByRole('radio', { name: 'Folders, by a plan' }).click();
+  const writes = page.getByRole('region', { name: 'What it writes' });
+  const leave = writes.getByRole('button', { name: 'Download as a zip' });
+  await expect(writes.getByRole('status', { name: 'Proof' })).toContainText('It can leave all the same.');
+
+  // What cannot be written is told where it is, and nothing leaves until then.
+  const path = page.getByRole('group', { name: 'GLB, 2' }).getByRole('textbox', { name: 'at' });
+  await path.fill('models/{model}/<{kit}>.glb');
+  await expect(writes.getByRole('alert')).toContainText('1 thing to mend');
+  await expect(writes.getByRole('list', { name: 'Files' })).toContainText('there is no field “model” here.');
+  await expect(leave).toBeDisabled();
+  await path.fill('whole/{kit}-{version}.glb');
+  await page.getByRole('textbox', { name: 'Version' }).fill('2.0.1');
+  await page.getByRole('button', { name: 'Add files' }).click();
+  await page.getByRole('menuitem', { name: 'STL' }).click();
+  await page.getByRole('combobox', { name: 'STL: files' }).click();
+  await page.getByRole('option', { name: 'all in one' }).click();
+  const template = page.getByRole('textbox', { name: 'Template of the manifest' });
+  const whole = await template.inputValue();
+  await template.fill('{"v": "{versoin}"}');
+  await expect(page.getByRole('region', { name: 'Plan Game build' }).getByRole('alert')).toContainText('names “{versoin}”');
+  await template.fill(whole);
+  await expect(writes.getByRole('alert')).toBeHidden();
+
+  const [download] = await Promise.all([page.waitForEvent('download'), leave.click()]);
+  expect(download.suggestedFilename()).toBe('Brindle-Skerry-game-build.zip');
+  const zip = await bytesOf(download);
+  const files = unzipSync(zip);
+  const names = Object.keys(files);
+  expect(names).toContain('whole/brindle-skerry-2.0.1.glb');
+  expect(names).toContain('brindle-skerry.stl');
+  expect(names.filter((n) => /sheet|skerry\.png/.test(n))).toEqual(['textures/skerry.png']);
+  // The tree has all of them but the picture that the tide gauge brought along.
+  const shown = (await writes.getByRole('list', { name: 'Files' }).getByRole('listitem').allTextContents()).filter((t) => !t.endsWith('/'));
+  expect(shown.sort()).toEqual(
+    names
+      .filter((n) => !n.startsWith('textures/tide-gauge'))
+      .map((n) => n.split('/').at(-1)!)
+      .sort(),
+  );
+  const manifest = JSON.parse(Buffer.from(files['manifest.json']!).toString()) as {
+    version: string;
+    files: { path: string; bytes: number; sha256: string }[];
+  };
+  expect(manifest.version).toBe('2.0.1');
+  expect(manifest.files.length).toBe(names.length - 1);
+  for (const { path: at, bytes, sha256 } of manifest.files)
+    expect([bytes, sha256]).toEqual([files[at]!.length, createHash('sha256').update(files[at]!).digest('hex')]);
+  const left = page.getByRole('region', { name: 'What left' });
+  await expect(left).toContainText(`${names.length} files`);
+  const size = files['whole/brindle-skerry-2.0.1.glb']!.length;
+  await expect(left.getByRole('row', { name: /whole/ })).toContainText(`${Math.round(size / 1000)} KB`);
+
+  // Undone and done again, by the key in another view, it is the same to the byte; so it is from the server.
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Redo' }).click();
+  await page.getByRole('radio', { name: 'One file at a time' }).click();
+  const [archive] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Kit archive' }).click()]);
+  await page.getByRole('link', { name: 'Palette', exact: true }).click();
+  const [again] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Shift+R')]);
+  expect(Buffer.compare(await bytesOf(again), zip)).toBe(0);
+  const answer = await request.post('/api/hand-off?plan=Game%20build', { data: Buffer.from(await bytesOf(archive)) });
+  expect(answer.status()).toBe(200);
+  expect(Buffer.compare(await answer.body(), zip)).toBe(0);
+  const refused = await request.post('/api/hand-off?plan=Engine', { data: Buffer.from(await bytesOf(archive)) });
+  expect([refused.status(), ((await refused.json()) as { pointer: string }).pointer]).toEqual([422, '/kit/handOffs']);
+});
