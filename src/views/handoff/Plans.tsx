@@ -90,11 +90,13 @@ function Leaving({ plan }: { plan: HandOff }) {
   const { kit } = state;
   const { writing, left, findings } = usePlans();
   const files = useMemo(() => plannedFiles(state, plan), [state, plan]);
-  const problems = files.filter((f) => f.problem).length + (plan.manifest && templateProblem(plan.manifest.template) ? 1 : 0);
+  const inTemplate = plan.manifest ? templateProblem(plan.manifest.template) : '';
+  const wrong = [...files.flatMap((f) => (f.problem ? [`${f.path}: ${f.problem}`] : [])), ...(inTemplate ? [inTemplate] : [])];
+  const problems = wrong.length;
   const isHeld = plan.onlyProven === true && (findings === null || findings.length > 0);
   const isBusy = writing !== null;
   return (
-    <div className="flex flex-col gap-5">
+    <div className="sticky top-4 flex flex-col gap-5 self-start">
       <section aria-label="What it writes" className="border border-ink bg-white p-5">
         <h2 className="mb-2 flex items-baseline justify-between font-bold">
           What it writes
@@ -142,9 +144,15 @@ function Leaving({ plan }: { plan: HandOff }) {
           )}
         </div>
         {problems > 0 && (
-          <p role="alert" className="mt-2 font-bold">
-            {count(problems, 'thing')} to mend before it can leave.
-          </p>
+          <div role="alert" className="mt-3 border-l-4 border-ink pl-3">
+            <p className="font-bold">{count(problems, 'thing')} to mend before it can leave:</p>
+            {wrong.slice(0, 4).map((words) => (
+              <p key={words} className="break-words">
+                {words}
+              </p>
+            ))}
+            {problems > 4 && <p>and {problems - 4} more.</p>}
+          </div>
         )}
       </section>
       {left?.id === plan.id && <PlanReport report={left.report} words={left.words} />}
