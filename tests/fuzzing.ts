@@ -97,6 +97,8 @@ export function damaged(seed: number): { file: NamedFile; read: Format['read'] }
     const name = names[random(names.length)]!;
     entries[name] = damage(entries[name]!, random);
     if (!random(8)) delete entries[names[random(names.length)]!];
+    // With its sums most damage ends there.
+    if (random(4)) delete entries['sums.json'];
     bytes = zipSync(entries);
   } else bytes = damage(bytes, random);
   return { file: { name: file.name, bytes }, read: format.read };

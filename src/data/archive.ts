@@ -3,13 +3,14 @@ import { checkMesh } from '@/core/mesh/checkMesh';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { FileError, fileErrorOf, limits, parseJson } from '@/core/io/errors';
 import type { NamedFile } from '@/core/io/fileKinds';
-import { contentAddress, pack, unpack } from '@/core/io/pack';
+import { addressNow, contentAddress, pack, unpack } from '@/core/io/pack';
 import { zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
 import type { Kit, KitState, Model, Seats } from '@/core/kit/kit';
-import { kitSchema, longestTemplate, longestText } from './kitSchema';
+import { kitSchema, longestTemplate, longestText, sumsSchema } from './kitSchema';
 
-export const archiveVersion = 1;
+/** 2: sums of all entries, and plans; 1 had neither. */
+export const archiveVersion = 2;
 /** An archive unpacks to at most this many bytes. */
 const mostBytes = 512 * 1024 * 1024;
 /** And to at most this many times its size, once it is more than a few MB. */
@@ -19,7 +20,7 @@ const mostEntries = 20_000;
 
 /**
  * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files,
- * pictures). `blobs` must hold everything that the kit names. Times are fixed, so that the same kit gives the
+ * pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that the kit names. Times are fixed, so that the same kit gives the
  * same bytes.
  */
 export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
@@ -31,7 +32,9 @@ export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string
     if (!bytes) throw new Error('A mesh or file of the kit is missing; it cannot be archived.');
     entries.push({ name: `blobs/${id}.bin`, bytes });
   }
-  return zipOf(entries);
+  const sums: Record<string, string> = {};
+  for (const { name, bytes } of entries) sums[name] = name.startsWith('blobs/') ? name.slice(6, -4) : addressNow(bytes);
+  return zipOf([...entries, { name: sumsEntry, bytes: strToU8(JSON.stringify(sums, null, 1)) }]);
 }
 
 /** Texts longer than what is let in again are cut, so that whatever leaves opens. */
@@ -52,6 +55,8 @@ export interface OpenedArchive {
 export async function readArchive(file: string, bytes: Uint8Array): Promise<OpenedArchive> {
   const entries = unzip(file, bytes);
   const kit = readDocument(file, entries['kit.json']);
+  const isWhole = sumsOf(file, entries[sumsEntry]);
+  if (!(await isWhole('kit.json', entries['kit.json']!))) throw new FileError(file, 'its document is damaged.', 'kit.json');
   const blobs = new Map<string, Uint8Array>();
   const take = async (id: string): Promise<Uint8Array> => {
     const blob = blobs.get(id) ?? entries[`blobs/${id}.bin`];
@@ -66,6 +71,7 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
   for (const model of kit.models) {
     const where = `seats/${model.id}.bin`;
     try {
+      if (entries[where] && !(await isWhole(where, entries[where]))) throw new Error('its colors are damaged');
       for (const { content } of model.source.files) await take(content);
       seats[model.id] = readSeats(model, checkMesh(unpack(await take(model.mesh))), entries[where], cells);
     } catch (error) {
@@ -84,6 +90,17 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
     .filter((v) => v.model === undefined || seats[v.model])
     .map((v) => ({ ...v, seats: v.seats.filter((s) => seats[s.model]) }));
   return { state: { kit: { ...kit, models, variants }, seats }, blobs, leftOut: leftOut.map((e) => e.message) };
+}
+
+const sumsEntry = 'sums.json';
+
+/** Whether an entry is as it was written; what has no sum, as in archives of the first version, is taken as whole. */
+function sumsOf(file: string, entry: Uint8Array | undefined): (name: string, bytes: Uint8Array) => Promise<boolean> {
+  const sums = entry ? parseJson(file, strFromU8(entry), 'its sums are damaged', sumsEntry) : {};
+  const { error } = sumsSchema.validate(sums);
+  if (error) throw new FileError(file, error.message, sumsEntry);
+  const known = sums as Record<string, string>;
+  return async (name, bytes) => !Object.hasOwn(known, name) || known[name] === (await contentAddress(bytes));
 }
 
 function unzip(file: string, bytes: Uint8Array): Record<string, Uint8Array> {
@@ -147,15 +164,25 @@ function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
     kit?: unknown;
   } | null;
   if (value?.format !== 'oligochrome kit') throw new FileError(file, 'it is no Oligochrome kit.', 'kit.json');
-  if (typeof value.version !== 'number' || value.version > archiveVersion)
-    throw new FileError(file, 'it was made by a newer version of Oligochrome.', 'kit.json');
-  const { error } = kitSchema.validate(value.kit, { allowUnknown: false });
+  if (!Number.isInteger(value.version) || (value.version as number) < 1)
+    throw new FileError(file, 'it does not say which version it is of.', 'kit.json');
+  if ((value.version as number) > archiveVersion)
+    throw new FileError(
+      file,
+      `it is of version ${String(value.version)}, and this Oligochrome reads up to ${archiveVersion}. Open it with the one that made it.`,
+      'kit.json',
+    );
+  const migrated = (value.version as number) < 2 ? fromVersion1(value.kit) : value.kit;
+  const { error } = kitSchema.validate(migrated, { allowUnknown: false });
   if (error) throw new FileError(file, error.message, 'kit.json');
-  const kit = value.kit as Kit;
+  const kit = migrated as Kit;
   const problem = inconsistency(kit);
   if (problem) throw new FileError(file, problem, 'kit.json');
   return kit;
 }
+
+/** Plans were not made then: what stood in their place says nothing. */
+const fromVersion1 = (kit: unknown): unknown => (typeof kit === 'object' && kit !== null ? { ...kit, handOffs: [] } : kit);
 
 /** What a schema cannot say: unique ids, cells inside their sheet and apart, names that exist. */
 function inconsistency(kit: Kit): string | null {

@@ -1,10 +1,11 @@
 import 'fake-indexeddb/auto';
+import { readFileSync } from 'node:fs';
 import { unzipSync, zipSync } from 'fflate';
 import { afterEach, describe, expect, it } from 'vitest';
 import { perform, undo } from '@/core/edit/history';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { emptySeats } from '@/core/kit/kit';
-import { address, colorFace, packed, plain, someKit } from '@tests/savedKits';
+import { address, colorFace, packed, plain, someKit, withPlan } from '@tests/savedKits';
 import { readArchive, writeArchive } from './archive';
 import { Autosave } from './autosave';
 import { db } from './db';
@@ -87,6 +88,11 @@ it('lists, duplicates and bins kits, and takes them out of the bin', async () =>
   expect((await loadKit(copy))!.state.kit.name).toBe('Skerry copy');
 });
 
+const withoutSums = (bytes: Uint8Array): Record<string, Uint8Array> => {
+  const { 'sums.json': _, ...entries } = unzipSync(bytes);
+  return entries;
+};
+
 describe('the archive', () => {
   const blobs = new Map([[address, packed]]);
 
@@ -134,7 +140,8 @@ describe('the archive', () => {
   });
 
   it('is refused where anything in it does not fit together', async () => {
-    const good = unzipSync(writeArchive(someKit(), blobs));
+    // Without sums, so that it is what it says that is looked at.
+    const good = withoutSums(writeArchive(someKit(), blobs));
     const text = new TextDecoder().decode(good['kit.json']);
     const with_ = (change: Record<string, Uint8Array>) => readArchive('a.zip', zipSync({ ...good, ...change }));
     const json = (edit: (kit: Record<string, never>) => void) => {
@@ -168,7 +175,7 @@ describe('the archive', () => {
     state.kit.models.push({ ...bell!, id: 'mPot', name: 'Crab pot' });
     const both = { ...state, seats: { ...state.seats, mPot: emptySeats(6) } };
     state.kit.variants.push({ id: 'vSalt', name: 'Salt-worn', model: 'mPot', fills: {}, seats: [] });
-    const entries: Record<string, Uint8Array> = unzipSync(writeArchive(both, blobs));
+    const entries = withoutSums(writeArchive(both, blobs));
     entries['seats/mPot.bin'] = pack({ cell: new Uint16Array(5), region: new Uint16Array(5) });
     const { state: opened, leftOut } = await readArchive('a.zip', zipSync(entries));
     expect(opened.kit.models.map((m) => m.name)).toEqual(['Fog bell']);
@@ -185,6 +192,53 @@ describe('the archive', () => {
     }));
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(huge));
     await expect(readArchive('a.zip', zipSync(entries))).rejects.toThrow('its sheets are larger than two of');
+  });
+
+  it('of the first version opens with its colors', async () => {
+    const {
+      state,
+      blobs: found,
+      leftOut,
+    } = await readArchive('1.zip', new Uint8Array(readFileSync('src/data/fixtures/kit-1.oligochrome.zip')));
+    const { kit, seats } = state;
+    expect([kit.name, kit.handOffs, kit.models[0]!.regions, leftOut]).toEqual([
+      'Of the first version',
+      [],
+      [{ id: 1, name: 'lip', cell: 2 }],
+      [],
+    ]);
+    expect([[...seats.mBell!.cell], [...seats.mBell!.region], seats.mBell!.at!.length]).toEqual([
+      [1, 2, 3, 1, 2, 0],
+      [1, 1, 0, 0, 0, 0],
+      48,
+    ]);
+    expect(found.get(address)).toEqual(packed);
+    const entries = withoutSums(writeArchive(state, found));
+    const document = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { version: number };
+    expect(document.version).toBe(2);
+    document.version = 3;
+    entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
+    await expect(readArchive('3.zip', zipSync(entries))).rejects.toThrow('it is of version 3, and this Oligochrome reads up to 2');
+  });
+
+  it('tells by its sums what is damaged: colors cost their model, the document all', async () => {
+    const state = withPlan(someKit());
+    state.kit.models.push({ ...state.kit.models[0]!, id: 'mPot', name: 'Crab pot' });
+    const both = { ...state, seats: { ...state.seats, mPot: emptySeats(6) } };
+    const entries: Record<string, Uint8Array> = unzipSync(writeArchive(both, blobs));
+    expect((await readArchive('a.zip', zipSync(entries))).state.kit.handOffs).toEqual(state.kit.handOffs);
+    // Colors that would fit all the same.
+    entries['seats/mPot.bin'] = pack({ cell: Uint16Array.of(0, 0, 1, 0, 0, 0), region: new Uint16Array(6) });
+    const { state: opened, leftOut } = await readArchive('a.zip', zipSync(entries));
+    expect([opened.kit.models.map((m) => m.name), leftOut]).toEqual([
+      ['Fog bell'],
+      ['a.zip, seats/mPot.bin: “Crab pot” cannot be opened (its colors are damaged).'],
+    ]);
+    const text = new TextDecoder().decode(entries['kit.json']).replace('Crab pot', 'Crab pit');
+    await expect(readArchive('a.zip', zipSync({ ...entries, 'kit.json': new TextEncoder().encode(text) }))).rejects.toThrow(
+      'document is damaged',
+    );
+    await expect(readArchive('a.zip', zipSync({ ...entries, 'sums.json': new TextEncoder().encode('[1]') }))).rejects.toThrow('sums.json');
   });
 
   it('packs any arrays and refuses what reaches past its end', () => {

@@ -171,6 +171,11 @@ const handOff = Joi.object({
   }),
   onlyProven: Joi.valid(true),
 });
+/** A content address for the path of each entry. */
+export const sumsSchema = Joi.object()
+  .pattern(/^.{1,200}$/, address)
+  .max(40_000)
+  .required();
 /** What a kit's document may hold; what one entry has to do with another is checked besides. */
 export const kitSchema = Joi.object({
   ...named,

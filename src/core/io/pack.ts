@@ -67,6 +67,10 @@ function kindOf(value: unknown): Kind | null {
  */
 export async function contentAddress(bytes: Uint8Array): Promise<string> {
   const { subtle } = crypto as { subtle?: SubtleCrypto };
-  const digest = subtle ? new Uint8Array(await subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)) : sha256(bytes);
-  return Array.from(digest.subarray(0, 16), (b) => b.toString(16).padStart(2, '0')).join('');
+  return subtle ? firstDigits(new Uint8Array(await subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>))) : addressNow(bytes);
 }
+
+/** The same at once, for a few bytes. */
+export const addressNow = (bytes: Uint8Array): string => firstDigits(sha256(bytes));
+
+const firstDigits = (digest: Uint8Array): string => Array.from(digest.subarray(0, 16), (b) => b.toString(16).padStart(2, '0')).join('');
