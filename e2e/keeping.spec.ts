@@ -161,6 +161,15 @@ test('an archive opens again to the same kit, in the Color view', async ({ page 
     .setInputFiles([{ name: download.suggestedFilename(), mimeType: 'application/zip', buffer }]);
   await expect(viewport(page)).toBeVisible();
   await expect(tally(page)).toHaveText(text!);
+
+  // Taken into itself all colors meet, every model comes once more, and one undo takes it back.
+  const draws = Number(/(\d+) draw calls/.exec(text!)![1]);
+  await page.getByLabel('Archive of the other kit').setInputFiles([{ name: 'again.zip', mimeType: 'application/zip', buffer }]);
+  await expect(page.getByText('8 models came from “Brindle Skerry”, and 0 colors; 13 were there already.')).toBeVisible();
+  await expect(tally(page)).toContainText(`${draws * 2} draw calls`);
+  await expect(tally(page)).toContainText('13 colors');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(tally(page)).toHaveText(text!);
 });
 
 test('home: rename, duplicate, remove and undo; models within a kit likewise', async ({ page }) => {

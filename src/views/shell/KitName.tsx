@@ -1,8 +1,10 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { ChevronDown } from 'lucide-react';
 import { renameKit } from '@/state/kit/kitActions';
 import { useEditor } from '@/state/kit/editor';
+import { takeInKit } from '@/state/kit/takeIn';
+import { notifyError } from '@/state/view/notices';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { StorageDialog } from './StorageDialog';
@@ -12,6 +14,7 @@ export function KitName() {
   const name = useEditor((s) => s.state.kit.name);
   const [isRenaming, setRenaming] = useState(false);
   const [isStorageOpen, setStorageOpen] = useState(false);
+  const archive = useRef<HTMLInputElement>(null);
   const [leave, question] = useLeave();
   if (isRenaming)
     return (
@@ -41,9 +44,22 @@ export function KitName() {
         items={[
           { label: 'Rename the kit', run: () => setTimeout(() => setRenaming(true)) },
           { label: 'Storage', run: () => setTimeout(() => setStorageOpen(true)) },
+          { label: 'Take in another kit…', run: () => setTimeout(() => archive.current?.click()) },
           'line',
           { label: 'All kits', run: () => setTimeout(leave) },
         ]}
+      />
+      <input
+        ref={archive}
+        type="file"
+        hidden
+        aria-label="Archive of the other kit"
+        accept=".zip"
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          e.target.value = '';
+          if (file) void takeInKit(file).catch(notifyError);
+        }}
       />
       {question}
       <StorageDialog open={isStorageOpen} onClose={() => setStorageOpen(false)} />

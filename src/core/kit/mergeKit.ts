@@ -1,0 +1,185 @@
+import { group, type Edit } from '../edit/edit';
+import { changeCells, freeRects } from '../sheet/arrange';
+import { commonCellSize, maxSheetSize } from '../sheet/cells';
+import { freeName } from './freeName';
+import { newId, type Cell, type Kit, type KitState, type Model, type Rect, type Seats, type Sheet } from './kit';
+
+export interface MergedKit {
+  edit: Edit;
+  models: number;
+  /** Colors that were there already, and those that came. */
+  met: number;
+  came: number;
+}
+
+/**
+ * Takes all of another kit into this one, as one edit: its models with their seats, its colors, ramps,
+ * references and plans. A color that is there already is met; others find room on the first sheet that is not
+ * frozen, which grows for them. A frozen sheet comes along as it is. No face of either kit changes its color.
+ * Throws where the colors find no room.
+ */
+export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
+  const edits: Edit[] = [];
+  const cellOf = new Map<number, number>();
+  const sheetOf = new Map<string, string>();
+  let [met, came, nextCell, sheets] = [0, 0, kit.nextCell, kit.sheets.length];
+  const target = kit.sheets.find((s) => !s.frozen);
+  const grown = target && { ...target, cells: [...target.cells], ramps: [...target.ramps] };
+  for (const sheet of other.kit.sheets) {
+    const colors = sheet.cells.filter((c) => c.fill.kind !== 'spare');
+    if (sheet.frozen || !grown) {
+      const id = newId('s');
+      sheetOf.set(sheet.id, id);
+      const cells = sheet.cells.map((cell) => ({ ...cell, id: nextCell++ }));
+      sheet.cells.forEach((cell, i) => cellOf.set(cell.id, cells[i]!.id));
+      const ramps = sheet.ramps.map((r) => ({ ...r, id: newId('r'), cells: r.cells.map((c) => cellOf.get(c)!) }));
+      const appended = sheet.frozen?.appended?.map((c) => cellOf.get(c)!);
+      const frozen = sheet.frozen && { ...sheet.frozen, ...(appended && { appended }) };
+      const name = freeName(
+        sheet.name,
+        kit.sheets.map((s) => s.name),
+      );
+      const after = { ...sheet, id, name, cells, ramps, ...(frozen && { frozen }) };
+      edits.push({ kind: 'put', list: 'sheets', of: 'kit', index: sheets++, before: null, after });
+      came += colors.length;
+      continue;
+    }
+    sheetOf.set(sheet.id, grown.id);
+    for (const cell of colors) {
+      const same = grown.cells.find((c) => isSame(c, cell));
+      if (same) met++;
+      else came++;
+      if (same) cellOf.set(cell.id, same.id);
+      else {
+        const id = nextCell++;
+        cellOf.set(cell.id, id);
+        grown.cells.push({ ...cell, id, rect: roomFor(grown, cell) });
+      }
+    }
+    for (const ramp of sheet.ramps) {
+      const inRamps = new Set(grown.ramps.flatMap((r) => r.cells));
+      const cells = [...new Set(ramp.cells.map((c) => cellOf.get(c)!))].filter((c) => !inRamps.has(c));
+      if (cells.length) grown.ramps.push({ ...ramp, id: newId('r'), cells });
+    }
+  }
+  if (target && grown) edits.push(...sheetEdits(kit, target, grown, nextCell));
+  else edits.push({ kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell } });
+  const names = kit.models.map((m) => m.name);
+  const models = other.kit.models.map((model) => {
+    const name = freeName(model.name, names);
+    names.push(name);
+    return takenIn(model, name, cellOf, sheetOf);
+  });
+  models.forEach((after, i) => {
+    const seats = seatsIn(other.seats[other.kit.models[i]!.id]!, cellOf);
+    edits.push({ kind: 'put', list: 'models', of: 'kit', index: kit.models.length + i, before: null, after, seats });
+  });
+  const idOf = new Map(models.map((m, i) => [other.kit.models[i]!.id, m.id]));
+  other.kit.references.forEach((r, i) =>
+    edits.push({
+      kind: 'put',
+      list: 'references',
+      of: 'kit',
+      index: kit.references.length + i,
+      before: null,
+      after: { ...r, id: newId('p') },
+    }),
+  );
+  other.kit.handOffs.forEach((plan, i) => {
+    const name = freeName(
+      plan.name,
+      kit.handOffs.map((p) => p.name),
+    );
+    const parts = plan.parts.map(({ ways, ...part }) => ({
+      ...part,
+      ...(ways && { ways: Object.fromEntries(Object.entries(ways).flatMap(([id, way]) => (idOf.has(id) ? [[idOf.get(id)!, way]] : []))) }),
+    }));
+    const model = plan.icon?.model && idOf.get(plan.icon.model);
+    const icon = plan.icon && { ...plan.icon, ...(model && { model }) };
+    const after = { ...plan, id: newId('h'), name, parts, ...(icon && { icon }) };
+    edits.push({ kind: 'put', list: 'handOffs', of: 'kit', index: kit.handOffs.length + i, before: null, after });
+  });
+  return { edit: group(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
+}
+
+/** The same color; what differs from place to place is the same only at one size. */
+function isSame(a: Cell, b: Cell): boolean {
+  if (a.fill.kind === 'spare' || JSON.stringify([a.fill, a.finish]) !== JSON.stringify([b.fill, b.finish])) return false;
+  return a.fill.kind === 'solid' || (a.rect.w === b.rect.w && a.rect.h === b.rect.h);
+}
+
+/** The first room for a cell among the colors of a sheet, which is doubled until there is some. */
+function roomFor(sheet: Sheet, cell: Cell): Rect {
+  const colors = sheet.cells.filter((c) => c.fill.kind !== 'spare');
+  const { w, h } = cell.fill.kind === 'solid' ? commonCellSize({ ...sheet, cells: colors.length ? colors : sheet.cells }) : cell.rect;
+  const margin = cell.fill.kind === 'art' ? sheet.padding : 0;
+  for (;;) {
+    const { width, height } = sheet;
+    const taken = new Uint8Array(width * height);
+    for (const { rect, fill } of colors) {
+      const m = fill.kind === 'art' ? sheet.padding : 0;
+      for (let y = Math.max(0, rect.y - m); y < Math.min(height, rect.y + rect.h + m); y++)
+        taken.fill(1, y * width + Math.max(0, rect.x - m), y * width + Math.min(width, rect.x + rect.w + m));
+    }
+    const isFree = (x: number, y: number) => {
+      for (let row = y; row < y + h + 2 * margin; row++)
+        for (let at = row * width + x; at < row * width + x + w + 2 * margin; at++) if (taken[at]) return false;
+      return true;
+    };
+    // On the grid of the cells that are there, so that what is small stays together.
+    const step = cell.fill.kind === 'solid' ? { x: w, y: h } : { x: 1, y: 1 };
+    for (let y = 0; y + h + 2 * margin <= height; y += step.y)
+      for (let x = 0; x + w + 2 * margin <= width; x += step.x) if (isFree(x, y)) return { x: x + margin, y: y + margin, w, h };
+    if (Math.min(width, height) >= maxSheetSize)
+      throw new Error(`“${sheet.name}” has no room for the other kit’s colors, even at its largest.`);
+    if (width <= height) sheet.width *= 2;
+    else sheet.height *= 2;
+  }
+}
+
+/** From a sheet to the same with further cells and ramps; spare cells give way and fill what is left. */
+function sheetEdits(kit: Kit, before: Sheet, after: Sheet, nextCell: number): Edit[] {
+  const edits: Edit[] = [];
+  const fresh = after.cells.slice(before.cells.length);
+  fresh.forEach((cell, i) =>
+    edits.push({ kind: 'put', list: 'cells', of: before.id, index: before.cells.length + i, before: null, after: cell }),
+  );
+  after.ramps
+    .slice(before.ramps.length)
+    .forEach((ramp, i) =>
+      edits.push({ kind: 'put', list: 'ramps', of: before.id, index: before.ramps.length + i, before: null, after: ramp }),
+    );
+  if (nextCell !== kit.nextCell) edits.push({ kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell } });
+  const { width, height } = after;
+  const owner = new Int32Array(width * height).fill(-1);
+  const mark = ({ x, y, w, h }: Rect) => {
+    for (let row = y; row < y + h; row++) owner.fill(0, row * width + x, row * width + x + w);
+  };
+  const colors = after.cells.filter((c) => c.fill.kind !== 'spare');
+  for (const { rect } of colors) mark(rect);
+  const isClear = ({ x, y, w, h }: Rect) => {
+    for (let row = y; row < y + h; row++) for (let at = row * width + x; at < row * width + x + w; at++) if (owner[at]! >= 0) return false;
+    return true;
+  };
+  const spares = after.cells.filter((c) => c.fill.kind === 'spare' && isClear(c.rect));
+  for (const { rect } of spares) mark(rect);
+  const free = freeRects(owner, width, height, commonCellSize({ width, height, cells: colors }));
+  const virtual = { ...after, width: before.width, height: before.height };
+  return [...edits, ...changeCells({ ...kit, nextCell }, virtual, { width, height, cells: [...colors, ...spares] }, free)];
+}
+
+function takenIn(model: Model, name: string, cellOf: ReadonlyMap<number, number>, sheetOf: ReadonlyMap<string, string>): Model {
+  return {
+    ...model,
+    id: newId('m'),
+    name,
+    sheet: sheetOf.get(model.sheet)!,
+    regions: model.regions.map((r) => ({ ...r, cell: cellOf.get(r.cell) ?? 0 })),
+    slots: model.slots.flatMap((s) => (cellOf.has(s.cell) ? [{ ...s, cell: cellOf.get(s.cell)! }] : [])),
+  };
+}
+
+const seatsIn = (seats: Seats, cellOf: ReadonlyMap<number, number>): Seats => ({
+  ...seats,
+  cell: seats.cell.map((c) => cellOf.get(c) ?? 0),
+});
