@@ -1,5 +1,9 @@
 import type { Edit } from '@/core/edit/edit';
-import type { KitState } from '@/core/kit/kit';
+import { hexFromRgb, type Hex } from '@/core/color/hex';
+import type { KitState, Sheet } from '@/core/kit/kit';
+import { cellErrors, compressed, type BlockFormat } from '@/core/sheet/blocks';
+import { rastersOf } from '@/core/sheet/encode';
+import { rasterSheet, type Raster } from '@/core/sheet/raster';
 import { adjacencyOf } from '@/core/mesh/adjacency';
 import { triangulate } from '@/core/mesh/triangulate';
 import type { Finding, ProofModel, ProofSettings } from '@/core/proof/finding';
@@ -16,6 +20,15 @@ async function modelIn(state: KitState, id: string): Promise<ProofModel | undefi
   return { model, seats: state.seats[id]!, mesh, adjacency, triangles: triangulate(mesh, adjacency.normals) };
 }
 
+/** Colors of a sheet in blocks: how far each moves, in OKLab, and what is seen in its middle. */
+export type BlockErrors = Record<BlockFormat, { cell: number; error: number; shown: Hex }[]>;
+
+function middles(sheet: Sheet, id: number, { width, data }: Raster): { shown: Hex } {
+  const { rect } = sheet.cells.find((c) => c.id === id)!;
+  const at = ((rect.y + (rect.h >> 1)) * width + rect.x + (rect.w >> 1)) * 4;
+  return { shown: hexFromRgb([data[at]!, data[at + 1]!, data[at + 2]!]) };
+}
+
 /** What is wrong before a kit leaves. */
 export const proving = {
   /** Over these models, and the sheets and names of the whole kit. */
@@ -24,6 +37,18 @@ export const proving = {
     const own: ProofModel[] = [];
     for (const id of models) own.push(...[await modelIn(state, id)].filter((m) => m !== undefined));
     return given(prove({ kit: state.kit, models: own, pictures, settings, seats: state.seats }));
+  },
+
+  /** How far each color of a sheet moves where it is compressed in blocks, the farthest first; see `cellErrors`. */
+  async blockErrors(sheet: Sheet, files: PictureFile[]): Promise<BlockErrors> {
+    const raster = rasterSheet(sheet, rastersOf(await openPictures(files)));
+    const of = (format: BlockFormat) => {
+      const shown = compressed(raster, format);
+      return [...cellErrors(sheet, raster, shown)]
+        .map(([cell, error]) => ({ cell, error, ...middles(sheet, cell, shown) }))
+        .sort((a, b) => b.error - a.error);
+    };
+    return { bc1: of('bc1'), etc1: of('etc1') };
   },
 
   /** The edit that repairs a finding; see `repairOf`. */

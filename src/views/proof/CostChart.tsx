@@ -6,7 +6,7 @@ export default function CostChart({ rows }: { rows: readonly { name: string; dra
   return (
     <figure aria-hidden className="mt-3">
       <figcaption className="mb-1 text-small text-quiet">Draw calls</figcaption>
-      <ResponsiveContainer width="100%" height={84}>
+      <ResponsiveContainer width="100%" height={110}>
         <BarChart layout="vertical" data={[...rows]} margin={{ top: 0, right: 40, bottom: 0, left: 0 }} barCategoryGap={5}>
           <XAxis type="number" hide domain={[0, 'dataMax']} />
           <YAxis

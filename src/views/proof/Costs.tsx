@@ -11,22 +11,24 @@ import { useEditor } from '@/state/kit/editor';
 import { swatch } from '@/state/sheet/pictures';
 import { notifyError } from '@/state/view/notices';
 import { bytes, number } from '@/ui/words';
+import { InBlocks } from './InBlocks';
 
 const CostChart = dynamic(() => import('./CostChart'), { ssr: false });
 
-type Way = 'came' | 'texture' | 'slots';
+type Way = 'came' | 'texture' | 'slots' | 'colors';
 type Figures = Partial<Record<Way, Cost & { fileBytes: number }>>;
 
 const ways: [Way, string][] = [
   ['came', 'as it came'],
   ['texture', 'on the sheet'],
-  ['slots', 'flat materials'],
+  ['slots', 'flat'],
+  ['colors', 'in vertices'],
 ];
 
 /** Milliseconds without a change after which figures are taken. */
 const rest = 300;
 
-/** What models cost a game, as they came and in both ways of leaving. */
+/** What models cost a game, as they came and in the three ways of leaving. */
 export function Costs({ what }: { what: What }) {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
@@ -40,7 +42,7 @@ export function Costs({ what }: { what: What }) {
     const measure = async () => {
       const options = useHandOff.getState();
       const found: Figures = { came: await costBefore(what) };
-      for (const as of ['texture', 'slots'] as const) {
+      for (const as of ['texture', 'slots', 'colors'] as const) {
         const { cost, fileBytes } = await measureGlb(what, { ...options, as });
         if (!isLatest) return;
         found[as] = { ...cost, fileBytes };
@@ -58,14 +60,19 @@ export function Costs({ what }: { what: What }) {
   const sheets = sheetsOf(state, models);
   const memory = sheets.map((s) => textureMemory(s.width, s.height));
   const sum = (key: keyof TextureMemory) => memory.reduce((all, m) => all + m[key], 0);
-  const onCard = (key: keyof TextureMemory): Partial<Record<Way, string>> => ({ came: 'none', texture: bytes(sum(key)), slots: 'none' });
+  const onCard = (key: keyof TextureMemory): Partial<Record<Way, string>> => ({
+    came: 'none',
+    texture: bytes(sum(key)),
+    slots: 'none',
+    colors: 'none',
+  });
   const of = (say: (c: Cost & { fileBytes: number }) => string): Partial<Record<Way, string>> =>
     Object.fromEntries(ways.flatMap(([way]) => (figures[way] ? [[way, say(figures[way])]] : [])));
   const rows: [string, Partial<Record<Way, string>>][] = [
     ['Draw calls', of((c) => number(c.drawCalls))],
     ['Materials', of((c) => number(c.materials))],
     ['GPU vertices', of((c) => number(c.gpuVertices))],
-    ['Triangles', { came: number(triangles), texture: number(triangles), slots: number(triangles) }],
+    ['Triangles', { came: number(triangles), texture: number(triangles), slots: number(triangles), colors: number(triangles) }],
     ['Textures on disk', of((c) => bytes(c.textureBytes))],
     ['Sheet on the card', onCard('plain')],
     ['… with mip levels', onCard('withMips')],
@@ -77,7 +84,7 @@ export function Costs({ what }: { what: What }) {
   const roundedUp = memory.length ? Math.max(...memory.map((m) => m.roundedUp)) : 1;
   return (
     <div className="px-5 py-3 text-[12.5px]">
-      <table className="w-full" aria-label="What it costs" aria-busy={!figures.slots}>
+      <table className="w-full" aria-label="What it costs" aria-busy={!figures.colors}>
         <thead>
           <tr className="border-b border-ink text-right text-small text-quiet">
             <th />
@@ -103,12 +110,14 @@ export function Costs({ what }: { what: What }) {
           ))}
         </tbody>
       </table>
-      {figures.slots && (
+      {figures.colors && (
         <CostChart rows={ways.map(([way, word], i) => ({ name: word, drawCalls: figures[way]?.drawCalls ?? 0, color: colors[i]! }))} />
       )}
       <p className="mt-2">
         <strong>On the sheet</strong> all models share one material and one tiny texture: the fewest draw calls, and one edit recolors all.{' '}
-        <strong>Flat materials</strong> need no texture and no UVs, and a game can swap them by slot; each color is a draw call.
+        <strong>Flat materials</strong> need no texture and no UVs, and a game can swap them by slot; each color is a draw call.{' '}
+        <strong>In vertices</strong> colors need neither, in one draw call, but each is fixed in its mesh, and gradients reach no finer than
+        corners.
       </p>
       {roundedUp > 1.05 && (
         <p className="mt-2 text-quiet">
@@ -116,6 +125,9 @@ export function Costs({ what }: { what: What }) {
           times their bits a texel, and neighbours in a block change each other’s colors.
         </p>
       )}
+      {sheets.map((s) => (
+        <InBlocks key={s.id} sheet={s} />
+      ))}
       <label className="mt-3 flex items-center gap-2">
         In a scene with
         <input
@@ -150,6 +162,6 @@ function useChartColors(state: KitState): string[] {
     const uses = usesOfCells(state);
     const cells = state.kit.sheets.flatMap((s) => s.cells).filter((c) => c.fill.kind !== 'spare');
     const most = cells.sort((a, b) => (uses.get(b.id)?.faces ?? 0) - (uses.get(a.id)?.faces ?? 0));
-    return [0, 1, 2].map((i) => (most[i] ? swatch(most[i]) : '#888888'));
+    return [0, 1, 2, 3].map((i) => (most[i] ? swatch(most[i]) : '#888888'));
   }, [state]);
 }
