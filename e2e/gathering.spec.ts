@@ -139,7 +139,7 @@ test('the whole kit leaves as OBJ and as its sheet', async ({ page }) => {
   expect(obj.suggestedFilename()).toBe('New-kit-obj.zip');
   const { unzipSync, strFromU8 } = await import('fflate');
   const entries = unzipSync(await bytesOf(obj));
-  expect(Object.keys(entries)).toEqual(['New-kit.obj', 'New-kit.mtl', 'sheet.png']);
+  expect(Object.keys(entries)).toEqual(['New-kit.mtl', 'New-kit.obj', 'sheet.png']);
   expect(strFromU8(entries['New-kit.obj']!)).toContain('usemtl Sheet');
   const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download Sheet' }).click()]);
   expect(await bytesOf(sheet)).toEqual(entries['sheet.png']);

@@ -165,7 +165,7 @@ test('an archive opens again to the same kit, in the Color view', async ({ page 
   // Taken into itself all colors meet, every model comes once more, and one undo takes it back.
   const draws = Number(/(\d+) draw calls/.exec(text!)![1]);
   await page.getByLabel('Archive of the other kit').setInputFiles([{ name: 'again.zip', mimeType: 'application/zip', buffer }]);
-  await expect(page.getByText('8 models came from “Brindle Skerry”, and 0 colors; 13 were there already.')).toBeVisible();
+  await expect(page.getByText('8 models came from “Brindle Skerry”, and 0 colors; 14 were there already.')).toBeVisible();
   await expect(tally(page)).toContainText(`${draws * 2} draw calls`);
   await expect(tally(page)).toContainText('13 colors');
   await page.getByRole('button', { name: 'Undo' }).click();

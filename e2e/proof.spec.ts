@@ -25,12 +25,13 @@ test('from what stands open before a kit leaves to nothing, by repairs, a look a
   await expect(open).not.toContainText('larger than its colors need');
   expect(await colorAt(page, 0.4, 0.5)).toBe(color);
 
-  // What it costs: a sheet of 16 texels, and its three levels; three copies of each are three draws.
+  // What it costs: a sheet of 16 texels, and its three levels, and what blocks make of it; three copies of each are three draws.
   await findings.getByRole('radio', { name: 'What it costs' }).click();
   const costs = findings.getByRole('table', { name: 'What it costs' });
   await expect(costs.getByRole('row', { name: /^Sheet on the card/ })).toContainText('64 B');
   await expect(costs.getByRole('row', { name: /^… with mip levels/ })).toContainText('84 B');
-  await expect(costs.getByRole('row', { name: /^Draw calls/ })).toHaveText('Draw calls211');
+  await expect(costs.getByRole('row', { name: /^Draw calls/ })).toHaveText('Draw calls2111');
+  await expect(findings.getByRole('region', { name: '“Sheet” in blocks' })).toContainText(/BC1 (keeps all colors|changes)/);
   await findings.getByLabel('In a scene with').fill('3');
   await expect(findings.getByText('3 draw calls')).toBeVisible();
   await findings.getByRole('radio', { name: 'What is wrong' }).click();

@@ -42,6 +42,7 @@ type Loaded = ReturnType<typeof loaded>;
 
 vi.mock('@/workers/client', () => {
   const worker = {
+    ping: () => Promise.resolve(true),
     prepare: async (id: string) => held.meshes.get(id),
     keep: async () => undefined,
     forget: async (id: string) => void held.forgotten.push(id),
@@ -68,7 +69,7 @@ vi.mock('@/workers/client', () => {
     },
   };
   return {
-    coreWorker: () => worker,
+    pickingWorker: () => worker,
     longWorker: () => worker,
     onWorkerRestart: () => 0,
     stopLongWork: () => undefined,

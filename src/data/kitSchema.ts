@@ -202,6 +202,8 @@ export const kitSchema = Joi.object({
     mipLevels: Joi.number().integer().min(0).max(12).required(),
     stretch: Joi.number().min(1).max(100).required(),
     materials: Joi.number().integer().min(1).max(10_000).required(),
+    playSize: Joi.number().integer().min(16).max(1024),
+    background: hex,
     waived: Joi.array()
       .items(Joi.object({ check: text.required(), model: text, reason: text.allow('').required() }))
       .max(10_000)

@@ -34,6 +34,10 @@ export interface Proofing {
   stretch: number;
   /** Materials with which a model may leave. */
   materials: number;
+  /** Pixels each way at which a model is seen in play; 96 where it is not told. */
+  playSize?: number;
+  /** The color before which models must stand out. */
+  background?: Hex;
   /** Of a model, or of a sheet or the kit where none is named. */
   waived: { check: string; model?: string; reason: string }[];
 }

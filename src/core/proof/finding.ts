@@ -10,6 +10,8 @@ export const checkIds = [
   'near-border',
   'shared-texels',
   'stretched',
+  'merging',
+  'vanishing',
   'bleeding',
   'twins',
   'extreme',
@@ -28,9 +30,12 @@ export const checkIds = [
 export type CheckId = (typeof checkIds)[number];
 
 /** Where checks begin to speak. */
-export type ProofSettings = Omit<Proofing, 'waived'>;
+export type ProofSettings = Omit<ReturnType<typeof proofingOf>, 'waived'>;
 
-export const proofDefaults: Proofing = { mipLevels: 2, stretch: 2, materials: 2, waived: [] };
+export const proofDefaults: Proofing & { playSize: number } = { mipLevels: 2, stretch: 2, materials: 2, playSize: 96, waived: [] };
+
+/** What a kit looks for: what it does not say is as usual. */
+export const proofingOf = ({ proof }: Pick<Kit, 'proof'>): Proofing & { playSize: number } => ({ ...proofDefaults, ...proof });
 
 /** What one check found in one model, one sheet, or the kit. */
 export interface Finding {

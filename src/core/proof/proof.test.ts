@@ -203,3 +203,41 @@ it('lets be what was waived for a model, and lists checks in one order', () => {
     isWaived(bare, [{ check: 'unused', model: 'm0', reason: '' }]),
   ]).toEqual([true, false, false]);
 });
+
+it('tells colors that run into each other in play, parts them by a step of their ramp, and outlines that vanish', () => {
+  // The top of a box hardly differs from its sides; the ramp has a near step and a far one.
+  const cells = [
+    cell(1, 0, 0, 4, solid('#a04030')),
+    cell(2, 4, 0, 4, solid('#a34232')),
+    cell(3, 8, 0, 4, solid('#a54333')),
+    cell(4, 12, 0, 4, solid('#d08070')),
+  ];
+  const made = world([box()], cells);
+  made.state.kit.sheets[0]!.ramps.push({ id: 'r', name: 'Rust', cells: [2, 3, 4] });
+  made.state.seats.m0!.cell.set([1, 1, 1, 2, 1, 1]);
+  const settings = { ...proofDefaults, background: '#a24131' };
+  const look = (change: object = {}) => {
+    const found = prove({
+      kit: made.state.kit,
+      models: modelsOf(made),
+      pictures: new Map(),
+      seats: made.state.seats,
+      settings: { ...settings, ...change },
+    });
+    return { merging: found.filter((f) => f.check === 'merging'), vanishing: found.filter((f) => f.check === 'vanishing') };
+  };
+  const { merging, vanishing } = look();
+  expect(merging.map((f) => [[...f.faces], f.cells, f.detail])).toEqual([[[3], [2, 1], '96']]);
+  // The bottom is seen from nowhere: it is no outline.
+  expect(vanishing.map((f) => [[...f.faces], f.cells])).toEqual([
+    [
+      [0, 1, 3, 4, 5],
+      [1, 2],
+    ],
+  ]);
+  expect(look({ background: '#20c0ff' }).vanishing).toEqual([]);
+  const edit = repairOf(made.state, merging[0]!, settings, modelsOf(made)[0])!;
+  made.state = applyEdit(made.state, edit);
+  expect([...made.state.seats.m0!.cell]).toEqual([1, 1, 1, 4, 1, 1]);
+  expect(look().merging).toEqual([]);
+});

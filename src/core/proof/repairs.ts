@@ -8,12 +8,14 @@ import { seatFaces } from '../seat/seatFaces';
 import { usesOfCells } from '../budget/tally';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
 import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
+import { stepApart } from './playSize';
 import { exactnessFor, type CheckId, type Finding, type ProofModel, type ProofSettings } from './finding';
 
 /** Checks that one edit can repair. */
 export const repairable: ReadonlySet<CheckId> = new Set([
   'half-colored',
   'near-border',
+  'merging',
   'bleeding',
   'twins',
   'unused',
@@ -31,6 +33,8 @@ export function repairOf(state: KitState, found: Finding, settings: ProofSetting
       return own ? colorTwins(state, found, own) : null;
     case 'near-border':
       return own ? moveIn(state, found, settings, own) : null;
+    case 'merging':
+      return own ? stepOn(state, found, own) : null;
     case 'unused':
       return spareColors(state, findSheet(state.kit, found.sheet!), new Set(found.cells), 0);
     case 'twins':
@@ -54,6 +58,15 @@ function colorTwins(state: KitState, { faces }: Finding, { model, mesh, adjacenc
   }
   const edits = [...byCell].flatMap(([cell, list]) => seatFaces(model.id, seats.cell, Uint32Array.from(list), cell) ?? []);
   return edits.length ? group('Color mirrored faces', edits) : null;
+}
+
+/** Faces of the color that fewer have go to the nearest step of its ramp that is told from the other. */
+function stepOn(state: KitState, { faces, cells }: Finding, { model }: ProofModel): Edit | null {
+  const to = stepApart(state.kit, [cells[0]!, cells[1]!]);
+  if (to === null) throw new Error('Its ramp has no step that would be told from the other. Change one of the two colors in Palette.');
+  const seats = state.seats[model.id]!;
+  const edit = seatFaces(model.id, seats.cell, unlockedFaces(model, seats, faces), to);
+  return edit && group('Part two colors', [edit]);
 }
 
 function moveIn(state: KitState, { faces }: Finding, { mipLevels }: ProofSettings, { model, mesh, adjacency }: ProofModel): Edit | null {

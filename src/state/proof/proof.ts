@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { group } from '@/core/edit/edit';
 import type { Proofing } from '@/core/kit/kit';
-import { proofDefaults, type CheckId, type Finding } from '@/core/proof/finding';
+import { proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
 import { longWorker } from '@/workers/client';
 import { selectCells } from '../sheet/board';
 import { pictureFiles } from '../sheet/pictures';
@@ -26,7 +26,7 @@ export const useProof = perKit(
   ['of', 'shows'],
 );
 
-export const proofing = (): Proofing => useEditor.getState().state.kit.proof ?? proofDefaults;
+export const proofing = () => proofingOf(useEditor.getState().state.kit);
 
 let latest = 0;
 
@@ -76,6 +76,15 @@ function change(label: string, to: Partial<Proofing>): void {
   const { proof } = useEditor.getState().state.kit;
   const after = { ...proofing(), ...to };
   dispatch(group(label, [{ kind: 'set', of: 'kit', before: proof ? { proof } : {}, after: { proof: after } }]));
+}
+
+/** Outlines are no longer looked at. */
+export function dropBackground(): void {
+  const { proof } = useEditor.getState().state.kit;
+  if (!proof) return;
+  const after = { ...proof };
+  delete after.background;
+  dispatch(group('Change what Proof looks for', [{ kind: 'set', of: 'kit', before: { proof }, after: { proof: after } }]));
 }
 
 export const changeProofing = (to: Partial<Omit<Proofing, 'waived'>>): void => change('Change what Proof looks for', to);

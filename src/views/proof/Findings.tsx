@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import type { Model } from '@/core/kit/kit';
-import { checkIds, isWaived, proofDefaults, type CheckId, type Finding } from '@/core/proof/finding';
+import { checkIds, isWaived, proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
 import { repairable } from '@/core/proof/repairs';
 import { useEditor } from '@/state/kit/editor';
 import { repairFinding, showFinding, takeBackWaiver, useProof, waive } from '@/state/proof/proof';
@@ -19,7 +19,7 @@ const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color:
 export function Findings() {
   const { findings, isBusy, of, shows } = useProof();
   const kit = useEditor((s) => s.state.kit);
-  const waived = (kit.proof ?? proofDefaults).waived;
+  const { waived } = proofingOf(kit);
   const open = findings?.filter((f) => !isWaived(f, waived)) ?? [];
   const letBe = findings?.filter((f) => isWaived(f, waived)) ?? [];
   const good = checkIds.filter((id) => findings && !findings.some((f) => f.check === id));
@@ -113,6 +113,8 @@ const goodWords: Record<CheckId, string> = {
   'near-border': 'borders of art',
   'shared-texels': 'islands apart',
   stretched: 'stretch',
+  merging: 'colors apart in play',
+  vanishing: 'outlines',
   bleeding: 'colors at mip levels',
   twins: 'no twins',
   extreme: 'no pure black or white',

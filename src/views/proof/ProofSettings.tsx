@@ -1,12 +1,14 @@
 'use client';
 import { proofDefaults } from '@/core/proof/finding';
 import { useEditor } from '@/state/kit/editor';
-import { changeProofing } from '@/state/proof/proof';
+import { changeProofing, dropBackground } from '@/state/proof/proof';
 import { NumberField } from '@/ui/NumberField';
+import { Tick } from '@/ui/Tick';
 
 /** Where checks begin to speak; kept with the kit. */
 export function ProofSettings() {
-  const { mipLevels, stretch, materials } = useEditor((s) => s.state.kit.proof) ?? proofDefaults;
+  const proof = useEditor((s) => s.state.kit.proof);
+  const { mipLevels, stretch, materials, playSize, background } = { ...proofDefaults, ...proof };
   return (
     <div
       role="group"
@@ -28,6 +30,28 @@ export function ProofSettings() {
         most={10_000}
         onChange={(v) => changeProofing({ materials: Math.round(v) })}
       />
+      <NumberField
+        label="Seen at px"
+        hint="Pixels each way at which a model is seen in play"
+        value={playSize}
+        least={16}
+        most={1024}
+        onChange={(v) => changeProofing({ playSize: Math.round(v) })}
+      />
+      <Tick
+        label="in front of"
+        value={background !== undefined}
+        onChange={(is) => (is ? changeProofing({ background: '#8fa3ad' }) : dropBackground())}
+      />
+      {background && (
+        <input
+          type="color"
+          aria-label="Color behind the models"
+          value={background}
+          onChange={(e) => changeProofing({ background: e.target.value })}
+          className="h-7 w-9 border border-ink bg-white"
+        />
+      )}
     </div>
   );
 }

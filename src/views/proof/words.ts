@@ -42,6 +42,16 @@ export const proofWords: Record<CheckId, Words> = {
     why: 'Texels look larger, or longer one way, than on the rest.',
     see: 'islands',
   },
+  merging: {
+    say: (f) => `${count(f.count, 'face')} of a color that runs into its neighbour at ${f.detail} pixels`,
+    why: 'At the size at which it is seen in play, the two read as one.',
+    repair: 'take the next step of its ramp',
+  },
+  vanishing: {
+    say: (f) => `${count(f.count, 'face')} of an outline that vanishes before ${f.detail}`,
+    why: 'The shape is read by its outline, and here it has none.',
+    see: 'palette',
+  },
   bleeding: {
     say: (f) => `${count(f.cells.length, 'color')} changed by their neighbours up to mip level ${f.detail}`,
     why: 'Seen from afar, an engine mixes texels, and colors this small take on what lies beside them.',

@@ -1,0 +1,119 @@
+import { rgbFromHex } from '../color/hex';
+import { labDistance, labFromRgb, type Lab } from '../color/oklab';
+import type { Kit } from '../kit/kit';
+import { boundsOf } from '../mesh/measure';
+import { meanColor, type Pictures } from '../sheet/raster';
+import { rasterFaces } from '../view/rasterFaces';
+import { framingMatrix } from '../view/thumbnail';
+import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
+
+/** A game looks from a little above, from all around. */
+const directions = Array.from({ length: 8 }, (_, i) => [Math.sin((i * Math.PI) / 4), 0.5, Math.cos((i * Math.PI) / 4)]);
+/** OKLab distance below which two colors side by side are taken for one at a small size. */
+const runTogether = 0.045;
+/** The same for a color before the background, which lies all along its outline. */
+const vanishes = 0.09;
+/** Pixels along which two colors must meet, as a share of the size at which the model is seen. */
+const leastBorder = 1 / 6;
+/** Pairs that are told of a model, those that meet the longest first. */
+const mostPairs = 6;
+
+/**
+ * Colors of a model that run into each other at the size at which it is seen in play, and those that vanish before
+ * the background, where one is chosen. Faces are drawn by their numbers from eight directions, and pixels that lie
+ * beside each other are counted.
+ */
+export function playSizeProblems({ kit, settings, pictures }: ProofInput, own: ProofModel): Finding[] {
+  const { model, seats, mesh, triangles } = own;
+  const size = settings.playSize;
+  const input = {
+    positions: mesh.positions,
+    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
+    triangleFace: triangles.face,
+  };
+  const bounds = boundsOf(mesh);
+  const meetings = new Map<number, number>();
+  const outline = new Map<number, number>();
+  const onOutline = new Set<number>();
+  for (const from of directions) {
+    const { faces } = rasterFaces(input, framingMatrix(bounds, 1.12, from), size, size);
+    const meet = (a: number, b: number) => {
+      if (a < 0 && b < 0) return;
+      if (a < 0 || b < 0) {
+        const f = Math.max(a, b);
+        onOutline.add(f);
+        outline.set(seats.cell[f]!, (outline.get(seats.cell[f]!) ?? 0) + 1);
+        return;
+      }
+      const [p, q] = [seats.cell[a]!, seats.cell[b]!];
+      if (p === q || !p || !q) return;
+      const key = Math.min(p, q) * 65536 + Math.max(p, q);
+      meetings.set(key, (meetings.get(key) ?? 0) + 1);
+    };
+    for (let y = 0; y < size; y++)
+      for (let x = 0; x < size; x++) {
+        const at = y * size + x;
+        if (x + 1 < size) meet(faces[at]!, faces[at + 1]!);
+        if (y + 1 < size) meet(faces[at]!, faces[at + size]!);
+      }
+  }
+  const labs = labsOf(kit, pictures);
+  const least = size * leastBorder;
+  const merging = [...meetings]
+    .map(([key, pixels]) => ({ pair: [Math.floor(key / 65536), key % 65536] as const, pixels }))
+    .filter(({ pair: [p, q], pixels }) => pixels >= least && labDistance(labs.get(p)!, labs.get(q)!) < runTogether)
+    .sort((a, b) => b.pixels - a.pixels)
+    .slice(0, mostPairs);
+  const { background } = settings;
+  const ground = background && labFromRgb(rgbFromHex(background));
+  const lost = ground
+    ? [...outline]
+        .flatMap(([id, n]) => (id && n >= least && labDistance(labs.get(id)!, ground) < vanishes ? [id] : []))
+        .sort((a, b) => a - b)
+    : [];
+  return [
+    ...merging.map(({ pair }) => {
+      const few = fewer(seats.cell, pair);
+      return finding('merging', {
+        model: model.id,
+        faces: facesOn(seats.cell, [few]),
+        cells: [few, pair[0] === few ? pair[1] : pair[0]],
+        detail: String(size),
+      });
+    }),
+    finding('vanishing', {
+      model: model.id,
+      faces: facesOn(seats.cell, lost).filter((f) => onOutline.has(f)),
+      cells: lost,
+      ...(background && { detail: background }),
+    }),
+  ];
+}
+
+const labsOf = (kit: Kit, pictures: Pictures): Map<number, Lab> =>
+  new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, labFromRgb(meanColor(c.fill, pictures))] as const)));
+
+const facesOn = (cell: Uint16Array, ids: readonly number[]): Uint32Array =>
+  Uint32Array.from([...cell.keys()].filter((f) => ids.includes(cell[f]!)));
+
+function fewer(cell: Uint16Array, [p, q]: readonly [number, number]): number {
+  let more = 0;
+  for (const c of cell) more += c === p ? 1 : c === q ? -1 : 0;
+  return more > 0 ? q : p;
+}
+
+/**
+ * The nearest step of the first color's ramp that is told from the second: what parts them with the smallest
+ * change. `null` where there is none.
+ */
+export function stepApart(kit: Kit, [own, other]: readonly [number, number]): number | null {
+  const labs = labsOf(kit, new Map());
+  for (const { ramps } of kit.sheets)
+    for (const { cells } of ramps) {
+      const at = cells.indexOf(own);
+      if (at < 0) continue;
+      const steps = cells.filter((c) => c !== own && labDistance(labs.get(c)!, labs.get(other)!) >= runTogether);
+      return steps.sort((a, b) => Math.abs(cells.indexOf(a) - at) - Math.abs(cells.indexOf(b) - at))[0] ?? null;
+    }
+  return null;
+}
