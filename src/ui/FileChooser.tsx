@@ -6,6 +6,7 @@ export function FileChooser({
   label,
   accept,
   multiple = false,
+  folder = false,
   onFiles,
   className,
   children,
@@ -13,6 +14,8 @@ export function FileChooser({
   label: string;
   accept: string;
   multiple?: boolean;
+  /** A folder with all that is in it. */
+  folder?: boolean;
   onFiles: (files: File[]) => void;
   className?: string;
   children: ReactNode;
@@ -28,6 +31,7 @@ export function FileChooser({
         type="file"
         hidden
         multiple={multiple}
+        {...(folder && { webkitdirectory: '' })}
         aria-label={label}
         accept={accept}
         onChange={(e) => {

@@ -14,6 +14,7 @@ import { writePly } from '@/core/io/writePly';
 import { writeStl } from '@/core/io/writeStl';
 import { rastersOf } from '@/core/sheet/encode';
 import { zipOf } from '@/core/io/zip';
+import { readExample } from '@/core/handoff/readExample';
 import type { HandOffReport } from '@/core/handoff/report';
 import { writeHandOff } from '@/core/handoff/writeHandOff';
 import type { HandOff, Kit, Model, Seats } from '@/core/kit/kit';
@@ -114,6 +115,7 @@ export const leaving = {
     return { files, zip: zipOf(files), report };
   },
 
+  readExample,
   readPalette,
   writePalette,
   writeArchive,

@@ -9,6 +9,7 @@ import { decodePng } from '../io/png';
 import { readModel } from '../io/readModel';
 import { zipOf } from '../io/zip';
 import { box, grid } from '@tests/meshes';
+import { planFromExample } from './example';
 import { templateProblem, writeManifest } from './manifest';
 import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from './plan';
 import { reportText } from './report';
@@ -231,5 +232,71 @@ describe('the manifest', () => {
     expect(templateProblem('{"a": }')).toContain('is no JSON');
     expect(templateProblem('{"a": "{path}"}')).toContain('names “{path}”; there it can name kit, version');
     expect(templateProblem('["{each file}", "{faces}"]')).toContain('names “{faces}”');
+  });
+});
+
+describe('a plan from an example', () => {
+  it('writes the same tree and manifest again, whatever the plan was', async () => {
+    const { kit, items } = pier();
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom('kept', 'small'),
+        fc.constantFrom('-', '_', ''),
+        fc.constantFrom('models/{model}/{model}.gltf', 'all/{model}-{version}.gltf', '{kit}/{model}.gltf'),
+        fc.constantFrom('{kit}.glb', 'whole/{kit}-{version}.glb', 'build.glb'),
+        async (letters, between, gltf, glb) => {
+          const parts = [
+            { ...newPart('glb', 'kit'), path: glb },
+            { ...newPart('gltf'), path: gltf, pictures: 'art/{sheet}.png' },
+            newPart('palette'),
+          ];
+          const handOff = handOffOf({
+            letters,
+            between,
+            parts,
+            version: '3.2.1',
+            description: 'Of the light',
+            manifest: usualManifest,
+            icon: { ...usualIcon, size: 16 },
+          });
+          const { files } = await write(kit, items, handOff);
+          const text = new TextDecoder().decode(files.at(-1)!.bytes);
+          const example = files.map((f) => ({ path: f.name, bytes: f.bytes.length, ...(f.name.endsWith('.json') && { text }) }));
+          const plan = planFromExample(kit, example, 'e', 'Example');
+          const again = await write(kit, items, { ...plan, icon: { ...plan.icon!, size: 16 } });
+          expect(again.files.map((f) => f.name).sort()).toEqual(files.map((f) => f.name).sort());
+          expect(JSON.parse(new TextDecoder().decode(again.files.at(-1)!.bytes))).toMatchObject({
+            version: '3.2.1',
+            description: 'Of the light',
+          });
+          expect(plan.manifest!.template).toBe(usualManifest.template);
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
+
+  it('takes the names of another kit for models, and leaves out what it cannot write', () => {
+    const { kit } = pier();
+    const paths = [
+      'props/gate/gate.obj',
+      'props/gate/gate.mtl',
+      'props/well/well.obj',
+      'props/well/well.mtl',
+      'props/well/atlas.png',
+      'notes.doc',
+      'pack.glb',
+    ];
+    const plan = planFromExample(
+      kit,
+      paths.map((path) => ({ path, bytes: 1 })),
+      'e',
+      'Example',
+    );
+    expect(plan.parts.map((p) => [p.format, p.each, p.path])).toEqual([
+      ['glb', 'kit', '{kit}.glb'],
+      ['obj', 'model', 'props/{model}/{model}.obj'],
+    ]);
+    expect([plan.manifest, plan.icon]).toEqual([undefined, undefined]);
   });
 });

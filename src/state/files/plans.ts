@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
+import { planFromExample, type ExampleFile } from '@/core/handoff/example';
 import { newHandOff } from '@/core/handoff/plan';
 import type { HandOffReport } from '@/core/handoff/report';
 import { equalArrays } from '@/core/equalArrays';
@@ -47,6 +48,31 @@ export function addPlan(like?: HandOff): void {
   const id = newId('h');
   const made = like ? { ...like, id, name: freeName(like.name, names) } : newHandOff(id, freeName('Game build', names));
   if (put('Add a plan', plans().length, null, made)) usePlans.setState({ open: made.id });
+}
+
+/** Makes a plan that writes a tree like that of an archive, or of a folder whose files these are. Throws where it says nothing. */
+export async function addPlanFrom(files: File[]): Promise<void> {
+  const isNow = kitMoment();
+  const [first] = files;
+  const example =
+    files.length === 1 && !first!.webkitRelativePath
+      ? await longWorker().readExample(first!.name, new Uint8Array(await first!.arrayBuffer()))
+      : await Promise.all(
+          files.slice(0, 5000).map(async (f): Promise<ExampleFile> => {
+            // The folder itself is where the tree will be put.
+            const path = f.webkitRelativePath.split('/').slice(1).join('/') || f.name;
+            return { path, bytes: f.size, ...(/\.json$/i.test(path) && f.size < 200_000 && { text: await f.text() }) };
+          }),
+        );
+  if (!isNow()) return;
+  const { kit } = useEditor.getState().state;
+  const name = freeName(
+    'Like the example',
+    plans().map((p) => p.name),
+  );
+  const plan = planFromExample(kit, example, newId('h'), name);
+  if (!plan.parts.length) throw new Error('No file of a format that can be written was found in it: GLB, glTF, OBJ, PLY, STL or PNG.');
+  if (put('Add a plan', plans().length, null, plan)) usePlans.setState({ open: plan.id });
 }
 
 export function removePlan(plan: HandOff): void {

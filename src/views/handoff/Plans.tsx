@@ -7,6 +7,7 @@ import type { HandOff } from '@/core/kit/kit';
 import { useEditor } from '@/state/kit/editor';
 import {
   addPlan,
+  addPlanFrom,
   cancelPlan,
   canWriteFolders,
   downloadPlan,
@@ -17,6 +18,7 @@ import {
 } from '@/state/files/plans';
 import { notifyError } from '@/state/view/notices';
 import { Button } from '@/ui/Button';
+import { FileChooser } from '@/ui/FileChooser';
 import { ProgressLine } from '@/ui/ProgressLine';
 import { count } from '@/ui/words';
 import { PlanEditor } from './PlanEditor';
@@ -45,9 +47,12 @@ export function Plans() {
           A plan says which files leave, in which folders, and what a manifest says of them. It is kept with the kit, and writes the same
           bytes for the same colors.
         </p>
-        <Button kind="solid" className="mt-4" onClick={() => addPlan()}>
-          Make a plan
-        </Button>
+        <div className="mt-4 flex justify-center gap-4">
+          <Button kind="solid" onClick={() => addPlan()}>
+            Make a plan
+          </Button>
+          <FromExample />
+        </div>
       </div>
     );
   return (
@@ -67,6 +72,7 @@ export function Plans() {
         <Button kind="bare" onClick={() => addPlan()}>
           <Plus size={15} aria-hidden /> New plan
         </Button>
+        <FromExample />
         <span className="ml-auto flex gap-1">
           <Button kind="bare" onClick={() => addPlan(plan)} aria-label={`Duplicate ${plan.name}`}>
             <Copy size={15} aria-hidden />
@@ -81,6 +87,23 @@ export function Plans() {
         <Leaving plan={plan} />
       </div>
     </>
+  );
+}
+
+/** An archive or folder as it shall be: the plan is read from it. */
+function FromExample() {
+  const take = (files: File[]) => void addPlanFrom(files).catch(notifyError);
+  const word = 'border-b border-ink hover:bg-wash';
+  return (
+    <span className="flex items-center gap-2">
+      like
+      <FileChooser label="Archive as an example" accept=".zip" onFiles={take} className={word}>
+        an archive…
+      </FileChooser>
+      <FileChooser label="Folder as an example" accept="" folder onFiles={take} className={word}>
+        a folder…
+      </FileChooser>
+    </span>
   );
 }
 
