@@ -8,7 +8,8 @@ const address = `http://localhost:${port}`;
 export default defineConfig({
   testDir: 'e2e',
   workers: 2,
-  retries: 0,
+  // A fault fails twice; what fails once is told by name at the end, to be looked into.
+  retries: 1,
   // Far more than any journey takes, for machines that are busy with other things; no test asserts a time.
   timeout: 240_000,
   expect: { timeout: 60_000 },
