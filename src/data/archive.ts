@@ -1,10 +1,10 @@
-import { strFromU8, strToU8, unzipSync } from 'fflate';
+import { strFromU8, strToU8 } from 'fflate';
 import { checkMesh } from '@/core/mesh/checkMesh';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { FileError, fileErrorOf, limits, parseJson } from '@/core/io/errors';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { addressNow, contentAddress, pack, unpack } from '@/core/io/pack';
-import { zipOf } from '@/core/io/zip';
+import { unzipped, zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
 import type { Kit, KitState, Model, Seats } from '@/core/kit/kit';
 import { kitSchema, longestTemplate, longestText, sumsSchema } from './kitSchema';
@@ -20,8 +20,8 @@ const mostEntries = 20_000;
 
 /**
  * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files,
- * pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that the kit names. Times are fixed, so that the same kit gives the
- * same bytes.
+ * pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that the kit names. Times are
+ * fixed, so that the same kit gives the same bytes.
  */
 export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const document = JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1);
@@ -104,23 +104,15 @@ function sumsOf(file: string, entry: Uint8Array | undefined): (name: string, byt
 }
 
 function unzip(file: string, bytes: Uint8Array): Record<string, Uint8Array> {
-  let total = 0;
-  let count = 0;
-  try {
-    return unzipSync(bytes, {
-      filter: ({ originalSize }) => {
-        total += originalSize;
-        if (++count > mostEntries) throw new FileError(file, `it holds more than ${mostEntries.toLocaleString('en')} files.`);
-        if (total > mostBytes) throw new FileError(file, 'it unpacks to more than 512 MB.');
-        if (total > mostAnyway && total > bytes.length * mostRatio)
-          throw new FileError(file, `it unpacks to more than ${mostRatio} times its size.`);
-        return true;
-      },
-    });
-  } catch (error) {
-    if (error instanceof FileError) throw error;
-    throw new FileError(file, 'it is not a zip archive, or it is damaged.');
-  }
+  let [total, count] = [0, 0];
+  return unzipped(file, bytes, ({ originalSize }) => {
+    total += originalSize;
+    if (++count > mostEntries) throw new FileError(file, `it holds more than ${mostEntries.toLocaleString('en')} files.`);
+    if (total > mostBytes) throw new FileError(file, 'it unpacks to more than 512 MB.');
+    if (total > mostAnyway && total > bytes.length * mostRatio)
+      throw new FileError(file, `it unpacks to more than ${mostRatio} times its size.`);
+    return true;
+  });
 }
 
 /** A model's seats, as far as they fit to its mesh. */

@@ -5,7 +5,7 @@ import type { LeaveOptions } from '@/core/io/leaveOptions';
 import { safeName, uniqueNames } from '@/core/io/fileNames';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { openGltf, openKept, type OpenedGltf } from '@/core/io/gltf/openGltf';
-import { slotPictures } from '@/core/io/gltf/slotPictures';
+import { slotPicturesOf } from '@/core/io/slotPicturesOf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { lossesOf, type LossOptions } from '@/core/io/losses';
 import { encodePng } from '@/core/io/png';
@@ -23,7 +23,7 @@ import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
 import { codecs } from './codecs';
 import { type PictureFile, openPictures } from './pictures';
-import { meshAt } from './meshes';
+import { given, meshAt } from './meshes';
 
 /** A model that leaves, with its files; its mesh is read from the storage. */
 export interface Leaving {
@@ -73,18 +73,10 @@ export const leaving = {
 
   async exportObjZip(kit: Kit, models: Leaving[], pictures: PictureFile[], name: string, options: LeaveOptions): Promise<Uint8Array> {
     const items = await itemsOf(models);
-    const inside = new Map<string, Map<number, NamedFile>>();
-    for (const item of items) {
-      const source = await sourceOf(item);
-      if (source) inside.set(item.model.id, slotPictures(source.document, item.mesh));
-    }
     const files = writeObj(kit, items, safeName(name), {
       ...options,
       pictures: await openPictures(pictures),
-      pictureOfSlot: (item, slot) => {
-        const wanted = item.mesh.slots[slot]!.picture?.toLowerCase();
-        return inside.get(item.model.id)?.get(slot) ?? item.files.find((f) => f.name.toLowerCase() === wanted);
-      },
+      pictureOfSlot: await slotPicturesOf(items, codecs),
     });
     return zipOf(uniqueNames(files.map((f) => f.name)).map((n, i) => ({ name: n, bytes: files[i]!.bytes })));
   },
@@ -100,19 +92,20 @@ export const leaving = {
     return format === 'stl' ? writeStl(items, options) : writePly(kit, items, rastersOf(await openPictures(pictures)), options);
   },
 
-  /** A hand-off's files, the same as one zip, and the report of it. */
+  /** A hand-off's files, or the same as one zip, and the report of it. */
   async handOff(
     kit: Kit,
     handOff: HandOff,
     models: Leaving[],
     pictures: PictureFile[],
+    as: 'zip' | 'files',
     onStep: (done: number) => void,
-  ): Promise<{ files: NamedFile[]; zip: Uint8Array; report: HandOffReport }> {
+  ): Promise<{ files: NamedFile[]; report: HandOffReport }> {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
     const state = { kit, seats: Object.fromEntries(models.map((m) => [m.model.id, m.seats])) };
     const { files, report } = await writeHandOff({ state, handOff, itemOf, pictures: await openPictures(pictures), codecs, onStep });
-    return { files, zip: zipOf(files), report };
+    return given({ files: as === 'zip' ? [{ name: '', bytes: zipOf(files) }] : files, report });
   },
 
   readExample,

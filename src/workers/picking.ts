@@ -10,13 +10,13 @@ import { type MirrorPlane, type Symmetry, mirrorPlanes, twinsAcross } from '@/co
 import { runOf } from '@/core/seat/layAlong';
 import type { Laying } from '@/core/seat/seatRule';
 import type { PresentView } from '@/core/view/presentView';
-import type { FaceRaster } from '@/core/view/rasterFaces';
+import { rasterInputOf, type FaceRaster } from '@/core/view/rasterFaces';
 import { visibleArea } from '@/core/view/visibleArea';
 import { pathBetween } from '@/core/unwrap/edgePath';
 import { Ray, Vector3 } from 'three';
 import { type Reach, facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
 import { findHiddenFaces, firstShown, type Shown } from './rays';
-import { type LoadedMesh, rasterInputOf, residents, treeOf } from './residents';
+import { type LoadedMesh, residents, treeOf } from './residents';
 
 /** What a ray meets: a face, and the numbers of its nearest edge and corner. */
 export interface Hit {
@@ -176,6 +176,6 @@ export const picking = {
   visibleArea(id: string): Float32Array {
     const resident = residents.get(id)!;
     const { loaded } = resident;
-    return (resident.visible ??= visibleArea(rasterInputOf(loaded), loaded.bounds, faceCount(loaded.mesh)));
+    return (resident.visible ??= visibleArea(rasterInputOf(loaded.mesh, loaded.triangles), loaded.bounds, faceCount(loaded.mesh)));
   },
 };

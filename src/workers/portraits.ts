@@ -6,9 +6,10 @@ import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colo
 import { rastersOf } from '@/core/sheet/encode';
 import type { Pictures, Raster } from '@/core/sheet/raster';
 import { type Sitter, lineUpAtScale } from '@/core/view/lineUp';
+import { rasterInputOf } from '@/core/view/rasterFaces';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { openPictures, type PictureFile } from './pictures';
-import { rasterInputOf, residents } from './residents';
+import { residents } from './residents';
 
 /** What is portrayed: a mesh by its address, and the cell of each face. */
 export interface Portrait {
@@ -106,5 +107,5 @@ function sitterOf({ mesh: id, cells }: Portrait, cellColors: Uint8Array, faceCol
     if (cell) return cellColors.subarray(cell * 4, cell * 4 + 3);
     return asRead[f * 4 + 3] ? asRead.subarray(f * 4, f * 4 + 3) : bare;
   };
-  return { input: rasterInputOf(loaded), bounds, normals: adjacency.normals, colorOf };
+  return { input: rasterInputOf(loaded.mesh, loaded.triangles), bounds, normals: adjacency.normals, colorOf };
 }

@@ -4,7 +4,6 @@ import type { Bounds } from '@/core/mesh/measure';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import type { Triangles } from '@/core/mesh/triangulate';
 import type { ProposedAngles } from '@/core/pick/proposeAngles';
-import type { RasterInput } from '@/core/view/rasterFaces';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { buildTree, type Shown } from './rays';
 
@@ -33,12 +32,3 @@ export const residents = new Map<string, Resident>();
 
 /** The tree for rays, built when the first one is cast. */
 export const treeOf = (resident: Resident): MeshBVH => (resident.bvh ??= buildTree(resident.loaded));
-
-/** A mesh as rasters need it. */
-export function rasterInputOf({ mesh, triangles }: LoadedMesh): RasterInput {
-  return {
-    positions: mesh.positions,
-    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
-    triangleFace: triangles.face,
-  };
-}

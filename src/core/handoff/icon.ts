@@ -5,6 +5,7 @@ import { boundsOf, measureFaces } from '../mesh/measure';
 import { triangulate } from '../mesh/triangulate';
 import { colorsOfCorners } from '../seat/colorsOfCorners';
 import type { Pictures, Raster } from '../sheet/raster';
+import { rasterInputOf } from '../view/rasterFaces';
 import { thumbnail } from '../view/thumbnail';
 
 /** Where an icon may be seen from. */
@@ -25,18 +26,13 @@ export function drawIcon(kit: Kit, { mesh, seats }: ExportModel, pictures: Pictu
   const { normals } = measureFaces(mesh);
   const triangles = triangulate(mesh, normals);
   const colors = colorsOfCorners(kit, mesh, seats, pictures);
-  const input = {
-    positions: mesh.positions,
-    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
-    triangleFace: triangles.face,
-  };
   const colorOf = (f: number) => {
     const [start, end] = [mesh.faceStart[f]!, mesh.faceStart[f + 1]!];
     const sum = [0, 0, 0];
     for (let c = start; c < end; c++) for (let k = 0; k < 3; k++) sum[k]! += colors[c * 4 + k]! / (end - start);
     return sum;
   };
-  const raster = thumbnail(input, boundsOf(mesh), normals, colorOf, size, { from: iconViews[from] });
+  const raster = thumbnail(rasterInputOf(mesh, triangles), boundsOf(mesh), normals, colorOf, size, { from: iconViews[from] });
   if (ground) layOn(raster, rgbFromHex(ground));
   return raster;
 }

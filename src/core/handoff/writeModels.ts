@@ -5,9 +5,9 @@ import { isGltfModel, type ExportModel } from '../io/exportModel';
 import { safeFile } from '../io/fileNames';
 import type { NamedFile } from '../io/fileKinds';
 import { openGltf, openKept } from '../io/gltf/openGltf';
-import { slotPictures } from '../io/gltf/slotPictures';
 import { writeGlb, writeGltf, type PictureBeside } from '../io/gltf/writeGlb';
 import { leaveDefaults } from '../io/leaveOptions';
+import { slotPicturesOf } from '../io/slotPicturesOf';
 import { lossesOf, type LossOptions } from '../io/losses';
 import { writeObj } from '../io/writeObj';
 import { writePly } from '../io/writePly';
@@ -82,16 +82,7 @@ export async function writeModels(input: HandOffInput, part: HandOffPart, path: 
       return [{ ...main!, report: await report(costIn(document)) }, ...parts, ...beside.values()];
     }
     case 'obj': {
-      const inside = new Map<string, Map<number, NamedFile>>();
-      for (const item of items)
-        if (isGltfModel(item)) inside.set(item.model.id, slotPictures((await openKept(item.files, codecs)).document, item.mesh));
-      const files = writeObj(kit, items, stem, {
-        ...options,
-        pictureOfSlot: (item, slot) => {
-          const wanted = item.mesh.slots[slot]!.picture?.toLowerCase();
-          return inside.get(item.model.id)?.get(slot) ?? item.files.find((f) => f.name.toLowerCase() === wanted);
-        },
-      });
+      const files = writeObj(kit, items, stem, { ...options, pictureOfSlot: await slotPicturesOf(items, codecs) });
       const [main, ...others] = files.map(named);
       return [{ ...main!, report: await report() }, ...others];
     }

@@ -24,6 +24,8 @@ export interface ExportModel {
   files: readonly NamedFile[];
   /** 1 for each face that does not leave. */
   leaveOut?: Uint8Array;
+  /** What `colorsOfCorners` gives, where it was made already: of a model of many primitives it is asked for again and again. */
+  colors?: Uint8Array;
   /** Corners that are shaded as one, where the artist wants it smooth; see `smoothSets`. */
   smooth?: Uint32Array;
 }
@@ -75,7 +77,7 @@ export interface FaceGroup {
 /** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
 export function groupFaces(
   kit: Kit,
-  { mesh, seats, model, leaveOut }: Pick<ExportModel, 'mesh' | 'seats' | 'model' | 'leaveOut'>,
+  { mesh, seats, model, leaveOut, colors: made }: Pick<ExportModel, 'mesh' | 'seats' | 'model' | 'leaveOut' | 'colors'>,
   { among, pictures, ...options }: { among?: Uint32Array; pictures?: Pictures } & Partial<LeaveOptions> = {},
 ): FaceGroup[] {
   const { as, numbered } = { ...leaveDefaults, ...options };
@@ -100,7 +102,7 @@ export function groupFaces(
       else sheets.set(key, [f]);
     }
   }
-  const colors = as === 'colors' && sheets.size ? colorsOfCorners(kit, mesh, seats, pictures ?? new Map()) : undefined;
+  const colors = as === 'colors' && sheets.size ? (made ?? colorsOfCorners(kit, mesh, seats, pictures ?? new Map())) : undefined;
   const onSheets = [...sheets]
     .sort(([a], [b]) => a - b)
     .map(([key, list]): FaceGroup => ({

@@ -5,7 +5,7 @@ import type { Kit } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
 import { encodeSheet, extensionOfMime, rastersOf } from '../sheet/encode';
 import { groupFaces, groupUvs, type ExportModel, type FaceGroup } from './exportModel';
-import { cornersByFace, dressedItem } from './looseFaces';
+import { cornerNormalsOf, cornersByFace, dressedItem } from './looseFaces';
 import { leaveDefaults, type LeaveOptions } from './leaveOptions';
 import { lineWord, NamesOnce, safeFile, safeName } from './fileNames';
 import type { KitPictures } from './picture';
@@ -46,12 +46,12 @@ export function writeObj(
 
   function writeModel(item: ExportModel): void {
     const { mesh, seats, model } = item;
-    const { positions, cornerColors, cornerNormals } = mesh;
+    const { positions, cornerColors } = mesh;
     for (let i = 0; i < positions.length; i += 3) out.push(`v ${numbers(positions.subarray(i, i + 3))}`);
     const tinted = new Numbering();
     const uvs = new Numbering();
     const normals = new Numbering();
-    const faceNormals = measureFaces(mesh).normals;
+    const cornerNormals = cornerNormalsOf(mesh, measureFaces(mesh).normals);
     const faces: string[] = [];
     const cornersOf = cornersByFace(mesh, polygons === 'whole' ? Infinity : 3);
     let object = -1;
@@ -72,9 +72,7 @@ export function writeObj(
             const p = mesh.cornerVertex[c]!;
             const v = colors ? positions.length / 3 + tinted.of([...positions.subarray(p * 3, p * 3 + 3), ...tint(colors, c)]) : p;
             const t = uv ? base.vt + uvs.of([uv[c * 2]!, 1 - uv[c * 2 + 1]!]) : '';
-            const n = normals.of(
-              hasNormal(cornerNormals, c) ? cornerNormals!.subarray(c * 3, c * 3 + 3) : faceNormals.subarray(f * 3, f * 3 + 3),
-            );
+            const n = normals.of(cornerNormals.subarray(c * 3, c * 3 + 3));
             line += ` ${base.v + v}/${t}/${base.vn + n}`;
           }
           faces.push(line);
@@ -162,8 +160,6 @@ const pictureAmongFiles: NonNullable<WriteObjOptions['pictureOfSlot']> = ({ mesh
   return files.find((f) => f.name.toLowerCase() === picture);
 };
 
-const hasNormal = (normals: Float32Array | undefined, c: number) =>
-  normals !== undefined && (normals[c * 3] !== 0 || normals[c * 3 + 1] !== 0 || normals[c * 3 + 2] !== 0);
 const tint = (colors: Uint8Array, c: number): number[] => [0, 1, 2].map((k) => Number((colors[c * 4 + k]! / 255).toFixed(4)));
 /** Nine significant digits tell all float32 values apart, so as to keep shared positions shared. */
 const short = (v: number): string => String(Number(v.toPrecision(9)));

@@ -1,9 +1,10 @@
 import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb, type Lab } from '../color/oklab';
 import type { Kit } from '../kit/kit';
+import { facesWhere } from '../mesh/facesWhere';
 import { boundsOf } from '../mesh/measure';
 import { meanColor, type Pictures } from '../sheet/raster';
-import { rasterFaces } from '../view/rasterFaces';
+import { rasterFaces, rasterInputOf } from '../view/rasterFaces';
 import { framingMatrix } from '../view/thumbnail';
 import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
 
@@ -26,11 +27,7 @@ const mostPairs = 6;
 export function playSizeProblems({ kit, settings, pictures }: ProofInput, own: ProofModel): Finding[] {
   const { model, seats, mesh, triangles } = own;
   const size = settings.playSize;
-  const input = {
-    positions: mesh.positions,
-    triangleVertices: triangles.corners.map((c) => mesh.cornerVertex[c]!),
-    triangleFace: triangles.face,
-  };
+  const input = rasterInputOf(mesh, triangles);
   const bounds = boundsOf(mesh);
   const meetings = new Map<number, number>();
   const outline = new Map<number, number>();
@@ -93,8 +90,7 @@ export function playSizeProblems({ kit, settings, pictures }: ProofInput, own: P
 const labsOf = (kit: Kit, pictures: Pictures): Map<number, Lab> =>
   new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, labFromRgb(meanColor(c.fill, pictures))] as const)));
 
-const facesOn = (cell: Uint16Array, ids: readonly number[]): Uint32Array =>
-  Uint32Array.from([...cell.keys()].filter((f) => ids.includes(cell[f]!)));
+const facesOn = (cell: Uint16Array, ids: readonly number[]): Uint32Array => facesWhere(cell.length, (f) => ids.includes(cell[f]!));
 
 function fewer(cell: Uint16Array, [p, q]: readonly [number, number]): number {
   let more = 0;

@@ -1,3 +1,6 @@
+import type { PolyMesh } from '../mesh/polyMesh';
+import type { Triangles } from '../mesh/triangulate';
+
 /** A view of a mesh: what a camera sees, computed without a graphics card. */
 export interface FaceRaster {
   width: number;
@@ -13,6 +16,13 @@ export interface RasterInput {
   triangleVertices: Uint32Array;
   triangleFace: Uint32Array;
 }
+
+/** A mesh as rasters need it. */
+export const rasterInputOf = (mesh: PolyMesh, { corners, face }: Triangles): RasterInput => ({
+  positions: mesh.positions,
+  triangleVertices: corners.map((c) => mesh.cornerVertex[c]!),
+  triangleFace: face,
+});
 
 /**
  * Face ids under a camera, nearest first, both sides of each face. `matrix`: projection × view, column by

@@ -2,6 +2,7 @@ import { Document, Logger, PropertyType, type Material, type Node, type Scene, t
 import { EXTMeshoptCompression } from '@gltf-transform/extensions';
 import { mergeDocuments, prune, unpartition } from '@gltf-transform/functions';
 import type { Kit, Sheet } from '../../kit/kit';
+import { colorsOfCorners } from '../../seat/colorsOfCorners';
 import { rastersOf } from '../../sheet/encode';
 import { isGltfModel, shadedItem, type ExportModel } from '../exportModel';
 import { NamesOnce, printable } from '../fileNames';
@@ -46,7 +47,8 @@ export async function buildGltf(kit: Kit, models: readonly ExportModel[], option
   const rights: string[] = [];
   const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];
   for (const came of models) {
-    const item = shadedItem(came, options);
+    const shaded = shadedItem(came, options);
+    const item = as === 'colors' ? { ...shaded, colors: colorsOfCorners(kit, shaded.mesh, shaded.seats, leave.pictures) } : shaded;
     if (!isGltfModel(item)) {
       const objects = meshes === 'shared' ? item.mesh.objects.length : 1;
       const framed = { ...item, mesh: framedMesh(item.mesh, { origin, scale, up: 'y' }) };
