@@ -37,14 +37,16 @@ test('a plan writes a tree of files that is seen before, by the page, a key and 
   expect(names).toContain('whole/brindle-skerry-2.0.1.glb');
   expect(names).toContain('brindle-skerry.stl');
   expect(names.filter((n) => /sheet|skerry\.png/.test(n))).toEqual(['textures/skerry.png']);
-  // The tree has all of them but the picture that the tide gauge brought along.
-  const shown = (await writes.getByRole('list', { name: 'Files' }).getByRole('listitem').allTextContents()).filter((t) => !t.endsWith('/'));
-  expect(shown.sort()).toEqual(
-    names
-      .filter((n) => !n.startsWith('textures/tide-gauge'))
-      .map((n) => n.split('/').at(-1)!)
-      .sort(),
-  );
+  // The tree has all of them but the picture that the tide gauge brought along, and says so.
+  const shown = async () =>
+    (await writes.getByRole('list', { name: 'Files' }).getByRole('listitem').allTextContents()).filter((t) => !t.endsWith('/')).sort();
+  const foreseen = names
+    .filter((n) => !n.startsWith('textures/tide-gauge'))
+    .map((n) => n.split('/').at(-1)!)
+    .sort();
+  expect(await shown()).toEqual(foreseen);
+  await expect(writes).toContainText(`${foreseen.length} files`);
+  await expect(writes).toContainText('and the pictures of faces not yet colored');
   const manifest = JSON.parse(Buffer.from(files['manifest.json']!).toString()) as {
     version: string;
     files: { path: string; bytes: number; sha256: string }[];
@@ -64,13 +66,7 @@ test('a plan writes a tree of files that is seen before, by the page, a key and 
     .setInputFiles([{ name: 'build.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) }]);
   await expect(page.getByRole('region', { name: 'Plan Like the example' })).toBeVisible();
   await expect(page.getByRole('textbox', { name: 'Version' })).toHaveValue('2.0.1');
-  const like = (await writes.getByRole('list', { name: 'Files' }).getByRole('listitem').allTextContents()).filter((t) => !t.endsWith('/'));
-  expect(like.sort()).toEqual(
-    names
-      .filter((n) => !n.startsWith('textures/tide-gauge'))
-      .map((n) => n.split('/').at(-1)!)
-      .sort(),
-  );
+  expect(await shown()).toEqual(foreseen);
   await page.getByRole('button', { name: 'Undo' }).click();
 
   // Undone and done again, by the key in another view, it is the same to the byte; so it is from the server.

@@ -68,6 +68,7 @@ const formats: Format[] = [
 /** What the server answers: a zip, or a problem in our words. */
 async function handedOff(name: string, bytes: Uint8Array): Promise<void> {
   const response = await POST(new Request('http://skerry.test/api/hand-off', { method: 'POST', body: bytes.slice() }));
+  if (response.status === 500) throw new Error('what the server did not foresee');
   if (response.ok) unzipSync(new Uint8Array(await response.arrayBuffer()));
   else throw new FileError(name, ((await response.json()) as { detail: string }).detail);
 }

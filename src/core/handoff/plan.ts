@@ -43,6 +43,12 @@ export const newPart = (format: FormatId, each: HandOffPart['each'] = 'model'): 
   ...(format === 'gltf' && { pictures: 'textures/{sheet}.png' }),
 });
 
+/** A part whose files hold one model or all; its path goes along where it is the usual one. */
+export function withEach(part: HandOffPart, each: HandOffPart['each']): HandOffPart {
+  const format = part.format as FormatId;
+  return { ...part, each, path: part.path === usualPath(format, part.each) ? usualPath(format, each) : part.path };
+}
+
 export const usualManifest = {
   path: 'manifest.json',
   template: JSON.stringify(

@@ -2,6 +2,7 @@ import { safeName } from '../io/fileNames';
 import type { LeaveOptions } from '../io/leaveOptions';
 import { extensionOf, stemOf } from '../io/text';
 import type { HandOff, HandOffPart, Kit, KitState, Model, Sheet } from '../kit/kit';
+import type { PolyMesh } from '../mesh/polyMesh';
 import { partFormats, type FormatId } from './plan';
 import { filled, nameInPath, pathProblem, type Fields } from './template';
 
@@ -39,6 +40,15 @@ export function plannedFiles({ kit, seats }: KitState, handOff: HandOff): Planne
     taken.set(key, first ?? file);
     const problem = pathProblem(file.path) || (first ? `there is another file at “${first.path}”.` : '');
     return [{ ...file, ...(problem && { problem }) }];
+  });
+}
+
+/** Whether pictures of faces not yet colored may leave beside the files of a plan. */
+export function bringsPictures({ kit, seats }: KitState, handOff: HandOff, meshOf: (model: Model) => PolyMesh | undefined): boolean {
+  if (!handOff.parts.some((p) => p.format === 'gltf' || p.format === 'obj')) return false;
+  return kit.models.some((model) => {
+    const mesh = meshOf(model);
+    return mesh?.slots.some((s) => s.picture) && seats[model.id]!.cell.some((c, f) => c === 0 && mesh.slots[mesh.faceSlot[f]!]!.picture);
   });
 }
 

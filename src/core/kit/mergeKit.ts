@@ -25,9 +25,11 @@ export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
   let [met, came, nextCell, sheets] = [0, 0, kit.nextCell, kit.sheets.length];
   const target = kit.sheets.find((s) => !s.frozen);
   const grown = target && { ...target, cells: [...target.cells], ramps: [...target.ramps] };
+  const known = new Map((grown?.cells ?? []).flatMap((c) => (c.fill.kind === 'spare' ? [] : [[looksOf(c), c.id] as const])));
+  const roomFor = grown && roomOn(grown);
   for (const sheet of other.kit.sheets) {
     const colors = sheet.cells.filter((c) => c.fill.kind !== 'spare');
-    if (sheet.frozen || !grown) {
+    if (sheet.frozen || !grown || !roomFor) {
       const id = newId('s');
       sheetOf.set(sheet.id, id);
       const cells = sheet.cells.map((cell) => ({ ...cell, id: nextCell++ }));
@@ -46,15 +48,17 @@ export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
     }
     sheetOf.set(sheet.id, grown.id);
     for (const cell of colors) {
-      const same = grown.cells.find((c) => isSame(c, cell));
-      if (same) met++;
-      else came++;
-      if (same) cellOf.set(cell.id, same.id);
-      else {
-        const id = nextCell++;
-        cellOf.set(cell.id, id);
-        grown.cells.push({ ...cell, id, rect: roomFor(grown, cell) });
+      const same = known.get(looksOf(cell));
+      if (same !== undefined) {
+        met++;
+        cellOf.set(cell.id, same);
+        continue;
       }
+      came++;
+      const id = nextCell++;
+      known.set(looksOf(cell), id);
+      cellOf.set(cell.id, id);
+      grown.cells.push({ ...cell, id, rect: roomFor(cell) });
     }
     for (const ramp of sheet.ramps) {
       const inRamps = new Set(grown.ramps.flatMap((r) => r.cells));
@@ -102,39 +106,53 @@ export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
   return { edit: group(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
 }
 
-/** The same color; what differs from place to place is the same only at one size. */
-function isSame(a: Cell, b: Cell): boolean {
-  if (a.fill.kind === 'spare' || JSON.stringify([a.fill, a.finish]) !== JSON.stringify([b.fill, b.finish])) return false;
-  return a.fill.kind === 'solid' || (a.rect.w === b.rect.w && a.rect.h === b.rect.h);
-}
+/** Equal for cells of the same color; what differs from place to place is the same only at one size. */
+const looksOf = ({ fill, finish, rect: { w, h } }: Cell): string => JSON.stringify([fill, finish, fill.kind === 'solid' ? 0 : [w, h]]);
 
-/** The first room for a cell among the colors of a sheet, which is doubled until there is some. */
-function roomFor(sheet: Sheet, cell: Cell): Rect {
+/** Finds the first room for one cell after the other among the colors of a sheet, which is doubled until there is some. */
+function roomOn(sheet: Sheet): (cell: Cell) => Rect {
   const colors = sheet.cells.filter((c) => c.fill.kind !== 'spare');
-  const { w, h } = cell.fill.kind === 'solid' ? commonCellSize({ ...sheet, cells: colors.length ? colors : sheet.cells }) : cell.rect;
-  const margin = cell.fill.kind === 'art' ? sheet.padding : 0;
-  for (;;) {
-    const { width, height } = sheet;
-    const taken = new Uint8Array(width * height);
-    for (const { rect, fill } of colors) {
-      const m = fill.kind === 'art' ? sheet.padding : 0;
-      for (let y = Math.max(0, rect.y - m); y < Math.min(height, rect.y + rect.h + m); y++)
-        taken.fill(1, y * width + Math.max(0, rect.x - m), y * width + Math.min(width, rect.x + rect.w + m));
+  const unit = commonCellSize({ ...sheet, cells: colors.length ? colors : sheet.cells });
+  const marginOf = ({ fill }: Pick<Cell, 'fill'>) => (fill.kind === 'art' ? sheet.padding : 0);
+  let taken = new Uint8Array(0);
+  const mark = ({ x, y, w, h }: Rect, margin: number) => {
+    for (let row = Math.max(0, y - margin); row < Math.min(sheet.height, y + h + margin); row++)
+      taken.fill(1, row * sheet.width + Math.max(0, x - margin), row * sheet.width + Math.min(sheet.width, x + w + margin));
+  };
+  const begin = () => {
+    taken = new Uint8Array(sheet.width * sheet.height);
+    for (const cell of sheet.cells) if (cell.fill.kind !== 'spare') mark(cell.rect, marginOf(cell));
+  };
+  begin();
+  const isFree = (x: number, y: number, w: number, h: number) => {
+    for (let row = y; row < y + h; row++)
+      for (let at = row * sheet.width + x; at < row * sheet.width + x + w; at++) if (taken[at]) return false;
+    return true;
+  };
+  const find = (w: number, h: number, step: { w: number; h: number }): { x: number; y: number } | null => {
+    for (let y = 0; y + h <= sheet.height; y += step.h)
+      for (let x = 0; x + w <= sheet.width; x += step.w) if (isFree(x, y, w, h)) return { x, y };
+    return null;
+  };
+  return (cell) => {
+    // What is small stays together, on the grid of the cells that are there.
+    const isSolid = cell.fill.kind === 'solid';
+    const { w, h } = isSolid ? unit : cell.rect;
+    const margin = marginOf(cell);
+    for (;;) {
+      const at = find(w + 2 * margin, h + 2 * margin, isSolid ? unit : { w: 1, h: 1 });
+      if (at) {
+        const rect = { x: at.x + margin, y: at.y + margin, w, h };
+        mark(rect, margin);
+        return rect;
+      }
+      if (Math.min(sheet.width, sheet.height) >= maxSheetSize)
+        throw new Error(`“${sheet.name}” has no room for the other kit’s colors, even at its largest.`);
+      if (sheet.width <= sheet.height) sheet.width *= 2;
+      else sheet.height *= 2;
+      begin();
     }
-    const isFree = (x: number, y: number) => {
-      for (let row = y; row < y + h + 2 * margin; row++)
-        for (let at = row * width + x; at < row * width + x + w + 2 * margin; at++) if (taken[at]) return false;
-      return true;
-    };
-    // On the grid of the cells that are there, so that what is small stays together.
-    const step = cell.fill.kind === 'solid' ? { x: w, y: h } : { x: 1, y: 1 };
-    for (let y = 0; y + h + 2 * margin <= height; y += step.y)
-      for (let x = 0; x + w + 2 * margin <= width; x += step.x) if (isFree(x, y)) return { x: x + margin, y: y + margin, w, h };
-    if (Math.min(width, height) >= maxSheetSize)
-      throw new Error(`“${sheet.name}” has no room for the other kit’s colors, even at its largest.`);
-    if (width <= height) sheet.width *= 2;
-    else sheet.height *= 2;
-  }
+  };
 }
 
 /** From a sheet to the same with further cells and ramps; spare cells give way and fill what is left. */

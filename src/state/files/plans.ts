@@ -3,6 +3,7 @@ import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import { planFromExample, type ExampleFile } from '@/core/handoff/example';
 import { newHandOff } from '@/core/handoff/plan';
+import { isManifest, mostFiles } from '@/core/handoff/readExample';
 import type { HandOffReport } from '@/core/handoff/report';
 import { equalArrays } from '@/core/equalArrays';
 import { safeName } from '@/core/io/fileNames';
@@ -58,10 +59,10 @@ export async function addPlanFrom(files: File[]): Promise<void> {
     files.length === 1 && !first!.webkitRelativePath
       ? await longWorker().readExample(first!.name, new Uint8Array(await first!.arrayBuffer()))
       : await Promise.all(
-          files.slice(0, 5000).map(async (f): Promise<ExampleFile> => {
+          files.slice(0, mostFiles).map(async (f): Promise<ExampleFile> => {
             // The folder itself is where the tree will be put.
             const path = f.webkitRelativePath.split('/').slice(1).join('/') || f.name;
-            return { path, bytes: f.size, ...(/\.json$/i.test(path) && f.size < 200_000 && { text: await f.text() }) };
+            return { path, bytes: f.size, ...(isManifest(path, f.size) && { text: await f.text() }) };
           }),
         );
   if (!isNow()) return;
@@ -130,24 +131,22 @@ export const cancelPlan = (): void => running?.cancel();
 onKitClosed(cancelPlan);
 
 /** Writes a plan's files in a worker of its own. Throws where it cannot be written; `null`: it was cancelled. */
-async function write(plan: HandOff) {
-  if (running) throw new Error('A plan is being written already; wait for it or cancel it.');
-  const { models } = useEditor.getState().state.kit;
-  keepSlotsOf(
-    plan.parts.some((p) => p.options.as === 'slots') ? models : models.filter((m) => plan.parts.some((p) => p.ways?.[m.id] === 'slots')),
-  );
+async function write(plan: HandOff, as: 'zip' | 'files') {
+  if (usePlans.getState().writing) throw new Error('A plan is being written already; wait for it or cancel it.');
   const isNow = kitMoment();
-  const items = await leavingItems(models);
-  const { kit } = useEditor.getState().state;
-  const pictures = await pictureFiles(kit, plan.icon?.picture ? [plan.icon.picture] : []);
-  if (!isNow()) return null;
-  const onStep = proxy((done: number) => {
-    if (running) usePlans.setState({ writing: { id: plan.id, done } });
-  });
-  usePlans.setState({ writing: { id: plan.id, done: 0 } });
-  const task = startTask((worker) => worker.handOff(kit, plan, items, pictures, onStep));
-  running = task;
+  const tell = (done: number) => usePlans.setState({ writing: { id: plan.id, done } });
+  tell(0);
   try {
+    const { models } = useEditor.getState().state.kit;
+    const isInSlots = (id: string) => plan.parts.some((p) => (p.ways?.[id] ?? p.options.as) === 'slots');
+    keepSlotsOf(models.filter((m) => isInSlots(m.id)));
+    const items = await leavingItems(models);
+    const { kit } = useEditor.getState().state;
+    const pictures = await pictureFiles(kit, plan.icon?.picture ? [plan.icon.picture] : []);
+    if (!isNow()) return null;
+    const onStep = proxy((done: number) => running && tell(done));
+    const task = startTask((worker) => worker.handOff(kit, plan, items, pictures, as, onStep));
+    running = task;
     const written = await task.done;
     if (!written) announce('This was cancelled; no file was written.');
     return written && isNow() ? { ...written, kit } : null;
@@ -164,10 +163,10 @@ const remember = (plan: HandOff, report: HandOffReport, words: string): void => 
 
 /** All files of a plan as one zip. */
 export async function downloadPlan(plan: HandOff): Promise<void> {
-  const written = await write(plan);
+  const written = await write(plan, 'zip');
   if (!written) return;
   const name = `${safeName(written.kit.name, 'kit')}-${safeName(plan.name.toLowerCase(), 'plan')}.zip`;
-  download(written.zip, name, 'application/zip');
+  download(written.files[0]!.bytes, name, 'application/zip');
   remember(plan, written.report, `${name} left.`);
 }
 
@@ -182,7 +181,7 @@ export async function writePlanIntoFolder(plan: HandOff): Promise<void> {
     throw error;
   });
   if (!folder) return;
-  const written = await write(plan);
+  const written = await write(plan, 'files');
   if (!written) return;
   const changed: string[] = [];
   for (const file of written.files) if (await putFile(folder, file)) changed.push(file.name);

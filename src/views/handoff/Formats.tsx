@@ -30,13 +30,13 @@ import { Select } from '@/ui/Select';
 
 const run = (work: () => Promise<void>) => () => void work().catch(notifyError);
 
-const inGlb = ['as', 'vertexColors', 'normals', 'smoothAngle', 'origin', 'scale', 'unlit', 'packed'] as const;
+const inGlb = ['as', 'numbered', 'vertexColors', 'normals', 'smoothAngle', 'origin', 'scale', 'unlit', 'packed'] as const;
 
 /** Everything in which a kit leaves. */
 export function Formats({ what, losses }: { what: What; losses: Accounts }) {
   const { sheets, slotsFrom = 0 } = useEditor((s) => s.state.kit);
   const options = useHandOff();
-  const { as, numbered } = options;
+  const { as } = options;
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
@@ -73,7 +73,6 @@ export function Formats({ what, losses }: { what: What; losses: Accounts }) {
                   className="border border-ink"
                 />
               </span>
-              <Tick label="Numbers in names: 2-rust" value={numbered} onChange={(is) => useHandOff.setState({ numbered: is })} />
             </>
           )}
         </div>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { ChevronDown, ChevronRight, Plus, X } from 'lucide-react';
 import { leaveDefaults } from '@/core/io/leaveOptions';
-import { formatIds, newPart, partFormats, pathFields, type FormatId } from '@/core/handoff/plan';
+import { formatIds, newPart, partFormats, pathFields, withEach, type FormatId } from '@/core/handoff/plan';
 import type { HandOff, HandOffPart, Model } from '@/core/kit/kit';
 import { writtenFormats } from '@/core/palette/paletteFile';
 import { useEditor } from '@/state/kit/editor';
@@ -69,14 +69,7 @@ function Part({ part, number, onChange, onRemove }: PartProps) {
               { value: 'model', word: 'each model' },
               { value: 'kit', word: 'all in one' },
             ]}
-            onChange={(each) =>
-              onChange({
-                ...part,
-                each,
-                path:
-                  part.path === newPart(part.format as FormatId, part.each).path ? newPart(part.format as FormatId, each).path : part.path,
-              })
-            }
+            onChange={(each) => onChange(withEach(part, each))}
             isQuiet
             className="w-[112px] shrink-0"
           />

@@ -1,7 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import Link from 'next/link';
 import { Copy, Plus, Trash2 } from 'lucide-react';
-import { plannedFiles } from '@/core/handoff/tree';
+import { bringsPictures, plannedFiles } from '@/core/handoff/tree';
 import { templateProblem } from '@/core/handoff/manifest';
 import type { HandOff } from '@/core/kit/kit';
 import { useEditor } from '@/state/kit/editor';
@@ -113,6 +113,8 @@ function Leaving({ plan }: { plan: HandOff }) {
   const { kit } = state;
   const { writing, left, findings } = usePlans();
   const files = useMemo(() => plannedFiles(state, plan), [state, plan]);
+  const meshes = useEditor((s) => s.meshes);
+  const isBringing = useMemo(() => bringsPictures(state, plan, (m) => meshes[m.mesh]?.mesh), [state, plan, meshes]);
   const inTemplate = plan.manifest ? templateProblem(plan.manifest.template) : '';
   const wrong = [...files.flatMap((f) => (f.problem ? [`${f.path}: ${f.problem}`] : [])), ...(inTemplate ? [inTemplate] : [])];
   const problems = wrong.length;
@@ -126,6 +128,7 @@ function Leaving({ plan }: { plan: HandOff }) {
           <span className="text-[12px] font-normal text-quiet">{count(files.length, 'file')}</span>
         </h2>
         <PlanTree files={files} />
+        {isBringing && <p className="mt-1 text-[12px] text-quiet">and the pictures of faces not yet colored</p>}
         <p role="status" aria-label="Proof" className="mt-4 border-t border-hairline pt-3">
           {findings === null ? (
             <span className="text-quiet">Proof is looking…</span>

@@ -4,7 +4,7 @@ import { startPictureDecoder } from '@/core/io/decodePicture';
 import { FileError } from '@/core/io/errors';
 import type { GltfCodecs } from '@/core/io/gltf/openGltf';
 import { zipOf } from '@/core/io/zip';
-import { wordsOf } from '@/core/wordsOf';
+import { isRuntimeError, wordsOf } from '@/core/wordsOf';
 import { handOffArchive } from '@/data/handOffArchive';
 
 /** An archive has at most this many bytes, and its plan this many milliseconds. */
@@ -24,11 +24,11 @@ export async function POST(request: Request): Promise<Response> {
   underway++;
   try {
     const plan = new URL(request.url).searchParams.get('plan') ?? '';
-    const bytes = await bodyOf(request);
+    const end = Date.now() + mostTime;
+    const bytes = await bodyOf(request, end);
     if (!bytes) return problem(413, 'too-large', `An archive may have up to ${mostBytes / 1024 / 1024} MB.`);
     if (!bytes.length) return problem(400, 'empty', 'Send the kit’s archive as the body of the request.');
     await startPictures();
-    const end = Date.now() + mostTime;
     const { files, report, leftOut } = await handOffArchive('archive.zip', bytes, plan, codecs, () => {
       if (Date.now() > end) throw new Late();
     });
@@ -43,7 +43,9 @@ export async function POST(request: Request): Promise<Response> {
   } catch (error) {
     if (error instanceof Late) return problem(503, 'too-long', `This took more than ${mostTime / 1000} seconds and was given up.`);
     if (error instanceof FileError) return problem(422, 'archive', error.message, error.where);
-    return problem(422, 'plan', wordsOf(error));
+    if (!isRuntimeError(error)) return problem(422, 'plan', wordsOf(error));
+    console.error(error);
+    return problem(500, 'unforeseen', wordsOf(error));
   } finally {
     underway--;
   }
@@ -52,12 +54,13 @@ export async function POST(request: Request): Promise<Response> {
 class Late extends Error {}
 
 /** The body, unless it is larger than what is taken: then it is not read to its end. */
-async function bodyOf(request: Request): Promise<Uint8Array | null> {
+async function bodyOf(request: Request, end: number): Promise<Uint8Array | null> {
   if (Number(request.headers.get('content-length') ?? 0) > mostBytes) return null;
   const chunks: Uint8Array[] = [];
   let length = 0;
   const reader = request.body?.getReader();
   for (let next = await reader?.read(); next && !next.done; next = await reader!.read()) {
+    if (Date.now() > end) throw new Late();
     length += next.value.length;
     if (length > mostBytes) {
       await reader!.cancel();
@@ -65,13 +68,7 @@ async function bodyOf(request: Request): Promise<Uint8Array | null> {
     }
     chunks.push(next.value);
   }
-  const out = new Uint8Array(length);
-  let at = 0;
-  for (const chunk of chunks) {
-    out.set(chunk, at);
-    at += chunk.length;
-  }
-  return out;
+  return new Uint8Array(Buffer.concat(chunks));
 }
 
 function problem(status: number, kind: string, detail: string, pointer?: string, headers: Record<string, string> = {}): Response {
@@ -79,15 +76,19 @@ function problem(status: number, kind: string, detail: string, pointer?: string,
     400: 'Nothing was sent',
     413: 'The archive is too large',
     422: 'It cannot be handed off',
+    500: 'Something went wrong',
     503: 'Not now',
   };
   const body = { type: `urn:oligochrome:problem:${kind}`, title: titles[status], status, detail, ...(pointer && { pointer }) };
   return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/problem+json', ...headers } });
 }
 
-let pictures: Promise<void> | null = null;
-const startPictures = (): Promise<void> =>
-  (pictures ??= readFile(join(process.cwd(), 'public/codecs/pictures.wasm')).then((wasm) => startPictureDecoder(new Uint8Array(wasm))));
+let isStarted = false;
+async function startPictures(): Promise<void> {
+  if (isStarted) return;
+  startPictureDecoder(new Uint8Array(await readFile(join(process.cwd(), 'public/codecs/pictures.wasm'))));
+  isStarted = true;
+}
 
 const codecs: GltfCodecs = {
   draco: async () => {
