@@ -20,7 +20,6 @@ import { downloadPalette } from '@/state/color/palettes';
 import { setSlotsFrom } from '@/state/color/slots';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
-import { Tick } from '@/ui/Tick';
 import { LeaveFields } from './LeaveFields';
 import { Losses } from './Losses';
 import { OwnUvs } from './OwnUvs';
