@@ -34,6 +34,7 @@ import { labDistance, labFromRgb, type Lab } from '@/core/color/oklab';
 import { countColors, drawColors } from '@/core/picture/drawColors';
 import { recognise } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
+import { benchProof } from './benchProof';
 import { reportIslands } from './benchIslands';
 import { benchHidden, benchJoined } from './benchLeaving';
 import { objText, seaFloor } from './demo-kit/large';
@@ -269,6 +270,10 @@ console.log(
   `\nNever-seen faces of ${hiddenFigures.triangles} triangles, ${hiddenFigures.hidden} faces hidden: ${(hiddenFigures.ours / 1000).toFixed(1)} s, ${(hiddenFigures.before / hiddenFigures.ours).toFixed(1)} times as fast as rays alone (${(hiddenFigures.before / 1000).toFixed(0)} s).`,
 );
 console.log(await benchJoined());
+const proof = benchProof();
+console.log(
+  `\nProof over 200,000 faces: ${proof.first.toFixed(0)} ms at first (goal 1,500), ${proof.after.toFixed(0)} after an edit of ten faces (goal 50): ${(proof.first / proof.after).toFixed(0)} times as fast.`,
+);
 await reportIslands();
 reportFirstLoad();
 

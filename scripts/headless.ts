@@ -48,7 +48,7 @@ import { stretchOn } from '@/core/unwrap/stretch';
 import { unwrap, usualSteps } from '@/core/unwrap/unwrap';
 import { handOffArchive } from '@/data/handOffArchive';
 import { wordsOf } from '@/core/wordsOf';
-import { buildTree, hiddenFaces } from '@/workers/rays';
+import { neverSeen } from '@/workers/rays';
 import { nodeCodecs, startNodePictures } from './nodePlatform';
 
 const usage = `Usage:
@@ -134,11 +134,7 @@ function symmetryOf(mesh: PolyMesh): object {
   return { axis, offset, matched, unmatched };
 }
 
-function hiddenOf(mesh: PolyMesh): object {
-  const { normals } = measureFaces(mesh);
-  const of = { mesh, triangles: triangulate(mesh, normals) };
-  return { faces: [...hiddenFaces(of, buildTree(of), normals)] };
-}
+const hiddenOf = (mesh: PolyMesh): object => ({ faces: [...neverSeen(mesh)] });
 
 /** The files of a kit's plan, and the report of them. */
 async function handOff(args: string[]): Promise<void> {
@@ -151,12 +147,10 @@ async function handOff(args: string[]): Promise<void> {
   if (positionals.length !== 1 || !file || !values.out) return fail(usage);
   startNodePictures();
   try {
-    const { files, report, leftOut } = await handOffArchive(
-      baseName(file),
-      new Uint8Array(readFileSync(file)),
-      values.plan ?? '',
-      nodeCodecs,
-    );
+    const { files, report, leftOut } = await handOffArchive(baseName(file), new Uint8Array(readFileSync(file)), values.plan ?? '', {
+      codecs: nodeCodecs,
+      unseenOf: neverSeen,
+    });
     for (const { name, bytes } of files) {
       mkdirSync(dirname(join(values.out, name)), { recursive: true });
       writeFileSync(join(values.out, name), bytes);

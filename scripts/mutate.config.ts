@@ -1,5 +1,7 @@
 import { defineConfig } from 'vitest/config';
 import all from '../vitest.config';
 
-/** Only the tests beside the files into which faults are set. */
-export default defineConfig({ ...all, test: { ...all.test, include: [`${process.env.MUTATED}/**/*.test.ts`] } });
+const elsewhere = (process.env.MUTATED_ELSEWHERE ?? '').split(',').filter(Boolean);
+
+/** Only the tests beside the files into which faults are set, and those named as theirs. */
+export default defineConfig({ ...all, test: { ...all.test, include: [`${process.env.MUTATED}/**/*.test.ts`, ...elsewhere] } });

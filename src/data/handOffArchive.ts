@@ -1,3 +1,4 @@
+import type { HandOffInput } from '@/core/handoff/input';
 import type { HandOffReport } from '@/core/handoff/report';
 import { writeHandOff } from '@/core/handoff/writeHandOff';
 import { decodePicture } from '@/core/io/decodePicture';
@@ -28,7 +29,7 @@ export async function handOffArchive(
   name: string,
   bytes: Uint8Array,
   plan: string,
-  codecs: GltfCodecs,
+  { codecs, unseenOf }: Pick<HandOffInput, 'unseenOf'> & { codecs: GltfCodecs },
   onStep: (done: number) => void = () => undefined,
 ): Promise<HandedOff> {
   const { state, blobs, leftOut } = await readArchive(name, bytes);
@@ -45,6 +46,7 @@ export async function handOffArchive(
     handOff,
     pictures,
     codecs,
+    unseenOf,
     onStep,
     itemOf: (model) =>
       Promise.resolve({

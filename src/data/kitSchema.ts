@@ -170,6 +170,7 @@ const handOff = Joi.object({
     picture: address,
   }),
   onlyProven: Joi.valid(true),
+  withoutUnseen: Joi.valid(true),
 });
 /** A content address for the path of each entry. */
 export const sumsSchema = Joi.object()

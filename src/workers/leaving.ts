@@ -24,6 +24,7 @@ import { readArchive, writeArchive } from '@/data/archive';
 import { codecs } from './codecs';
 import { type PictureFile, openPictures } from './pictures';
 import { given, meshAt } from './meshes';
+import { neverSeen } from './rays';
 
 /** A model that leaves, with its files; its mesh is read from the storage. */
 export interface Leaving {
@@ -32,6 +33,8 @@ export interface Leaving {
   files: NamedFile[];
   /** 1 for each face that does not leave. */
   leaveOut?: Uint8Array;
+  /** Its faces that cannot be seen from any side, where they are known already. */
+  unseen?: Uint32Array;
 }
 
 /** What a file would cost, and what would not leave in it, model by model. */
@@ -42,7 +45,7 @@ export interface Measured {
 }
 
 const itemsOf = (models: Leaving[]): Promise<ExportModel[]> =>
-  Promise.all(models.map(async ({ model, ...rest }) => ({ model, mesh: await meshAt(model.mesh), ...rest })));
+  Promise.all(models.map(async ({ model, unseen: _, ...rest }) => ({ model, mesh: await meshAt(model.mesh), ...rest })));
 
 /** A model's glTF, opened. */
 const sourceOf = async (item: ExportModel): Promise<OpenedGltf | undefined> =>
@@ -104,7 +107,16 @@ export const leaving = {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
     const state = { kit, seats: Object.fromEntries(models.map((m) => [m.model.id, m.seats])) };
-    const { files, report } = await writeHandOff({ state, handOff, itemOf, pictures: await openPictures(pictures), codecs, onStep });
+    const known = new Map(models.flatMap((m) => (m.unseen ? [[items.get(m.model.id)!.mesh, m.unseen] as const] : [])));
+    const { files, report } = await writeHandOff({
+      state,
+      handOff,
+      itemOf,
+      unseenOf: (mesh) => known.get(mesh) ?? neverSeen(mesh),
+      pictures: await openPictures(pictures),
+      codecs,
+      onStep,
+    });
     return given({ files: as === 'zip' ? [{ name: '', bytes: zipOf(files) }] : files, report });
   },
 

@@ -5,19 +5,23 @@ import { cellErrors, compressed, type BlockFormat } from '@/core/sheet/blocks';
 import { rastersOf } from '@/core/sheet/encode';
 import { rasterSheet, type Raster } from '@/core/sheet/raster';
 import { adjacencyOf } from '@/core/mesh/adjacency';
+import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate } from '@/core/mesh/triangulate';
 import type { Finding, ProofModel, ProofSettings } from '@/core/proof/finding';
 import { prove } from '@/core/proof/proof';
+import type { Recoloring } from '@/core/proof/recoloring';
 import { repairOf } from '@/core/proof/repairs';
-import { given, meshAt } from './meshes';
+import { remembered } from '@/core/remembered';
+import { meshAt } from './meshes';
 import { openPictures, type PictureFile } from './pictures';
+
+const trianglesOf = remembered((mesh: PolyMesh) => triangulate(mesh, adjacencyOf(mesh).normals));
 
 async function modelIn(state: KitState, id: string): Promise<ProofModel | undefined> {
   const model = state.kit.models.find((m) => m.id === id);
   if (!model) return undefined;
   const mesh = await meshAt(model.mesh);
-  const adjacency = adjacencyOf(mesh);
-  return { model, seats: state.seats[id]!, mesh, adjacency, triangles: triangulate(mesh, adjacency.normals) };
+  return { model, seats: state.seats[id]!, mesh, adjacency: adjacencyOf(mesh), triangles: trianglesOf(mesh) };
 }
 
 /** Colors of a sheet in blocks: how far each moves, in OKLab, and what is seen in its middle. */
@@ -32,11 +36,18 @@ function middles(sheet: Sheet, id: number, { width, data }: Raster): { shown: He
 /** What is wrong before a kit leaves. */
 export const proving = {
   /** Over these models, and the sheets and names of the whole kit. */
-  async prove(state: KitState, models: readonly string[], files: PictureFile[], settings: ProofSettings): Promise<Finding[]> {
+  async prove(
+    state: KitState,
+    models: readonly string[],
+    files: PictureFile[],
+    settings: ProofSettings,
+    recoloring: Recoloring,
+  ): Promise<Finding[]> {
     const pictures = new Map([...(await openPictures(files))].map(([address, { raster }]) => [address, raster]));
     const own: ProofModel[] = [];
     for (const id of models) own.push(...[await modelIn(state, id)].filter((m) => m !== undefined));
-    return given(prove({ kit: state.kit, models: own, pictures, settings, seats: state.seats }));
+    // Copied, not handed over: what depends on a mesh alone is kept here for the next time.
+    return prove({ kit: state.kit, models: own, pictures, settings, recoloring, seats: state.seats });
   },
 
   /** How far each color of a sheet moves where it is compressed in blocks, the farthest first; see `cellErrors`. */

@@ -1,9 +1,11 @@
 import { BackSide, BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
+import { adjacencyOf } from '@/core/mesh/adjacency';
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { boundsOf, largestSide } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
-import type { Triangles } from '@/core/mesh/triangulate';
+import { triangulate, type Triangles } from '@/core/mesh/triangulate';
+import { remembered } from '@/core/remembered';
 import type { RasterInput } from '@/core/view/rasterFaces';
 import { rasterBothWays } from '@/core/view/bothWays';
 import { framingHalf, framingMatrix } from '@/core/view/thumbnail';
@@ -167,6 +169,13 @@ export function hiddenFaces(of: RayMesh, tree: MeshBVH, normals: Float32Array): 
     if (done) return value;
   }
 }
+
+/** The same of a mesh by itself, kept as long as the mesh is. */
+export const neverSeen = remembered((mesh: PolyMesh): Uint32Array => {
+  const { normals } = adjacencyOf(mesh);
+  const of = { mesh, triangles: triangulate(mesh, normals) };
+  return hiddenFaces(of, buildTree(of), normals);
+});
 
 /** The middle of a face, and points most of the way to its corners. */
 function samplePoints({ positions, cornerVertex, faceStart }: PolyMesh, f: number): Vector3[] {

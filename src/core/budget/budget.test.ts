@@ -56,7 +56,8 @@ it('counts a vertex once for each position, normal, UV and color that it has', (
   expect(gpuVertices(smooth, faces, uvs, normals)).toBe(12);
   expect(
     costAsRead({ ...smooth, faceSlot: Uint16Array.of(0, 0, 0, 1, 1, 1), slots: [mesh.slots[0]!, mesh.slots[0]!] }, normals, 99),
-  ).toEqual({ materials: 2, drawCalls: 2, textureBytes: 99, gpuVertices: 16 });
+  ).toEqual({ materials: 2, drawCalls: 2, textureBytes: 99, gpuVertices: 16, atHardEdges: 0, atBorders: 8 });
+  expect(costAsRead(mesh, normals, 0)).toMatchObject({ gpuVertices: 24, atHardEdges: 16, atBorders: 0 });
 });
 
 it('counts materials, not the meshes that they are drawn with', () => {

@@ -11,6 +11,10 @@ export interface Cost {
   textureBytes: number;
   /** Distinct position, normal, UV and color, for each primitive: a seam splits vertices. */
   gpuVertices: number;
+  /** Those of them that are there beside another at the same place: since faces meet at a hard edge there, */
+  atHardEdges: number;
+  /** or since materials, colors or UVs do. */
+  atBorders: number;
 }
 
 export interface Tally {
@@ -66,6 +70,18 @@ export function usesOfCells({ kit, seats }: KitState): Map<number, { faces: numb
 
 /** Distinct vertices that a graphics card gets for the faces of one primitive. `uvs`: 2 for each corner, or none. */
 export function gpuVertices(mesh: PolyMesh, faces: ArrayLike<number>, uvs: Float32Array | undefined, faceNormals: Float32Array): number {
+  const { columns, corners } = columnsOf(mesh, faces, uvs, faceNormals);
+  return firstEqualRows(columns, corners).distinct;
+}
+
+/** Why there are so many vertices: how many places they lie at, and how many places and normals they have. */
+export const placesOf = (columns: readonly Column[], count: number): { places: number; shaded: number } => ({
+  places: firstEqualRows(columns.slice(0, 1), count).distinct,
+  shaded: firstEqualRows(columns.slice(0, 2), count).distinct,
+});
+
+/** Position, normal, UV and color of each corner of some faces. */
+function columnsOf(mesh: PolyMesh, faces: ArrayLike<number>, uvs: Float32Array | undefined, faceNormals: Float32Array) {
   let corners = 0;
   for (let i = 0; i < faces.length; i++) corners += mesh.faceStart[faces[i]! + 1]! - mesh.faceStart[faces[i]!]!;
   const positions = new Float32Array(corners * 3);
@@ -91,7 +107,7 @@ export function gpuVertices(mesh: PolyMesh, faces: ArrayLike<number>, uvs: Float
     { data: uv, width: 2 },
     { data: colors, width: 4 },
   ];
-  return firstEqualRows(columns, corners).distinct;
+  return { columns, corners };
 }
 
 /**
@@ -108,6 +124,7 @@ export function costAsRead(mesh: PolyMesh, faceNormals: Float32Array, textureByt
     else primitives.set(key, [f]);
   }
   let vertices = 0;
+  const all: number[] = [];
   const counted = new Set<string>();
   for (const [key, faces] of primitives) {
     // Vertices of a mesh that several nodes show are on the card once.
@@ -118,6 +135,16 @@ export function costAsRead(mesh: PolyMesh, faceNormals: Float32Array, textureByt
       counted.add(name);
     }
     vertices += gpuVertices(mesh, faces, mesh.uvSets[0], faceNormals);
+    for (const f of faces) all.push(f);
   }
-  return { materials: new Set(mesh.faceSlot).size, drawCalls: primitives.size, textureBytes, gpuVertices: vertices };
+  const { columns, corners } = columnsOf(mesh, all, undefined, faceNormals);
+  const { places, shaded } = placesOf(columns, corners);
+  return {
+    materials: new Set(mesh.faceSlot).size,
+    drawCalls: primitives.size,
+    textureBytes,
+    gpuVertices: vertices,
+    atHardEdges: shaded - places,
+    atBorders: vertices - shaded,
+  };
 }

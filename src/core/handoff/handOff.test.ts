@@ -52,7 +52,13 @@ const stateOf = (kit: Kit, items: Map<string, ExportModel>): KitState => ({
   seats: Object.fromEntries([...items].map(([id, i]) => [id, i.seats])),
 });
 const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff) =>
-  writeHandOff({ state: stateOf(kit, items), handOff, pictures: new Map(), itemOf: (m) => Promise.resolve(items.get(m.id)!) });
+  writeHandOff({
+    state: stateOf(kit, items),
+    handOff,
+    pictures: new Map(),
+    unseenOf: () => Uint32Array.of(1, 4),
+    itemOf: (m) => Promise.resolve(items.get(m.id)!),
+  });
 
 describe('paths', () => {
   it('are filled with names that every system takes', () => {

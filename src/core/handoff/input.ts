@@ -2,11 +2,14 @@ import type { ExportModel } from '../io/exportModel';
 import type { GltfCodecs } from '../io/gltf/openGltf';
 import type { KitPictures } from '../io/picture';
 import type { HandOff, KitState, Model } from '../kit/kit';
+import type { PolyMesh } from '../mesh/polyMesh';
 
 export interface HandOffInput {
   state: KitState;
   handOff: HandOff;
   itemOf: (model: Model) => Promise<ExportModel>;
+  /** Faces of a mesh that cannot be seen from any side: asked where a plan leaves them out. */
+  unseenOf: (mesh: PolyMesh) => Uint32Array;
   /** The pictures that sheets are drawn from, and that of the icon. */
   pictures: KitPictures;
   codecs?: GltfCodecs;

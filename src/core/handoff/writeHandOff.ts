@@ -24,7 +24,8 @@ import { fieldsOf, plannedFiles, type PlannedFile } from './tree';
  * a model cannot be read.
  */
 export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedFile[]; report: HandOffReport }> {
-  const { state, handOff, pictures, itemOf, onStep } = input;
+  const { state, handOff, pictures, onStep } = input;
+  const itemOf = leavingOf(input);
   const { kit } = state;
   const planned = plannedFiles(state, handOff);
   const [wrong] = planned.filter((f) => f.problem);
@@ -59,6 +60,19 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
   return {
     files: out.files,
     report: { kit: kit.name, handOff: handOff.name, version: handOff.version, bytes: out.bytes, files: out.reports },
+  };
+}
+
+/** Models as this plan lets them leave; which faces are never seen is found once for each mesh. */
+function leavingOf({ handOff, itemOf, unseenOf }: HandOffInput): HandOffInput['itemOf'] {
+  if (!handOff.withoutUnseen) return itemOf;
+  return async (model) => {
+    const item = await itemOf(model);
+    const unseen = unseenOf(item.mesh);
+    if (!unseen.length) return item;
+    const leaveOut = new Uint8Array(model.faces);
+    for (const f of unseen) leaveOut[f] = 1;
+    return { ...item, leaveOut };
   };
 }
 

@@ -65,6 +65,16 @@ describe('colors of vertices', () => {
     }
   });
 
+  it('add a vertex where they meet, as hard edges do', async () => {
+    const { kit, item } = kitAround(box(), null, (f) => (f === 3 ? 1 : 2));
+    const costWith = async (normals: 'flat' | 'smooth') => {
+      const glb = await writeGlb(kit, [item], { as: 'colors', normals, smoothAngle: 180 });
+      return costOfGltf((await openGltf('a.glb', glb)).document);
+    };
+    expect(await costWith('flat')).toMatchObject({ gpuVertices: 24, atHardEdges: 16, atBorders: 0 });
+    expect(await costWith('smooth')).toMatchObject({ gpuVertices: 12, atHardEdges: 0, atBorders: 4 });
+  });
+
   it('are linear as glTF has them, or the sRGB numbers where a reader takes those', async () => {
     const { kit, item } = kitAround(box(), null, () => 1);
     kit.sheets[0]!.cells[0]!.fill = { kind: 'solid', color: '#80ff00', alpha: 0.5 };

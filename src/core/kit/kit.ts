@@ -197,6 +197,8 @@ export interface HandOff {
   icon?: IconOptions;
   /** Nothing is written while Proof has something open. */
   onlyProven?: true;
+  /** Faces that cannot be seen from any side stay behind. */
+  withoutUnseen?: true;
 }
 
 /** Files of one format. */

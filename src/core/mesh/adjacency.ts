@@ -1,3 +1,4 @@
+import { remembered } from '../remembered';
 import { measureFaces, type FaceMeasures } from './measure';
 import { cornerCount, faceCount, faceOfCorners, type PolyMesh } from './polyMesh';
 import { weldCorners } from './weld';
@@ -31,14 +32,8 @@ export interface Adjacency extends FaceMeasures {
 export const nextCorner = ({ faceStart, cornerFace }: Pick<Adjacency, 'faceStart' | 'cornerFace'>, c: number): number =>
   c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!;
 
-const cache = new WeakMap<PolyMesh, Adjacency>();
-
 /** Built once for a mesh, and kept as long as the mesh is. */
-export function adjacencyOf(mesh: PolyMesh): Adjacency {
-  let found = cache.get(mesh);
-  if (!found) cache.set(mesh, (found = buildAdjacency(mesh)));
-  return found;
-}
+export const adjacencyOf = remembered((mesh: PolyMesh): Adjacency => buildAdjacency(mesh));
 
 /**
  * Method: edges are gathered in lists by their lower point, so that each look-up runs over a handful of

@@ -1,14 +1,20 @@
 import { islandsOf } from '../islands/islandsOf';
 import { problemsOf } from '../islands/problems';
+import { islandCells } from '../islands/texels';
 import { findSheet, type Sheet } from '../kit/kit';
+import { adjacencyOf } from '../mesh/adjacency';
 import { facesWhere } from '../mesh/facesWhere';
+import type { PolyMesh } from '../mesh/polyMesh';
 import { findSymmetry } from '../pick/symmetry';
+import { remembered } from '../remembered';
 import { trianglesOfFaces } from '../unwrap/chart';
 import { stretchOn, timesOff } from '../unwrap/stretch';
 import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
 
 /** A model of which so many faces have a mirrored twin is meant to be colored alike on both sides. */
 const mirrored = 0.6;
+
+const symmetryOf = remembered((mesh: PolyMesh) => findSymmetry(mesh, adjacencyOf(mesh)));
 
 /** What is wrong with how faces of a model are colored, and where they lie. */
 export function facesWithProblems(input: ProofInput, own: ProofModel): Finding[] {
@@ -25,14 +31,61 @@ export function facesWithProblems(input: ProofInput, own: ProofModel): Finding[]
 }
 
 /** Uncolored faces whose mirrored twin has a color. */
-function twinsOfColored({ mesh, adjacency, seats: { cell } }: ProofModel, bare: Uint32Array): Uint32Array {
+function twinsOfColored({ mesh, seats: { cell } }: ProofModel, bare: Uint32Array): Uint32Array {
   if (!bare.length || bare.length === cell.length) return new Uint32Array(0);
-  const { twin, matched } = findSymmetry(mesh, adjacency);
+  const { twin, matched } = symmetryOf(mesh);
   if (matched < mirrored * cell.length) return new Uint32Array(0);
   return bare.filter((f) => twin[f]! >= 0 && cell[twin[f]!]! > 0);
 }
 
-function islandProblems({ settings }: ProofInput, { model, seats, mesh, adjacency, triangles }: ProofModel, sheet: Sheet): Finding[] {
+/** What was found last on a model's islands, and for which of them. */
+interface Looked {
+  faces: Uint32Array;
+  cell: Uint16Array;
+  at: Float32Array | undefined;
+  key: string;
+  found: Finding[];
+}
+const looked = remembered((_mesh: PolyMesh): { last?: Looked } => ({}));
+
+/** As long as all faces on islands sit as they did, what was found stands. */
+function islandProblems(input: ProofInput, own: ProofModel, sheet: Sheet): Finding[] {
+  const { seats, mesh, model } = own;
+  const isIsland = new Uint8Array(65536);
+  for (const id of islandCells(sheet)) isIsland[id] = 1;
+  const faces = facesWhere(seats.cell.length, (f) => isIsland[seats.cell[f]!]);
+  if (!faces.length) return [];
+  const { mipLevels, stretch } = input.settings;
+  const now = {
+    faces,
+    cell: Uint16Array.from(faces, (f) => seats.cell[f]!),
+    at: seats.at && coordinatesOf(seats.at, faces, mesh.faceStart),
+    key: JSON.stringify([model.id, mipLevels, stretch, { ...sheet, ramps: [] }]),
+  };
+  const kept = looked(mesh);
+  const { last } = kept;
+  const isSame =
+    last?.key === now.key && equal(last.faces, faces) && equal(last.cell, now.cell) && equal(last.at ?? nowhere, now.at ?? nowhere);
+  if (!isSame) kept.last = { ...now, found: lookAtIslands(input, own, sheet) };
+  return kept.last!.found;
+}
+
+const nowhere = new Float32Array(0);
+
+function coordinatesOf(at: Float32Array, faces: Uint32Array, faceStart: Uint32Array): Float32Array {
+  const out = new Float32Array(faces.reduce((n, f) => n + (faceStart[f + 1]! - faceStart[f]!) * 2, 0));
+  let n = 0;
+  for (const f of faces) for (let i = faceStart[f]! * 2; i < faceStart[f + 1]! * 2; i++) out[n++] = at[i]!;
+  return out;
+}
+
+function equal(a: Uint32Array | Uint16Array | Float32Array, b: Uint32Array | Uint16Array | Float32Array): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
+
+function lookAtIslands({ settings }: ProofInput, { model, seats, mesh, adjacency, triangles }: ProofModel, sheet: Sheet): Finding[] {
   const at = { model: model.id, sheet: sheet.id };
   const { islands, texels } = islandsOf(adjacency, seats, sheet);
   if (!islands.length) return [];

@@ -1,12 +1,14 @@
 import type { Kit, Model, Proofing, Seats } from '../kit/kit';
 import type { Surface } from '../unwrap/chart';
 import type { Pictures } from '../sheet/raster';
+import type { Recoloring } from './recoloring';
 
 /** What is looked for; the order is that in which it is shown. */
 export const checkIds = [
   'uncolored',
   'half-colored',
   'region-without-color',
+  'leftover',
   'near-border',
   'shared-texels',
   'stretched',
@@ -24,6 +26,7 @@ export const checkIds = [
   'duplicate',
   'open-border',
   'lone-part',
+  'unseen',
   'materials',
   'names',
 ] as const;
@@ -65,6 +68,8 @@ export interface ProofInput {
   seats: Readonly<Record<string, Seats>>;
   pictures: Pictures;
   settings: ProofSettings;
+  /** What was colored anew since the kit was opened. */
+  recoloring: Recoloring;
 }
 
 export const finding = (check: CheckId, of: Partial<Finding>): Finding => {

@@ -22,6 +22,33 @@ export function mipOf(raster: Raster, level: number): Raster {
   return out;
 }
 
+/** How many mip levels a picture has, with itself. */
+export const levelsOf = (width: number, height: number): number => 1 + Math.floor(Math.log2(Math.max(width, height)));
+
+/**
+ * All mip levels of a raster in one: the raster at the top left, the smaller ones right of it, each under the one
+ * before. What they leave free is see-through.
+ */
+export function mipAtlas(raster: Raster): Raster {
+  const levels = [raster];
+  while (levels.length < levelsOf(raster.width, raster.height)) levels.push(nextMip(levels.at(-1)!));
+  const smaller = levels.slice(1);
+  const width = raster.width + (smaller[0]?.width ?? 0);
+  const height = Math.max(
+    raster.height,
+    smaller.reduce((sum, l) => sum + l.height, 0),
+  );
+  const data = new Uint8Array(width * height * 4);
+  let below = 0;
+  levels.forEach((level, n) => {
+    const [x, y] = n === 0 ? [0, 0] : [raster.width, below];
+    for (let row = 0; row < level.height; row++)
+      data.set(level.data.subarray(row * level.width * 4, (row + 1) * level.width * 4), ((y + row) * width + x) * 4);
+    if (n > 0) below += level.height;
+  });
+  return { width, height, data };
+}
+
 /** The color at a place, 0..1 across and down, as an engine samples it: the nearest texel, or a mix of four. */
 export function sample({ width, height, data }: Raster, u: number, v: number, filter: 'nearest' | 'linear'): [number, number, number] {
   const clamped = (t: number, size: number) => Math.max(0, Math.min(size - 1, t));

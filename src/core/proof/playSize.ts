@@ -2,14 +2,10 @@ import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb, type Lab } from '../color/oklab';
 import type { Kit } from '../kit/kit';
 import { facesWhere } from '../mesh/facesWhere';
-import { boundsOf } from '../mesh/measure';
 import { meanColor, type Pictures } from '../sheet/raster';
-import { rasterFaces, rasterInputOf } from '../view/rasterFaces';
-import { framingMatrix } from '../view/thumbnail';
+import { bordersInView, nothing } from './bordersInView';
 import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
 
-/** A game looks from a little above, from all around. */
-const directions = Array.from({ length: 8 }, (_, i) => [Math.sin((i * Math.PI) / 4), 0.5, Math.cos((i * Math.PI) / 4)]);
 /** OKLab distance below which two colors side by side are taken for one at a small size. */
 const runTogether = 0.045;
 /** The same for a color before the background, which lies all along its outline. */
@@ -21,38 +17,25 @@ const mostPairs = 6;
 
 /**
  * Colors of a model that run into each other at the size at which it is seen in play, and those that vanish before
- * the background, where one is chosen. Faces are drawn by their numbers from eight directions, and pixels that lie
- * beside each other are counted.
+ * the background, where one is chosen.
  */
-export function playSizeProblems({ kit, settings, pictures }: ProofInput, own: ProofModel): Finding[] {
-  const { model, seats, mesh, triangles } = own;
+export function playSizeProblems({ kit, settings, pictures }: ProofInput, { model, seats, mesh }: ProofModel): Finding[] {
   const size = settings.playSize;
-  const input = rasterInputOf(mesh, triangles);
-  const bounds = boundsOf(mesh);
+  const { first, second, pixels } = bordersInView(mesh, size);
   const meetings = new Map<number, number>();
   const outline = new Map<number, number>();
   const onOutline = new Set<number>();
-  for (const from of directions) {
-    const { faces } = rasterFaces(input, framingMatrix(bounds, 1.12, from), size, size);
-    const meet = (a: number, b: number) => {
-      if (a < 0 && b < 0) return;
-      if (a < 0 || b < 0) {
-        const f = Math.max(a, b);
-        onOutline.add(f);
-        outline.set(seats.cell[f]!, (outline.get(seats.cell[f]!) ?? 0) + 1);
-        return;
-      }
-      const [p, q] = [seats.cell[a]!, seats.cell[b]!];
-      if (p === q || !p || !q) return;
-      const key = Math.min(p, q) * 65536 + Math.max(p, q);
-      meetings.set(key, (meetings.get(key) ?? 0) + 1);
-    };
-    for (let y = 0; y < size; y++)
-      for (let x = 0; x < size; x++) {
-        const at = y * size + x;
-        if (x + 1 < size) meet(faces[at]!, faces[at + 1]!);
-        if (y + 1 < size) meet(faces[at]!, faces[at + size]!);
-      }
+  for (let i = 0; i < first.length; i++) {
+    const p = seats.cell[first[i]!]!;
+    if (second[i] === nothing) {
+      onOutline.add(first[i]!);
+      outline.set(p, (outline.get(p) ?? 0) + pixels[i]!);
+      continue;
+    }
+    const q = seats.cell[second[i]!]!;
+    if (p === q || !p || !q) continue;
+    const key = Math.min(p, q) * 65536 + Math.max(p, q);
+    meetings.set(key, (meetings.get(key) ?? 0) + pixels[i]!);
   }
   const labs = labsOf(kit, pictures);
   const least = size * leastBorder;

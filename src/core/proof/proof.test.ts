@@ -1,15 +1,19 @@
 import { box, grid } from '@tests/meshes';
+import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { group, type Edit } from '../edit/edit';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { emptySeats, type Cell, type KitState, type Model, type Seats, type Sheet } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
+import { seatFaces } from '../seat/seatFaces';
 import { newKit } from '../sheet/starter';
 import { checkIds, isWaived, proofDefaults, type CheckId, type Finding, type ProofModel } from './finding';
-import { mipOf, sample } from './mips';
+import { levelsOf, mipAtlas, mipOf, sample } from './mips';
 import { prove } from './proof';
+import { noRecoloring, recoloringOf } from './recoloring';
 import { repairOf } from './repairs';
 
 const cell = (id: number, x: number, y: number, size: number, fill: Cell['fill'], role = ''): Cell => ({
@@ -48,8 +52,15 @@ const modelsOf = ({ state, meshes }: ReturnType<typeof world>): ProofModel[] =>
     const adjacency = adjacencyOf(meshes[i]!);
     return { model, seats: state.seats[model.id]!, mesh: meshes[i]!, adjacency, triangles: triangulate(meshes[i]!, adjacency.normals) };
   });
-const look = (w: ReturnType<typeof world>, settings = {}): Finding[] =>
-  prove({ kit: w.state.kit, models: modelsOf(w), seats: w.state.seats, pictures: new Map(), settings: { ...proofDefaults, ...settings } });
+const look = (w: ReturnType<typeof world>, settings = {}, recoloring = noRecoloring): Finding[] =>
+  prove({
+    kit: w.state.kit,
+    models: modelsOf(w),
+    seats: w.state.seats,
+    pictures: new Map(),
+    settings: { ...proofDefaults, ...settings },
+    recoloring,
+  });
 const named = (found: Finding[], check: CheckId) => found.filter((f) => f.check === check);
 /** A kit in order: a box on one color of four, that are all used. */
 const inOrder = () => {
@@ -223,6 +234,7 @@ it('tells colors that run into each other in play, parts them by a step of their
       pictures: new Map(),
       seats: made.state.seats,
       settings: { ...settings, ...change },
+      recoloring: noRecoloring,
     });
     return { merging: found.filter((f) => f.check === 'merging'), vanishing: found.filter((f) => f.check === 'vanishing') };
   };
@@ -240,4 +252,79 @@ it('tells colors that run into each other in play, parts them by a step of their
   made.state = applyEdit(made.state, edit);
   expect([...made.state.seats.m0!.cell]).toEqual([1, 1, 1, 4, 1, 1]);
   expect(look().merging).toEqual([]);
+});
+
+it('tells what a recoloring left behind: a few faces, and texels of other cells', () => {
+  const art = cell(3, 0, 8, 8, { kind: 'gradient', axis: 'x', mix: 'srgb', stops: [{ at: 0, color: '#a04030' }, { at: 1, color: '#ffffff' }] }); // prettier-ignore
+  const cells = [cell(1, 0, 0, 4, solid('#a04030')), cell(2, 4, 0, 4, solid('#3050a0')), art];
+  const made = world([grid(6)], cells);
+  const all = Uint32Array.from({ length: 36 }, (_, f) => f);
+  const recolor = (faces: Uint32Array, to: number) => {
+    const edit = seatFaces('m0', made.state.seats.m0!.cell, faces, to)!;
+    made.state = applyEdit(made.state, edit);
+    return edit;
+  };
+  const before = made.state.kit.sheets[0]!.cells[0]!;
+  const after = { ...before, fill: solid('#205030') };
+  const fill: Edit = { kind: 'put', list: 'cells', of: made.state.kit.sheets[0]!.id, index: 0, before, after };
+  const some = group('Color', [recolor(all.slice(0, 20), 2), recolor(all.slice(20, 31), 2)]);
+  const leftovers = () => named(look(made, {}, recoloringOf([some, fill])), 'leftover');
+  // Five of 36 are more than an eighth of the 31 that were colored anew; four are not.
+  expect(leftovers()).toEqual([]);
+  const last = recolor(all.slice(31, 32), 2);
+  const found = named(look(made, {}, recoloringOf([some, last])), 'leftover');
+  expect(found.map((f) => [[...f.faces], f.cells, f.detail])).toEqual([[[32, 33, 34, 35], [1, 2], '32']]);
+  made.state = applyEdit(made.state, repairOf(made.state, found[0]!, proofDefaults, modelsOf(made)[0])!);
+  expect([...made.state.seats.m0!.cell]).toEqual(Array<number>(36).fill(2));
+  expect(named(look(made, {}, recoloringOf([some, last])), 'leftover')).toEqual([]);
+
+  // The cell's old color is still where the gradient begins, while faces use it.
+  made.state = applyEdit(made.state, fill);
+  recolor(all.slice(0, 1), 3);
+  expect(leftovers().map((f) => [f.sheet, f.count, f.cells, f.detail])).toEqual([
+    [made.state.kit.sheets[0]!.id, 8, [3], '#a04030 #205030'],
+  ]);
+  // Back to what it was, nothing was recolored.
+  made.state = applyEdit(made.state, inverseOf(fill));
+  expect(named(look(made, {}, recoloringOf([fill, inverseOf(fill)])), 'leftover')).toEqual([]);
+});
+
+it('finds after each edit what it finds of a mesh that it never saw', () => {
+  const art = (id: number, x: number): Cell => cell(id, x, 8, 8, { kind: 'art', picture: 'none' });
+  const cells = [cell(1, 0, 0, 4, solid('#a04030')), cell(2, 4, 0, 4, solid('#a34232')), art(3, 0), art(4, 8)];
+  const mesh = grid(4, (x, z) => Math.sin(x * 3 + z));
+  const change = fc.record({
+    face: fc.nat(15),
+    to: fc.constantFrom(0, 1, 2, 3, 4),
+    at: fc.double({ min: -0.2, max: 1.2, noNaN: true }),
+    settings: fc.record({ mipLevels: fc.nat(3), stretch: fc.constantFrom(1.1, 3), playSize: fc.constantFrom(16, 24) }),
+    wide: fc.boolean(),
+  });
+  fc.assert(
+    fc.property(fc.array(change, { minLength: 2, maxLength: 5 }), (changes) => {
+      const made = world([mesh], cells);
+      const { cell: on } = made.state.seats.m0!;
+      const at = new Float32Array(mesh.cornerVertex.length * 2).fill(0.5);
+      made.state.seats.m0!.at = at;
+      for (const { face, to, at: place, settings, wide } of changes) {
+        on[face] = to;
+        for (let c = mesh.faceStart[face]! * 2; c < mesh.faceStart[face + 1]! * 2; c++) at[c] = place + (c % 3) * 0.1;
+        made.state.kit.sheets[0]!.cells[2] = { ...art(3, 0), rect: { x: 0, y: 8, w: wide ? 8 : 6, h: 8 } };
+        expect(look(made, settings)).toEqual(look({ ...made, meshes: [structuredClone(mesh)] }, settings));
+      }
+    }),
+    { numRuns: 60 },
+  );
+});
+
+it('lays all mip levels of a raster beside it, each where the graphics card looks for it', () => {
+  const data = new Uint8Array(5 * 3 * 4).map((_, i) => (i * 37) % 251);
+  const raster = { width: 5, height: 3, data };
+  const atlas = mipAtlas(raster);
+  expect([levelsOf(5, 3), levelsOf(1, 8), levelsOf(1, 1), atlas.width, atlas.height]).toEqual([3, 4, 1, 7, 3]);
+  const texel = ({ width, data: own }: typeof raster, x: number, y: number) => [...own.subarray((y * width + x) * 4, (y * width + x) * 4 + 4)];
+  expect(texel(atlas, 4, 2)).toEqual(texel(raster, 4, 2));
+  expect([texel(atlas, 5, 0), texel(atlas, 6, 0)]).toEqual([texel(mipOf(raster, 1), 0, 0), texel(mipOf(raster, 1), 1, 0)]);
+  expect(texel(atlas, 5, 1)).toEqual(texel(mipOf(raster, 2), 0, 0));
+  expect(texel(atlas, 6, 1)).toEqual([0, 0, 0, 0]);
 });

@@ -11,9 +11,9 @@ import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
 import { stepApart } from './playSize';
 import { exactnessFor, type CheckId, type Finding, type ProofModel, type ProofSettings } from './finding';
 
-/** Checks that one edit can repair. */
-export const repairable: ReadonlySet<CheckId> = new Set([
+const repairable: ReadonlySet<CheckId> = new Set([
   'half-colored',
+  'leftover',
   'near-border',
   'merging',
   'bleeding',
@@ -23,6 +23,9 @@ export const repairable: ReadonlySet<CheckId> = new Set([
   'odd-size',
 ]);
 
+/** Whether one edit can repair it. Texels of other cells that were left behind are the artist's to see to. */
+export const isRepairable = ({ check, faces }: Finding): boolean => repairable.has(check) && (check !== 'leftover' || faces.length > 0);
+
 /**
  * The edit after which a finding is none any more; `null` where nothing can be changed, as in locked regions. `own`: the
  * model that it is about, where it is about one. Throws what stands in the way.
@@ -31,6 +34,8 @@ export function repairOf(state: KitState, found: Finding, settings: ProofSetting
   switch (found.check) {
     case 'half-colored':
       return own ? colorTwins(state, found, own) : null;
+    case 'leftover':
+      return own ? follow(state, found, own) : null;
     case 'near-border':
       return own ? moveIn(state, found, settings, own) : null;
     case 'merging':
@@ -58,6 +63,13 @@ function colorTwins(state: KitState, { faces }: Finding, { model, mesh, adjacenc
   }
   const edits = [...byCell].flatMap(([cell, list]) => seatFaces(model.id, seats.cell, Uint32Array.from(list), cell) ?? []);
   return edits.length ? group('Color mirrored faces', edits) : null;
+}
+
+/** Faces left behind take the color that the others took. */
+function follow(state: KitState, { faces, cells }: Finding, { model }: ProofModel): Edit | null {
+  const seats = state.seats[model.id]!;
+  const edit = seatFaces(model.id, seats.cell, unlockedFaces(model, seats, faces), cells[1]!);
+  return edit && group('Color what was left behind', [edit]);
 }
 
 /** Faces of the color that fewer have go to the nearest step of its ramp that is told from the other. */

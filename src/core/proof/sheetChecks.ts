@@ -7,6 +7,7 @@ import { seeThroughCells } from '../sheet/opacity';
 import { rasterSheet } from '../sheet/raster';
 import { planRelay } from '../sheet/relay';
 import { mipOf, sample } from './mips';
+import { leftoverTexels } from './leftovers';
 import { exactnessFor, finding, type Finding, type ProofInput } from './finding';
 
 /** Pairs that are told, the nearest first. */
@@ -26,6 +27,7 @@ export function sheetProblems(input: ProofInput, sheet: Sheet): Finding[] {
   const through = seeThroughCells(input.kit, input.pictures);
   const isPower = (n: number) => Number.isInteger(Math.log2(n));
   return [
+    ...leftoverTexels(input, sheet, isUsed),
     finding('bleeding', { ...at, cells: bleeding(input, sheet).filter(isUsed), detail: String(input.settings.mipLevels) }),
     ...remarks
       .flatMap((r) => (r.kind === 'twins' ? [finding('twins', { ...at, cells: r.cells.map((c) => c.id) })] : []))

@@ -25,12 +25,12 @@ async function exportItem(model: Model): Promise<Leaving> {
   const { state } = useEditor.getState();
   const item = { model, seats: state.seats[model.id]!, files: await filesOf(model) };
   const { leaveOut, faces } = useUnseen.getState();
+  const unseen = faces[loaded.id];
   // Export never waits for them: what is not found yet leaves.
-  const unseen = leaveOut ? faces[loaded.id] : undefined;
-  if (!unseen?.length) return item;
+  if (!leaveOut || !unseen?.length) return { ...item, ...(unseen && { unseen }) };
   const out = new Uint8Array(model.faces);
   for (const f of unseen) out[f] = 1;
-  return { ...item, leaveOut: out };
+  return { ...item, unseen, leaveOut: out };
 }
 
 function chosen(what: What): { models: Model[]; name: string } {
@@ -131,7 +131,7 @@ export async function downloadArchive(): Promise<void> {
  */
 export async function costBefore(what: What): Promise<Cost & { fileBytes: number }> {
   const { models } = chosen(what);
-  const sum = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0, fileBytes: 0 };
+  const sum = { materials: 0, drawCalls: 0, textureBytes: 0, gpuVertices: 0, atHardEdges: 0, atBorders: 0, fileBytes: 0 };
   for (const model of models) {
     const files = await filesOf(model);
     const cost = await longWorker().costBefore(model.mesh, files);

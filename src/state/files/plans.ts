@@ -16,12 +16,13 @@ import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import { dispatch } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
 import { onKitClosed, perKit } from '../kit/session';
-import { proofing } from '../proof/proof';
+import { findingsOf, proofing, unseenFindings } from '../proof/proof';
 import { announce } from '../view/announce';
 import { notify } from '../view/notices';
 import { pictureFiles } from '../sheet/pictures';
 import { keepSlotsOf } from '../color/slots';
 import { download, leavingItems } from './exporting';
+import { useUnseen } from './unseen';
 
 export interface PlansState {
   /** The plan whose files are seen and changed. */
@@ -116,13 +117,8 @@ export async function proveAll(): Promise<void> {
   const own = ++latest;
   const isNow = kitMoment();
   const { state } = useEditor.getState();
-  const { waived, ...settings } = proofing();
-  const found = await longWorker().prove(
-    state,
-    state.kit.models.map((m) => m.id),
-    await pictureFiles(state.kit),
-    settings,
-  );
+  const { waived } = proofing();
+  const found = [...(await findingsOf(state.kit.models.map((m) => m.id))), ...unseenFindings(state.kit.models, useUnseen.getState().faces)];
   if (own === latest && isNow()) usePlans.setState({ findings: found.filter((f) => !isWaived(f, waived)) });
 }
 
@@ -140,7 +136,8 @@ async function write(plan: HandOff, as: 'zip' | 'files') {
     const { models } = useEditor.getState().state.kit;
     const isInSlots = (id: string) => plan.parts.some((p) => (p.ways?.[id] ?? p.options.as) === 'slots');
     keepSlotsOf(models.filter((m) => isInSlots(m.id)));
-    const items = await leavingItems(models);
+    // What stays behind is said by the plan, not by what is chosen for single files.
+    const items = (await leavingItems(models)).map(({ leaveOut: _, ...item }) => item);
     const { kit } = useEditor.getState().state;
     const pictures = await pictureFiles(kit, plan.icon?.picture ? [plan.icon.picture] : []);
     if (!isNow()) return null;

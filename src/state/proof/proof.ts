@@ -1,8 +1,11 @@
 import { create } from 'zustand';
 import { group } from '@/core/edit/edit';
-import type { Proofing } from '@/core/kit/kit';
-import { proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
+import type { Model, Proofing } from '@/core/kit/kit';
+import { finding, proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
+import { recoloringOf } from '@/core/proof/recoloring';
 import { longWorker } from '@/workers/client';
+import { unseenFaces } from '../files/unseen';
+import { meshOf } from '../kit/meshes';
 import { selectCells } from '../sheet/board';
 import { pictureFiles } from '../sheet/pictures';
 import { announce } from '../view/announce';
@@ -28,6 +31,31 @@ export const useProof = perKit(
 
 export const proofing = () => proofingOf(useEditor.getState().state.kit);
 
+/** What is wrong with these models, and with sheets and names, as they are now. */
+export async function findingsOf(models: readonly string[]): Promise<Finding[]> {
+  const { state, history } = useEditor.getState();
+  const { waived: _, ...settings } = proofing();
+  const recoloring = recoloringOf(history.edits.slice(0, history.cursor));
+  return longWorker().prove(state, models, await pictureFiles(state.kit), settings, recoloring);
+}
+
+/** Faces of these models that are known to be seen from no side. Looking for them takes longer, and runs apart. */
+export const unseenFindings = (models: readonly Model[], known: Readonly<Record<string, Uint32Array>>): Finding[] =>
+  models.flatMap(({ id, mesh }) => (known[mesh]?.length ? [finding('unseen', { model: id, faces: known[mesh] })] : []));
+
+/** Models of up to so many faces are looked at for faces never seen without being asked. */
+const quickFaces = 50_000;
+
+/** Looks for faces never seen, in models of up to so many faces. */
+export async function lookForUnseen(models: readonly Model[], most = quickFaces): Promise<void> {
+  for (const model of models) {
+    if (model.faces > most) continue;
+    const isNow = kitMoment();
+    const loaded = await meshOf(model);
+    if (!isNow() || (await unseenFaces(loaded)) === null || !isNow()) return;
+  }
+}
+
 let latest = 0;
 
 /** Looks at everything anew, in the worker; of what was asked meanwhile only the last counts. */
@@ -35,11 +63,10 @@ export async function prove(): Promise<void> {
   const own = ++latest;
   const isNow = kitMoment();
   const { state, modelId } = useEditor.getState();
-  const { waived: _, ...settings } = proofing();
   const models = useProof.getState().of === 'kit' ? state.kit.models.map((m) => m.id) : modelId ? [modelId] : [];
   useProof.setState({ isBusy: true });
   try {
-    const findings = await longWorker().prove(state, models, await pictureFiles(state.kit), settings);
+    const findings = await findingsOf(models);
     if (own === latest && isNow()) useProof.setState({ findings });
   } catch (error) {
     if (own === latest && isNow()) notifyError(error);

@@ -19,16 +19,16 @@ export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>
 
 /**
  * Color of each cell by its id, 4 bytes, for tables of the graphics card and of the worker. Alpha: 255, or
- * for a textured cell 1 + the number of its sheet.
+ * for a textured cell 1 + the number of its sheet; `isSampled`: for all of them.
  */
-export function cellTable(kit: Kit, drafts: Drafts = noDrafts): Uint8Array {
+export function cellTable(kit: Kit, drafts: Drafts = noDrafts, isSampled = false): Uint8Array {
   const rows = Math.ceil(kit.nextCell / 256);
   const table = new Uint8Array(rows * 256 * 4);
   const { rasters } = usePictures.getState();
   kit.sheets.forEach((sheet, s) => {
     for (const cell of sheet.cells) {
       const fill = drafts[cell.id] ?? cell.fill;
-      table.set([...meanColor(fill, rasters), isTextured(fill) ? 1 + Math.min(s, 250) : 255], cell.id * 4);
+      table.set([...meanColor(fill, rasters), isSampled || isTextured(fill) ? 1 + Math.min(s, 250) : 255], cell.id * 4);
     }
   });
   return table;

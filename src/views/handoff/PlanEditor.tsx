@@ -98,6 +98,12 @@ export function PlanEditor({ plan }: { plan: HandOff }) {
         {icon && <IconFields icon={icon} onChange={(to) => changePlan(plan, { icon: to })} />}
       </div>
       <Tick
+        className="pt-4"
+        label="Without the faces that cannot be seen from any side"
+        value={plan.withoutUnseen === true}
+        onChange={(is) => (is ? changePlan(plan, { withoutUnseen: true }) : changePlan(plan, {}, ['withoutUnseen']))}
+      />
+      <Tick
         className="py-4"
         label="It leaves only when nothing stands open in Proof"
         value={plan.onlyProven === true}

@@ -72,6 +72,8 @@ export function Costs({ what }: { what: What }) {
     ['Draw calls', of((c) => number(c.drawCalls))],
     ['Materials', of((c) => number(c.materials))],
     ['GPU vertices', of((c) => number(c.gpuVertices))],
+    ['… more for hard edges', of((c) => number(c.atHardEdges))],
+    ['… more for color borders', of((c) => number(c.atBorders))],
     ['Triangles', { came: number(triangles), texture: number(triangles), slots: number(triangles), colors: number(triangles) }],
     ['Textures on disk', of((c) => bytes(c.textureBytes))],
     ['Sheet on the card', onCard('plain')],

@@ -3,26 +3,38 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { Model } from '@/core/kit/kit';
 import { checkIds, isWaived, proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
-import { repairable } from '@/core/proof/repairs';
+import { isRepairable } from '@/core/proof/repairs';
 import { useEditor } from '@/state/kit/editor';
-import { repairFinding, showFinding, takeBackWaiver, useProof, waive } from '@/state/proof/proof';
+import { stopLooking, useUnseen } from '@/state/files/unseen';
+import { lookForUnseen, repairFinding, showFinding, takeBackWaiver, unseenFindings, useProof, waive } from '@/state/proof/proof';
+import { notifyError } from '@/state/view/notices';
 import { Choice } from '@/ui/Choice';
+import { ProgressLine } from '@/ui/ProgressLine';
 import { count } from '@/ui/words';
 import { Costs } from './Costs';
 import { ProofSettings } from './ProofSettings';
 import { proofWords } from './words';
 
 const word = 'border-b border-ink hover:bg-wash';
-const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color: 'Color' } as const;
+const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color: 'Color', 'hand-off': 'Hand-off' } as const;
 
 /** What was found, the way to each, and what is let be. */
 export function Findings() {
-  const { findings, isBusy, of, shows } = useProof();
+  const { findings: found, isBusy, of, shows } = useProof();
   const kit = useEditor((s) => s.state.kit);
+  const modelId = useEditor((s) => s.modelId);
+  const unseen = useUnseen((s) => s.faces);
+  const models = kit.models.filter((m) => of === 'kit' || m.id === modelId);
+  const findings = found && [...found, ...unseenFindings(models, unseen)];
   const { waived } = proofingOf(kit);
   const open = findings?.filter((f) => !isWaived(f, waived)) ?? [];
   const letBe = findings?.filter((f) => isWaived(f, waived)) ?? [];
-  const good = checkIds.filter((id) => findings && !findings.some((f) => f.check === id));
+  const good = checkIds
+    .filter((id) => findings && !findings.some((f) => f.check === id))
+    .filter(
+      // What was not looked at is not in order yet.
+      (id) => id !== 'unseen' || models.every((m) => unseen[m.mesh]),
+    );
   return (
     <section aria-label="Findings" className="flex w-[440px] shrink-0 flex-col border-r border-ink bg-white">
       <div className="flex h-[50px] shrink-0 items-center gap-3 border-b border-hairline bg-paper px-5">
@@ -92,6 +104,7 @@ export function Findings() {
             </ul>
           </>
         )}
+        {shows === 'findings' && found && <UnseenLine models={models} />}
         {shows === 'findings' && good.length > 0 && (
           <p className="px-5 pt-4 pb-4 text-small text-quiet">
             <strong>In order:</strong> {good.map((id) => goodWords[id]).join(', ')}.
@@ -110,6 +123,7 @@ const goodWords: Record<CheckId, string> = {
   uncolored: 'every face colored',
   'half-colored': 'mirrored halves alike',
   'region-without-color': 'regions',
+  leftover: 'nothing left behind',
   'near-border': 'borders of art',
   'shared-texels': 'islands apart',
   stretched: 'stretch',
@@ -127,9 +141,36 @@ const goodWords: Record<CheckId, string> = {
   duplicate: 'no doubles',
   'open-border': 'closed',
   'lone-part': 'parts together',
+  unseen: 'every face seen',
   materials: 'materials',
   names: 'names',
 };
+
+/** Faces never seen are looked for apart; how far that is, or the way to have it done. */
+function UnseenLine({ models }: { models: readonly Model[] }) {
+  const { faces, busy } = useUnseen();
+  const open = models.filter((m) => !faces[m.mesh]);
+  if (!open.length) return null;
+  const running = open.filter((m) => busy[m.mesh] !== undefined);
+  if (!running.length)
+    return (
+      <p className="px-5 pt-4 text-[12.5px]">
+        Faces seen from no side were not looked for in {open.length === 1 ? open[0]!.name : count(open.length, 'model')}.{' '}
+        <button type="button" className={word} onClick={() => void lookForUnseen(open, Infinity).catch(notifyError)}>
+          look for them
+        </button>
+      </p>
+    );
+  return (
+    <p className="flex items-center gap-3 px-5 pt-4 text-[12.5px]">
+      Looking for faces seen from no side
+      <ProgressLine label="Looking for faces never seen" share={busy[running[0]!.mesh] ?? 0} className="flex-1" />
+      <button type="button" className={word} onClick={stopLooking}>
+        stop
+      </button>
+    </p>
+  );
+}
 
 /** One finding; why it matters stands under the last of its kind. */
 function Row({
@@ -190,7 +231,7 @@ function Row({
               show me
             </Link>
           )}
-          {repair && repairable.has(found.check) && (
+          {repair && isRepairable(found) && (
             <button
               type="button"
               className={`${word} font-bold`}

@@ -1,13 +1,16 @@
 'use client';
 import { useEffect } from 'react';
 import { currentOf, useEditor } from '@/state/kit/editor';
-import { prove, useProof } from '@/state/proof/proof';
+import { stopLooking } from '@/state/files/unseen';
+import { lookForUnseen, prove, useProof } from '@/state/proof/proof';
+import { notifyError } from '@/state/view/notices';
 import { ModelList } from '@/views/color/ModelList';
 import { PickBar } from '@/views/color/PickBar';
 import { Shortcuts } from '@/views/color/Shortcuts';
 import { ShortcutSheet } from '@/views/color/ShortcutSheet';
 import { Waiting } from '@/ui/Waiting';
 import { Findings } from './Findings';
+import { SamplingBar } from './SamplingBar';
 import { Viewport } from '@/views/viewport/lazyViewport';
 
 /** Milliseconds without a further change after which everything is looked at again. */
@@ -24,6 +27,13 @@ export function ProofView() {
     const timer = setTimeout(() => void prove(), rest);
     return () => clearTimeout(timer);
   }, [state, modelId, of]);
+  const isReady = useEditor((s) => s.preparing === 0);
+  const { models } = state.kit;
+  useEffect(() => {
+    if (!isReady) return;
+    void lookForUnseen(models.filter((m) => of === 'kit' || m.id === modelId)).catch(notifyError);
+  }, [isReady, models, modelId, of]);
+  useEffect(() => stopLooking, []);
   return (
     <>
       <div className="flex min-h-0 flex-1">
@@ -33,6 +43,7 @@ export function ProofView() {
           {current?.loaded && <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} />}
           {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
           {current?.loaded && <PickBar />}
+          {current?.loaded && <SamplingBar />}
         </section>
       </div>
       <Shortcuts />

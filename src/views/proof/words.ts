@@ -7,7 +7,7 @@ interface Words {
   /** What is done about it in one step. */
   repair?: string;
   /** The view in which it is seen to, where there is no such step. */
-  see?: 'gather' | 'palette' | 'islands' | 'color';
+  see?: 'gather' | 'palette' | 'islands' | 'color' | 'hand-off';
 }
 
 /** What checks say, why it matters, and what can be done. */
@@ -26,6 +26,14 @@ export const proofWords: Record<CheckId, Words> = {
     say: (f) => `${count(f.count, 'face')} of the region ${f.detail} without a color`,
     why: 'The region has none to give them.',
     see: 'color',
+  },
+  leftover: {
+    say: (f) =>
+      f.faces.length
+        ? `${count(f.count, 'face')} still of a color that ${f.detail} others gave up`
+        : `${count(f.count, 'texel')} still of ${f.detail?.split(' ')[0]}, which became ${f.detail?.split(' ')[1]}`,
+    why: 'Something was colored anew, and this was left behind.',
+    repair: 'color them alike',
   },
   'near-border': {
     say: (f) => `${count(f.count, 'face')} too near to the border of their art`,
@@ -111,6 +119,11 @@ export const proofWords: Record<CheckId, Words> = {
     say: (f) => `${count(f.count, 'face')} of parts that float alone`,
     why: 'They may have been left behind, or moved by accident.',
     see: 'color',
+  },
+  unseen: {
+    say: (f) => `${count(f.count, 'face')} seen from no side`,
+    why: 'They cost vertices, and nobody sees their color. Hand-off can leave them out.',
+    see: 'hand-off',
   },
   materials: {
     say: (f) => `${count(f.count, 'material')}, where ${f.detail} ${f.detail === '1' ? 'is' : 'are'} planned`,

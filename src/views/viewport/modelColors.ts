@@ -1,14 +1,17 @@
-import { BufferAttribute, type DataArrayTexture } from 'three';
+import { BufferAttribute, type DataArrayTexture, type Vector2 } from 'three';
 import { isTextured } from '@/core/kit/kit';
+import { mipAtlas } from '@/core/proof/mips';
 import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
 import { useColoring, withDrafts } from '@/state/color/coloringState';
 import { useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
+import { useSampling } from '@/state/proof/sampling';
 import { usePictures } from '@/state/sheet/pictures';
 import { cellTable } from '@/state/view/thumbnails';
 import type { LoadedMesh } from '@/workers/residents';
 import { cellColorTexture, sheetTexture, updateTexels } from './faceTextures';
+import { mostSheets, samplingNumber } from './modelMaterial';
 import type { ModelParts } from './modelParts';
 import { sheetUvs } from './sheetUvs';
 
@@ -16,6 +19,7 @@ import { sheetUvs } from './sheetUvs';
 export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: string, invalidate: () => void): () => void {
   const { material, textures } = parts;
   let { colors } = parts;
+  const isSampled = () => useSampling.getState().by !== 'none';
   const faces = loaded.asRead.length / 4;
 
   /** As they are, or as they would be while it is decided. */
@@ -34,7 +38,7 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
   const placing = () => {
     const { kit } = useEditor.getState().state;
     const own = seatsNow();
-    if (!own || own.cell.length !== faces || !hasTexturedFaces(texturedCells(kit), own)) return;
+    if (!own || own.cell.length !== faces || (!isSampled() && !hasTexturedFaces(texturedCells(kit), own))) return;
     const { width, height } = sheets.image;
     const uvs = sheetUvs(kit, loaded.mesh, own, width, height);
     const known = parts.geometry.getAttribute('sheetUv');
@@ -46,17 +50,21 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
   const texels = () => {
     const { kit } = useEditor.getState().state;
     const { drafts } = useColoring.getState();
-    const needed = kit.sheets.map((s) => withDrafts(s, drafts)).map((s) => (s.cells.some((c) => isTextured(c.fill)) ? s : null));
+    const needed = kit.sheets
+      .map((s) => withDrafts(s, drafts))
+      .map((s) => (isSampled() || s.cells.some((c) => isTextured(c.fill)) ? s : null));
     if (needed.every((s) => !s)) return;
     const { rasters } = usePictures.getState();
     sheets.dispose();
-    sheets = sheetTexture(needed.map((s) => (s ? rasterSheet(s, rasters) : { width: 1, height: 1, data: new Uint8Array(4) })));
+    const drawn = needed.map((s) => (s ? rasterSheet(s, rasters) : { width: 1, height: 1, data: new Uint8Array(4) }));
+    sheets = sheetTexture(isSampled() ? drawn.map(mipAtlas) : drawn);
     material.uniforms.sheets!.value = sheets;
+    drawn.slice(0, mostSheets).forEach((s, i) => (material.uniforms.sheetSizes!.value as Vector2[])[i]!.set(s.width, s.height));
     placing();
   };
   const table = () => {
     texels();
-    const next = cellTable(useEditor.getState().state.kit, useColoring.getState().drafts);
+    const next = cellTable(useEditor.getState().state.kit, useColoring.getState().drafts, isSampled());
     if (next.length !== (colors.image.data as Uint8Array).length) {
       colors.dispose();
       colors = cellColorTexture(next);
@@ -65,8 +73,18 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
     invalidate();
   };
 
+  const sampling = () => {
+    const { by, farther, leftOut } = useSampling.getState();
+    const { uniforms } = material;
+    uniforms.sampling!.value = samplingNumber[by];
+    uniforms.farther!.value = farther;
+    uniforms.leftOut!.value = leftOut;
+    invalidate();
+  };
+
   seats();
   table();
+  sampling();
   const stops = [
     useEditor.subscribe((now, before) => {
       if (now.state.seats !== before.state.seats) seats();
@@ -79,6 +97,10 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
       if (now.preview !== before.preview) seats();
     }),
     usePictures.subscribe(table),
+    useSampling.subscribe((now, before) => {
+      sampling();
+      if ((now.by === 'none') !== (before.by === 'none')) table();
+    }),
   ];
   return () => {
     stops.forEach((stop) => stop());

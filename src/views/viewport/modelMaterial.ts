@@ -1,6 +1,10 @@
-import { GLSL3, ShaderMaterial, type DataArrayTexture, type DataTexture } from 'three';
+import { GLSL3, ShaderMaterial, Vector2, type DataArrayTexture, type DataTexture } from 'three';
 
 export const shadingNumber = { true: 0, light: 1, grey: 2 } as const;
+
+export const samplingNumber = { none: 0, nearest: 1, bilinear: 2, trilinear: 3 } as const;
+/** Sheets of a kit that are sampled as an engine does; those beyond look as anywhere else. */
+export const mostSheets = 64;
 
 /** Bits of the state texture. */
 export const stateBits = { picked: 1, pointed: 2, shown: 4, hidden: 8, bothSides: 16 } as const;
@@ -40,6 +44,10 @@ uniform float checkerStep;
 uniform highp sampler2DArray pictures;
 uniform highp sampler2DArray sheets;
 uniform int textureWidth;
+uniform int sampling;
+uniform float farther;
+uniform int leftOut;
+uniform vec2 sheetSizes[${mostSheets}];
 uniform int shading;
 uniform uint previewCell;
 uniform uint pointedCell;
@@ -71,7 +79,37 @@ vec4 hatch(float along, float every) {
   return m < 1.6 ? vec4(0.067, 0.067, 0.067, 1.0) : m < 3.2 ? vec4(1.0) : vec4(0.0);
 }
 
+/* As an engine samples a sheet: its mip levels lie right of it, each under the one before; see mips.ts of core. */
+vec3 texelOfLevel(int sheet, ivec2 size, int level, ivec2 at) {
+  ivec2 own = max(size >> level, 1);
+  ivec2 corner = ivec2(level == 0 ? 0 : size.x, 0);
+  for (int k = 1; k < level; k++) corner.y += max(size.y >> k, 1);
+  return texelFetch(sheets, ivec3(corner + clamp(at, ivec2(0), own - 1), sheet), 0).rgb;
+}
+vec3 mixedOfLevel(int sheet, ivec2 size, int level, vec2 place) {
+  vec2 p = place * vec2(max(size >> level, 1)) - 0.5;
+  ivec2 at = ivec2(floor(p));
+  vec2 t = fract(p);
+  return mix(
+    mix(texelOfLevel(sheet, size, level, at), texelOfLevel(sheet, size, level, at + ivec2(1, 0)), t.x),
+    mix(texelOfLevel(sheet, size, level, at + ivec2(0, 1)), texelOfLevel(sheet, size, level, at + ivec2(1, 1)), t.x), t.y);
+}
+vec3 sampled(int sheet, vec2 texel, float footprint) {
+  ivec2 size = ivec2(sheetSizes[sheet]);
+  vec2 place = texel / vec2(size);
+  float last = floor(log2(float(max(size.x, size.y))));
+  float least = min(float(leftOut), last);
+  if (sampling == 1) return texelOfLevel(sheet, size, int(least), ivec2(floor(place * vec2(max(size >> int(least), 1)))));
+  float level = clamp(log2(max(footprint * farther, 1e-6)), least, last);
+  if (sampling == 2) return mixedOfLevel(sheet, size, int(floor(level + 0.5)), place);
+  int below = int(floor(level));
+  return mix(mixedOfLevel(sheet, size, below, place), mixedOfLevel(sheet, size, min(below + 1, int(last)), place), fract(level));
+}
+
 void main() {
+  /* Texels under a pixel, along its longer side; asked for here, where all pixels of a face come by. */
+  vec2 texel = vSheetUv * vec2(textureSize(sheets, 0).xy);
+  float footprint = max(length(dFdx(texel)), length(dFdy(texel)));
   ivec2 at = ivec2(int(vFace) % textureWidth, int(vFace) / textureWidth);
   uint cell = texelFetch(cells, at, 0).r;
   uint state = texelFetch(states, at, 0).r;
@@ -100,7 +138,8 @@ void main() {
     vec4 own = texelFetch(cellColors, entry, 0);
     /* Alpha below 255: the cell differs from place to place, so look at the sheet itself. */
     int layer = int(own.a * 255.0 + 0.5);
-    color = layer == 255 || previewing ? own.rgb : texture(sheets, vec3(vSheetUv, float(layer - 1))).rgb;
+    if (sampling > 0 && layer != 255 && layer <= ${mostSheets} && !previewing) color = sampled(layer - 1, texel, footprint);
+    else color = layer == 255 || previewing ? own.rgb : texture(sheets, vec3(vSheetUv, float(layer - 1))).rgb;
     if (checkerStep > 0.0 && layer != 255) {
       vec2 square = floor(vSheetUv * vec2(textureSize(sheets, 0).xy) / checkerStep);
       color = vec3(mod(square.x + square.y, 2.0) < 0.5 ? 0.86 : 0.36);
@@ -175,6 +214,10 @@ export function modelMaterial({ cells, states, cellColors, asRead, tones, pictur
       tones: { value: tones },
       toned: { value: false },
       checkerStep: { value: 0 },
+      sampling: { value: 0 },
+      farther: { value: 1 },
+      leftOut: { value: 0 },
+      sheetSizes: { value: Array.from({ length: mostSheets }, () => new Vector2(1, 1)) },
       pictures: { value: pictures },
       sheets: { value: sheets },
       textureWidth: { value: width },

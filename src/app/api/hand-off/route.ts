@@ -6,6 +6,7 @@ import type { GltfCodecs } from '@/core/io/gltf/openGltf';
 import { zipOf } from '@/core/io/zip';
 import { isRuntimeError, wordsOf } from '@/core/wordsOf';
 import { handOffArchive } from '@/data/handOffArchive';
+import { neverSeen } from '@/workers/rays';
 
 /** An archive has at most this many bytes, and its plan this many milliseconds. */
 const mostBytes = 128 * 1024 * 1024;
@@ -29,7 +30,7 @@ export async function POST(request: Request): Promise<Response> {
     if (!bytes) return problem(413, 'too-large', `An archive may have up to ${mostBytes / 1024 / 1024} MB.`);
     if (!bytes.length) return problem(400, 'empty', 'Send the kit’s archive as the body of the request.');
     await startPictures();
-    const { files, report, leftOut } = await handOffArchive('archive.zip', bytes, plan, codecs, () => {
+    const { files, report, leftOut } = await handOffArchive('archive.zip', bytes, plan, { codecs, unseenOf: neverSeen }, () => {
       if (Date.now() > end) throw new Late();
     });
     return new Response(zipOf(files) as Uint8Array<ArrayBuffer>, {
