@@ -138,6 +138,7 @@ const options = Joi.object({
   scale: Joi.number().min(1e-6).max(1e6),
   origin: Joi.valid('came', 'middle', 'ground'),
   packed: Joi.boolean(),
+  finish: Joi.boolean(),
 } satisfies Record<keyof LeaveOptions, Joi.Schema>);
 const handOff = Joi.object({
   ...named,

@@ -99,6 +99,7 @@ describe('paths', () => {
 describe('the tree', () => {
   it('foresees exactly the files that are written, whatever the formats', async () => {
     const { kit, items } = pier();
+    kit.sheets[0]!.cells[0]!.finish = { roughness: 0.3, metalness: 1, glow: '#ffcc66' };
     const each = fc.constantFrom('model', 'kit');
     const as = fc.constantFrom('texture', 'slots', 'colors');
     await fc.assert(
@@ -183,6 +184,11 @@ describe('a hand-off', () => {
     expect(bell.sha256).toBe(createHash('sha256').update(files[0]!.bytes).digest('hex'));
     expect(reportText(report)).toContain('models/Fog-bell.glb: ');
     expect(report.bytes).toBe(files.reduce((n, f) => n + f.bytes.length, 0));
+
+    // Faces 1 and 4 are said to be seen from no side.
+    const fewer = await write(kit, items, handOffOf({ parts: [newPart('stl')], withoutUnseen: true }));
+    expect(fewer.files[0]!.bytes).toHaveLength(84 + 50 * (12 - 4));
+    expect(fewer.report.files[0]!.changed.join()).toContain('2 are left out');
   });
 
   it('has its sheet as blocks of so many pixels, and an icon before nothing or on a ground', async () => {

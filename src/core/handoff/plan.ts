@@ -11,7 +11,7 @@ export interface PartFormat {
 }
 
 const shape = ['normals', 'smoothAngle', 'scale', 'origin'] as const;
-const gltf = ['as', 'meshes', 'unlit', 'numbered', 'vertexColors', 'packed', ...shape] as const;
+const gltf = ['as', 'meshes', 'unlit', 'finish', 'numbered', 'vertexColors', 'packed', ...shape] as const;
 
 /** What a part of a hand-off can be; its tree, its writer and its words follow from here. */
 export const partFormats = {

@@ -1,8 +1,9 @@
 import { safeName } from '../io/fileNames';
-import type { LeaveOptions } from '../io/leaveOptions';
+import { leaveDefaults, type LeaveOptions } from '../io/leaveOptions';
 import { extensionOf, stemOf } from '../io/text';
 import type { HandOff, HandOffPart, Kit, KitState, Model, Sheet } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
+import { finishLayers, finishOfSheet, type FinishLayer } from '../sheet/finish';
 import { partFormats, type FormatId } from './plan';
 import { filled, nameInPath, pathProblem, type Fields } from './template';
 
@@ -13,6 +14,8 @@ export interface PlannedFile {
   part: number;
   models: readonly Model[];
   sheet?: Sheet;
+  /** What of the sheet it is, where not its colors. */
+  layer?: FinishLayer;
   /** Written with the file of this path. */
   beside?: string;
   /** Why it cannot be written so. */
@@ -36,7 +39,8 @@ export function plannedFiles({ kit, seats }: KitState, handOff: HandOff): Planne
   return out.flatMap((file) => {
     const key = file.path.toLowerCase();
     const first = taken.get(key);
-    if (first && first.path === file.path && isAsItIs(first) && isAsItIs(file) && first.sheet === file.sheet) return [];
+    if (first && first.path === file.path && isAsItIs(first) && isAsItIs(file) && first.sheet === file.sheet && first.layer === file.layer)
+      return [];
     taken.set(key, first ?? file);
     const problem = pathProblem(file.path) || (first ? `there is another file at “${first.path}”.` : '');
     return [{ ...file, ...(problem && { problem }) }];
@@ -67,9 +71,12 @@ export const modelsByFile = (kit: Kit, { each }: HandOffPart): Model[][] =>
 export const wayOf = ({ ways, options, each }: HandOffPart, models: readonly Model[]): LeaveOptions['as'] =>
   (each === 'model' && ways?.[models[0]!.id]) || (options.as ?? 'texture');
 
-/** Where a sheet lies that a glTF or OBJ at `path` names. */
-export function picturePath(kit: Kit, handOff: HandOff, part: HandOffPart, path: string, sheet: Sheet): string {
-  if (part.format === 'gltf') return filled(part.pictures ?? '', fieldsOf(kit, handOff, { sheet }));
+/** Where a sheet lies that a glTF or OBJ at `path` names, or what else of it. */
+export function picturePath(kit: Kit, handOff: HandOff, part: HandOffPart, path: string, sheet: Sheet, layer?: FinishLayer): string {
+  if (part.format === 'gltf') {
+    const own = filled(part.pictures ?? '', fieldsOf(kit, handOff, { sheet }));
+    return layer ? `${withoutExtension(own)}-${layer}.png` : own;
+  }
   return `${folderOf(path)}${safeName(sheet.name.toLowerCase(), 'sheet')}.png`;
 }
 
@@ -92,9 +99,25 @@ function filesOf(kit: Kit, handOff: HandOff, part: HandOffPart, index: number, u
     return [
       file,
       { ...file, path: `${withoutExtension(path)}.${second}`, beside: path },
-      ...sheets.map((sheet) => ({ ...file, path: picturePath(kit, handOff, part, path, sheet), beside: path, sheet })),
+      ...sheets.flatMap((sheet) =>
+        layersOf(sheet, part).map((layer) => ({
+          ...file,
+          path: picturePath(kit, handOff, part, path, sheet, layer),
+          beside: path,
+          sheet,
+          ...(layer && { layer }),
+        })),
+      ),
     ];
   });
+}
+
+/** The pictures of a sheet that leave with a part: its colors, and what else its materials name. */
+function layersOf(sheet: Sheet, { format, options }: HandOffPart): (FinishLayer | undefined)[] {
+  const { finish, unlit } = { ...leaveDefaults, ...options };
+  if (format !== 'gltf' || !finish || unlit) return [undefined];
+  const own = finishOfSheet(sheet);
+  return [undefined, ...finishLayers.filter((layer) => own[layer])];
 }
 
 export const folderOf = (path: string): string => path.slice(0, path.lastIndexOf('/') + 1);

@@ -68,12 +68,12 @@ export async function writeModels(input: HandOffInput, part: HandOffPart, path: 
     }
     case 'gltf': {
       const beside = new Map<string, NamedFile>();
-      const addressOf = ({ sheet, name, bytes, extension }: PictureBeside) => {
+      const addressOf = ({ of, name, bytes, extension }: PictureBeside) => {
         const folder = folderOf(part.pictures ?? '');
         // What came along is known by its contents, so that models that share it do so here.
         const own = () =>
           `${folder}${safeFile(`${name.replace(/\.[^.]+$/, '')}-${bytesToHex(sha256(bytes)).slice(0, 8)}.${extension}`, 'picture')}`;
-        const to = sheet ? `${withoutExtension(picturePath(kit, handOff, part, path, sheet))}.${extension}` : own();
+        const to = of ? `${withoutExtension(picturePath(kit, handOff, part, path, of.sheet, of.layer))}.${extension}` : own();
         beside.set(to, { name: to, bytes });
         return relativePath(path, to);
       };

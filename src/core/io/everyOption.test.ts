@@ -20,6 +20,7 @@ const choices: { [K in keyof LeaveOptions]: readonly LeaveOptions[K][] } = {
   as: ['texture', 'slots', 'colors'],
   meshes: ['joined', 'shared'],
   unlit: [false, true],
+  finish: [false, true],
   numbered: [false, true],
   vertexColors: ['linear', 'srgb'],
   normals: ['came', 'flat', 'smooth'],

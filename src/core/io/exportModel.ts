@@ -1,5 +1,6 @@
 import type { Rgb } from '../color/oklab';
-import { findCell, type Kit, type Model, type Seats, type Sheet } from '../kit/kit';
+import { findCell, type Finish, type Kit, type Model, type Seats, type Sheet } from '../kit/kit';
+import { finishOf } from '../sheet/finish';
 import { opacityOf, seeThroughCells } from '../sheet/opacity';
 import { meanColor, type Pictures } from '../sheet/raster';
 import { leavingSlots } from '../slots/slots';
@@ -54,6 +55,7 @@ export interface FlatMaterial {
   color: Rgb;
   /** 0..1. */
   alpha: number;
+  finish: Finish;
 }
 
 /** Faces that leave with one material: a sheet, or the slot that they came in with. */
@@ -157,7 +159,7 @@ function flatGroups(
         slot: -1,
         faces: new Uint32Array(0),
         list: [],
-        flat: { number, name, color: meanColor(found.cell.fill, pictures), alpha },
+        flat: { number, name, color: meanColor(found.cell.fill, pictures), alpha, finish: finishOf(found.cell) },
         seeThrough: alpha < 1,
         doubleSided: false,
       };

@@ -9,6 +9,8 @@ export interface LeaveOptions {
   meshes: 'joined' | 'shared';
   /** The sheet's material is marked as one that light does not touch (KHR_materials_unlit). */
   unlit: boolean;
+  /** glTF says how rough, metallic or glowing each color is; else all are rough and plain. */
+  finish: boolean;
   /** Names of flat materials begin with the number of their slot. */
   numbered: boolean;
   /**
@@ -35,6 +37,7 @@ export const leaveDefaults: Readonly<LeaveOptions> = {
   as: 'texture',
   meshes: 'joined',
   unlit: false,
+  finish: true,
   numbered: false,
   vertexColors: 'linear',
   normals: 'came',

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { costOfGltf } from '../budget/costOfGltf';
 import { tallyOf } from '../budget/tally';
 import { rgbFromHex } from '../color/hex';
-import { findCell, type Kit } from '../kit/kit';
+import { findCell, type Cell, type Kit } from '../kit/kit';
 import { boundsOf } from '../mesh/measure';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { expectValid, kitAround } from '@tests/kitAround';
@@ -14,6 +14,9 @@ import { gridDocument, toGlb } from '@tests/samples';
 import type { ExportModel } from './exportModel';
 import { openGltf } from './gltf/openGltf';
 import { writeGlb, writeGltf } from './gltf/writeGlb';
+import type { LeaveOptions } from './leaveOptions';
+import { lossesOf } from './losses';
+import { decodePng } from './png';
 import { readModel } from './readModel';
 import { writeObj } from './writeObj';
 import { writePly } from './writePly';
@@ -47,6 +50,56 @@ const nearest = (all: readonly number[][], p: readonly number[]) =>
     (best, q, i) => (Math.hypot(...q.map((v, k) => v - p[k]!)) < Math.hypot(...all[best]!.map((v, k) => v - p[k]!)) ? i : best),
     0,
   );
+
+describe('the finish of colors', () => {
+  const finished = () => {
+    const made = kitAround(box(), null, (f) => 1 + (f % 3));
+    const [first, second] = made.kit.sheets[0]!.cells as [Cell, Cell];
+    first.finish = { roughness: 0.2, metalness: 1 };
+    second.finish = { roughness: 1, metalness: 0, glow: '#ff8000' };
+    return made;
+  };
+  const materialsOf = async (kit: Kit, item: ExportModel, options: Partial<LeaveOptions> = {}) => {
+    const glb = await writeGlb(kit, [item], options);
+    await expectValid(glb);
+    return (await openGltf('a.glb', glb)).document.getRoot().listMaterials();
+  };
+
+  it('lies where the color lies: roughness in green, metalness in blue, and what glows', async () => {
+    const { kit, item } = finished();
+    const [material] = await materialsOf(kit, item);
+    expect([material!.getRoughnessFactor(), material!.getMetallicFactor(), material!.getEmissiveFactor()]).toEqual([1, 1, [1, 1, 1]]);
+    const [surface, glow] = [material!.getMetallicRoughnessTexture()!, material!.getEmissiveTexture()!].map((t) =>
+      decodePng(t.getImage()!),
+    );
+    const { cells, width } = kit.sheets[0]!;
+    const at = (raster: typeof surface, { rect }: Cell) => [
+      ...raster!.data.subarray((rect.y * width + rect.x) * 4, (rect.y * width + rect.x) * 4 + 3),
+    ];
+    expect(cells.slice(0, 3).map((c) => at(surface, c).slice(1))).toEqual([[51, 255], [255, 0], [255, 0]]); // prettier-ignore
+    expect(cells.slice(0, 3).map((c) => at(glow, c))).toEqual([[0, 0, 0], [255, 128, 0], [0, 0, 0]]); // prettier-ignore
+    expect([material!.getMetallicRoughnessTextureInfo()!.getMagFilter(), material!.getEmissiveTextureInfo()!.getWrapS()]).toEqual([
+      9728, 33071,
+    ]);
+  });
+
+  it('is a number of each flat material, one of the sheet where all agree, and the usual where it is not wanted', async () => {
+    const { kit, item } = finished();
+    const flat = await materialsOf(kit, item, { as: 'slots' });
+    expect(flat.map((m) => [m.getRoughnessFactor(), m.getMetallicFactor()])).toEqual([[0.2, 1], [1, 0], [1, 0]]); // prettier-ignore
+    expect(flat[1]!.getEmissiveFactor().map((v) => Math.round(v * 1000))).toEqual([1000, 216, 0]);
+    for (const options of [{ finish: false }, { unlit: true }, { as: 'colors' }] as const) {
+      const [plain] = await materialsOf(kit, item, options);
+      expect([plain!.getRoughnessFactor(), plain!.getMetallicFactor(), plain!.getMetallicRoughnessTexture()]).toEqual([1, 0, null]);
+      expect(lossesOf(kit, item, { format: 'glb', ...options })).toContain('How rough, metallic or glowing 2 colors are.');
+    }
+    expect(lossesOf(kit, item, { format: 'glb' }).join()).not.toContain('glowing');
+    expect(lossesOf(kit, item, { format: 'obj' }).join()).toContain('glowing');
+    for (const cell of kit.sheets[0]!.cells) if (cell.fill.kind !== 'spare') cell.finish = { roughness: 0.5, metalness: 0 };
+    const [one] = await materialsOf(kit, item);
+    expect([one!.getRoughnessFactor(), one!.getMetallicFactor(), one!.getMetallicRoughnessTexture()]).toEqual([0.5, 0, null]);
+  });
+});
 
 describe('colors of vertices', () => {
   it('show in another reader what the sheet shows, in one draw call and without a texture', async () => {
@@ -173,6 +226,25 @@ describe('shading', () => {
     }
   });
 
+  it('leaves OBJ with smoothing groups by which a reader without normals shades the same', async () => {
+    // Two roofs of three sides each, whose ridges are soft; the two meet at a hard edge.
+    const mesh = grid(6, (x) => [0, 0.2, 0.2, 0, 1.2, 1.2, 0][x]!);
+    const { kit, item } = kitAround(mesh, null, () => 1);
+    const text = new TextDecoder().decode(writeObj(kit, [item], 'a', { normals: 'smooth', smoothAngle: 52 })[0]!.bytes);
+    expect([...text.matchAll(/^s .*$/gm)].map(([line]) => line).filter((line, i, all) => all.indexOf(line) === i)).toEqual([
+      's 1',
+      's 2',
+      's off',
+    ]);
+    // The two weigh faces differently; a ridge taken for a hard edge would be off by 0.4.
+    const bare = text.replace(/^vn .*\n/gm, '').replace(/\/(\d*)\/\d+/g, '/$1');
+    const encode = (t: string) => new TextEncoder().encode(t);
+    const [whole, shaded] = [await read('a.obj', encode(text)), await read('a.obj', encode(bare))];
+    expect(shaded.cornerNormals!.every((v, i) => Math.abs(v - whole.cornerNormals![i]!) < 0.12)).toBe(true);
+    // A flat model has none.
+    expect(new TextDecoder().decode(writeObj(kit, [item], 'a', { normals: 'flat' })[0]!.bytes)).not.toMatch(/^s /m);
+  });
+
   it('of a glTF whose node mirrors looks to the front of every triangle', async () => {
     const [, { kit, item }] = (await models()) as [unknown, { kit: Kit; item: ExportModel }];
     for (const normals of ['flat', 'smooth'] as const) {
@@ -187,8 +259,8 @@ describe('glTF in several files, and packed', () => {
   it('names its pictures as it is told, and reads back the same', async () => {
     for (const { kit, item } of await models()) {
       const asked: string[] = [];
-      const { files } = await writeGltf(kit, [item], 'jetty', ({ sheet, extension }) => {
-        asked.push(`../${sheet!.name} of all.${extension}`);
+      const { files } = await writeGltf(kit, [item], 'jetty', ({ of, extension }) => {
+        asked.push(`../${of!.sheet.name} of all.${extension}`);
         return asked[0]!;
       });
       expect(files.map((f) => f.name)).toEqual(['jetty.gltf', 'jetty.bin']);

@@ -1,6 +1,7 @@
 import type { Document } from '@gltf-transform/core';
 import type { Kit } from '../kit/kit';
 import { hasTexturedFaces, texturedCells } from '../seat/colorsOfFaces';
+import { finishOf, isUsualFinish } from '../sheet/finish';
 import { count } from '../words';
 import { faceCount } from '../mesh/polyMesh';
 import { isDoubleSided } from '../mesh/sides';
@@ -17,7 +18,7 @@ export interface LossOptions extends Partial<LeaveOptions> {
 
 /** What of a model does not leave with it, one sentence each; nothing where all of it does. */
 export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, source, ...options }: LossOptions): string[] {
-  const { as, meshes } = { ...leaveDefaults, ...options };
+  const { as, meshes, finish, unlit } = { ...leaveDefaults, ...options };
   const { mesh, seats, model } = item;
   const out: string[] = [];
   const colored = new Set<number>();
@@ -48,7 +49,12 @@ export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, sour
   if (as === 'colors' && format !== 'stl' && sitsOnTexture(kit, item))
     out.push('What gradients and art show between corners: colors of vertices are only at corners.');
 
-  if (format === 'glb' || format === 'gltf') {
+  const finishes = new Set(seats.cell);
+  const dull = kit.sheets.flatMap((s) => s.cells).filter((c) => finishes.has(c.id) && !isUsualFinish(finishOf(c))).length;
+  const isGltf = format === 'glb' || format === 'gltf';
+  if (dull && !(isGltf && as !== 'colors' && finish && !unlit)) out.push(`How rough, metallic or glowing ${count(dull, 'color')} are.`);
+
+  if (isGltf) {
     if (!source && mesh.objects.length > 1 && meshes === 'joined')
       out.push(`The division into ${mesh.objects.length} objects, since meshes are joined.`);
     if (groups) out.push(`The names of ${groups} groups: GLB has none.`);

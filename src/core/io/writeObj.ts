@@ -2,7 +2,9 @@ import { equalArrays } from '../equalArrays';
 import { rgbFromHex } from '../color/hex';
 import type { Rgb } from '../color/oklab';
 import type { Kit } from '../kit/kit';
+import { adjacencyOf } from '../mesh/adjacency';
 import { measureFaces } from '../mesh/measure';
+import { smoothingGroups } from '../mesh/smoothing';
 import { encodeSheet, extensionOfMime, rastersOf } from '../sheet/encode';
 import { groupFaces, groupUvs, type ExportModel, type FaceGroup } from './exportModel';
 import { cornerNormalsOf, cornersByFace, dressedItem } from './looseFaces';
@@ -33,7 +35,7 @@ export function writeObj(
   const rasters = rastersOf(sheetPictures);
   const materials = new Materials(kit, sheetPictures, pictureOfSlot);
   const out: string[] = ['# Oligochrome', `mtllib ${stem}.mtl`];
-  const base = { v: 1, vt: 1, vn: 1 };
+  const base = { v: 1, vt: 1, vn: 1, s: 0 };
   const objectNames = new NamesOnce<string>('_');
   const { faces: polygons } = { ...leaveDefaults, ...options };
   for (const item of models) writeModel(dressedItem(item, options));
@@ -54,7 +56,9 @@ export function writeObj(
     const cornerNormals = cornerNormalsOf(mesh, measureFaces(mesh).normals);
     const faces: string[] = [];
     const cornersOf = cornersByFace(mesh, polygons === 'whole' ? Infinity : 3);
-    let object = -1;
+    // Who reads no normals may still heed the groups.
+    const smooth = smoothingGroups(mesh, adjacencyOf(mesh), cornerNormals);
+    let [object, smoothing] = [-1, 0];
     for (const group of groupFaces(kit, item, { ...options, pictures: rasters })) {
       const uv = groupUvs(group, mesh, seats);
       const colors = group.sheet ? group.colors : cornerColors;
@@ -65,6 +69,10 @@ export function writeObj(
           faces.push(
             `o ${objectNames.of(`${model.id} ${object}`, lineWord(mesh.objects.length > 1 ? mesh.objects[object]! : model.name))}`,
           );
+        }
+        if (smooth[f] !== smoothing) {
+          smoothing = smooth[f]!;
+          faces.push(`s ${smoothing ? base.s + smoothing : 'off'}`);
         }
         for (const corners of cornersOf(f)) {
           let line = 'f';
@@ -84,6 +92,8 @@ export function writeObj(
     base.v += positions.length / 3 + tinted.count;
     base.vt += uvs.count;
     base.vn += normals.count;
+    base.s += smooth.reduce((most, n) => Math.max(most, n), 0);
+    if (smoothing) out.push('s off');
   }
 }
 

@@ -1,7 +1,9 @@
 import { rgbFromHex, type Hex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { contrast } from '../color/vision';
+import { isSame } from '../edit/refused';
 import type { Cell, Sheet } from '../kit/kit';
+import { finishOf } from '../sheet/finish';
 
 export type Remark =
   /** Two colors that hardly differ. */
@@ -30,7 +32,8 @@ export function judgePalette(sheet: Sheet, facesOn: (cell: number) => number, op
   solids.forEach((p, i) => {
     for (const q of solids.slice(i + 1)) {
       const distance = labDistance(p.lab, q.lab);
-      if (distance < twins) pairs.push({ kind: 'twins', cells: [p.cell, q.cell], distance });
+      // A metal and a cloth of one color are two things.
+      if (distance < twins && isSame(finishOf(p.cell), finishOf(q.cell))) pairs.push({ kind: 'twins', cells: [p.cell, q.cell], distance });
     }
   });
   remarks.push(...pairs.sort((p, q) => p.distance - q.distance));

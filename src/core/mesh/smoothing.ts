@@ -55,6 +55,42 @@ export function smoothNormals(
   return out;
 }
 
+/**
+ * Smoothing groups, as OBJ has them: a number from 1 for each face, the same for faces that meet in edges along which
+ * their corners have one normal; 0 where no corner of a group is turned from its own face. `cornerNormals`: 3 for
+ * each corner.
+ */
+export function smoothingGroups({ faceStart }: PolyMesh, adjacency: Adjacency, cornerNormals: Float32Array): Uint32Array {
+  const { neighbour, cornerFace, against, normals } = adjacency;
+  const isSame = (a: Float32Array, i: number, b: Float32Array, j: number) =>
+    [0, 1, 2].every((k) => Math.abs(a[i * 3 + k]! - b[j * 3 + k]!) < 1e-4);
+  const out = new Uint32Array(faceStart.length - 1);
+  const seen = new Uint8Array(out.length);
+  let number = 0;
+  for (let first = 0; first < out.length; first++) {
+    if (seen[first]) continue;
+    seen[first] = 1;
+    const group = [first];
+    let isTurned = false;
+    for (let i = 0; i < group.length; i++) {
+      const f = group[i]!;
+      for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+        isTurned ||= !isSame(cornerNormals, c, normals, f);
+        const n = neighbour[c]!;
+        if (n < 0 || against[c] || seen[cornerFace[n]!]) continue;
+        const [after, before] = [nextCorner(adjacency, n), nextCorner(adjacency, c)];
+        if (!isSame(cornerNormals, c, cornerNormals, after) || !isSame(cornerNormals, before, cornerNormals, n)) continue;
+        seen[cornerFace[n]!] = 1;
+        group.push(cornerFace[n]!);
+      }
+    }
+    if (!isTurned) continue;
+    number++;
+    for (const f of group) out[f] = number;
+  }
+  return out;
+}
+
 /** The angle of a face at one of its corners, in radians. */
 function angleAt({ positions, cornerVertex }: PolyMesh, corner: number, from: number, to: number): number {
   const at = (c: number) => cornerVertex[c]! * 3;

@@ -9,6 +9,7 @@ import { meshFromLists } from '../mesh/build';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { seatFaces } from '../seat/seatFaces';
+import type { Raster } from '../sheet/raster';
 import { newKit } from '../sheet/starter';
 import { checkIds, isWaived, proofDefaults, type CheckId, type Finding, type ProofModel } from './finding';
 import { levelsOf, mipAtlas, mipOf, sample } from './mips';
@@ -319,10 +320,10 @@ it('finds after each edit what it finds of a mesh that it never saw', () => {
 
 it('lays all mip levels of a raster beside it, each where the graphics card looks for it', () => {
   const data = new Uint8Array(5 * 3 * 4).map((_, i) => (i * 37) % 251);
-  const raster = { width: 5, height: 3, data };
+  const raster: Raster = { width: 5, height: 3, data };
   const atlas = mipAtlas(raster);
   expect([levelsOf(5, 3), levelsOf(1, 8), levelsOf(1, 1), atlas.width, atlas.height]).toEqual([3, 4, 1, 7, 3]);
-  const texel = ({ width, data: own }: typeof raster, x: number, y: number) => [...own.subarray((y * width + x) * 4, (y * width + x) * 4 + 4)];
+  const texel = ({ width, data: own }: Raster, x: number, y: number) => [...own.subarray((y * width + x) * 4, (y * width + x) * 4 + 4)];
   expect(texel(atlas, 4, 2)).toEqual(texel(raster, 4, 2));
   expect([texel(atlas, 5, 0), texel(atlas, 6, 0)]).toEqual([texel(mipOf(raster, 1), 0, 0), texel(mipOf(raster, 1), 1, 0)]);
   expect(texel(atlas, 5, 1)).toEqual(texel(mipOf(raster, 2), 0, 0));

@@ -3,9 +3,10 @@ import { applyEdit } from '@/core/edit/editKinds';
 import { group, type Edit } from '@/core/edit/edit';
 import { gradientCells, isLaid, turnedRuns } from '@/core/seat/layAlong';
 import { ruleEdit, seatFaces } from '@/core/seat/seatFaces';
-import { findCell, findSheet, isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
+import { findCell, findSheet, isTextured, type Cell, type Fill, type Finish, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
 import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
+import { finishOf, isUsualFinish } from '@/core/sheet/finish';
 import { spareColors } from '@/core/sheet/mergeColors';
 import { editRamp, newColor } from '@/core/sheet/newColor';
 
@@ -269,6 +270,22 @@ export function setCellFill(id: number, fill: Fill, { join = false } = {}): void
   const edit = editCell(found.sheet, id, { fill });
   lastChange = dispatch(untied ? group('Change a cell', [untied, edit]) : edit, { joins: join ? lastChange : null });
 }
+
+/** How a cell's surface answers light; one that is as usual is not kept. */
+export function setCellFinish(id: number, finish: Finish): void {
+  const found = findCell(useEditor.getState().state.kit, id);
+  if (!found || JSON.stringify(finishOf(found.cell)) === JSON.stringify(finish)) return;
+  const { finish: _, ...plain } = found.cell;
+  const after = isUsualFinish(finish) ? plain : { ...plain, finish };
+  const index = found.sheet.cells.indexOf(found.cell);
+  const edit: Edit = { kind: 'put', list: 'cells', of: found.sheet.id, index, before: found.cell, after };
+  const joins = lastFinish?.cell === id && Date.now() - lastFinish.at < oneChange ? lastFinish.edit : null;
+  const done = dispatch(edit, { joins });
+  lastFinish = done && { cell: id, edit: done, at: Date.now() };
+}
+let lastFinish: { cell: number; edit: Edit; at: number } | null = null;
+/** Milliseconds within which further changes of one finish are one undo. */
+const oneChange = 1500;
 
 export function setCellRole(cell: number, role: string): void {
   const found = findCell(useEditor.getState().state.kit, cell);

@@ -24,7 +24,7 @@ export function LeaveFields({
   onChange: (to: Partial<LeaveOptions>) => void;
 }) {
   const has = (key: keyof LeaveOptions) => heeds.includes(key);
-  const { as, meshes, unlit, numbered, packed, vertexColors, normals, smoothAngle, faces, up, scale, origin } = options;
+  const { as, meshes, unlit, finish, numbered, packed, vertexColors, normals, smoothAngle, faces, up, scale, origin } = options;
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
       {has('as') && (
@@ -131,6 +131,9 @@ export function LeaveFields({
         />
       )}
       {has('unlit') && <Tick label="Unlit" value={unlit} onChange={(is) => onChange({ unlit: is })} />}
+      {has('finish') && !unlit && as !== 'colors' && (
+        <Tick label="With the finish of colors" value={finish} onChange={(is) => onChange({ finish: is })} />
+      )}
       {has('numbered') && as === 'slots' && (
         <Tick label="Numbers in names: 2-rust" value={numbered} onChange={(is) => onChange({ numbered: is })} />
       )}

@@ -4,6 +4,7 @@ import { usesOfCells } from '@/core/budget/tally';
 import { hexFromLch, lchFromHex } from '@/core/color/hex';
 import { findCell, solid, type Cell, type Fill } from '@/core/kit/kit';
 import { isKept, rampOf } from '@/core/sheet/cells';
+import { finishOf } from '@/core/sheet/finish';
 import { makeSpare, setCellFill, setCellRole } from '@/state/color/coloring';
 import { closePanel, noDrafts, useColoring } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
@@ -13,6 +14,7 @@ import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 import { ArtEditor } from './ArtEditor';
 import { FacesGoWhere } from './FacesGoWhere';
+import { FinishEditor } from './FinishEditor';
 import { CornersEditor, GradientEditor } from './GradientEditor';
 import { SidePanel } from './SidePanel';
 import { SolidEditor } from './SolidEditor';
@@ -73,6 +75,7 @@ export function EditCell({ id }: { id: number }) {
       {!isFixed && fill.kind === 'art' && <ArtEditor id={id} fill={fill} onKeep={editing.onKeep} />}
       {!isFixed && fill.kind === 'gradient' && <GradientEditor fill={fill} {...editing} />}
       {!isFixed && fill.kind === 'corners' && <CornersEditor fill={fill} {...editing} />}
+      {!isFixed && <FinishEditor id={id} finish={finishOf(cell)} />}
       {!isFixed && <Footer id={id} isStep={rampOf(sheet, id) !== null} isSolid={fill.kind === 'solid'} />}
     </SidePanel>
   );

@@ -1,7 +1,7 @@
 import { Document, Logger, PropertyType, type Material, type Node, type Scene, type Texture } from '@gltf-transform/core';
 import { EXTMeshoptCompression } from '@gltf-transform/extensions';
 import { mergeDocuments, prune, unpartition } from '@gltf-transform/functions';
-import type { Kit, Sheet } from '../../kit/kit';
+import type { Kit } from '../../kit/kit';
 import { colorsOfCorners } from '../../seat/colorsOfCorners';
 import { rastersOf } from '../../sheet/encode';
 import { isGltfModel, shadedItem, type ExportModel } from '../exportModel';
@@ -10,7 +10,7 @@ import { framedMesh, isMoved, originOf } from '../leaveFrame';
 import { leaveDefaults, type LeaveOptions } from '../leaveOptions';
 import type { KitPicture, KitPictures } from '../picture';
 import { buildNode } from './buildNode';
-import { GroupMaterials } from './groupMaterials';
+import { GroupMaterials, type SheetPicture } from './groupMaterials';
 import { joinMeshes } from './joinMeshes';
 import { openKept, type GltfCodecs } from './openGltf';
 import { rebuildSource } from './rebuildSource';
@@ -25,7 +25,7 @@ export interface GltfOptions extends Partial<LeaveOptions> {
 export interface BuiltGltf {
   document: Document;
   /** The sheet that a texture holds; none for pictures that came along. */
-  sheetOf: (texture: Texture) => Sheet | undefined;
+  sheetOf: (texture: Texture) => SheetPicture | undefined;
 }
 
 /**
@@ -36,13 +36,13 @@ export interface BuiltGltf {
  * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function buildGltf(kit: Kit, models: readonly ExportModel[], options: GltfOptions = {}): Promise<BuiltGltf> {
-  const { as, meshes, unlit, numbered, vertexColors, origin, scale, packed } = { ...leaveDefaults, ...options };
+  const { as, meshes, unlit, finish, numbered, vertexColors, origin, scale, packed } = { ...leaveDefaults, ...options };
   const alone = models.length === 1 && isGltfModel(models[0]!) ? (await openKept(models[0]!.files, options.codecs)).document : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
   const scene = sceneOf(document, kit.name);
   const pictures = options.pictures ?? new Map<string, KitPicture>();
-  const materials = new GroupMaterials(document, unlit, pictures);
+  const materials = new GroupMaterials(document, { unlit, finish }, pictures);
   const leave = { as, numbered, vertexColors, pictures: rastersOf(pictures) };
   const rights: string[] = [];
   const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];

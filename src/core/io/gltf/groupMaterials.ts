@@ -1,11 +1,22 @@
-import type { Document, Material, Texture } from '@gltf-transform/core';
+import type { Document, Material, Texture, TextureInfo } from '@gltf-transform/core';
 import { EXTTextureWebP, KHRMaterialsUnlit } from '@gltf-transform/extensions';
+import { rgbFromHex } from '../../color/hex';
 import { linearFromByte } from '../../color/oklab';
-import type { Sheet } from '../../kit/kit';
-import { encodeSheet } from '../../sheet/encode';
+import type { Finish, Sheet } from '../../kit/kit';
+import { encodeSheet, type EncodedSheet } from '../../sheet/encode';
+import { finishOfSheet, usualFinish, type FinishLayer } from '../../sheet/finish';
+import type { Raster } from '../../sheet/raster';
 import type { FaceGroup, FlatMaterial } from '../exportModel';
+import type { LeaveOptions } from '../leaveOptions';
 import type { KitPictures } from '../picture';
+import { encodePng } from '../png';
 import type { MaterialFor } from './rebuildSource';
+
+/** A sheet whose colors a texture holds, or what else of it. */
+export interface SheetPicture {
+  sheet: Sheet;
+  layer?: FinishLayer;
+}
 
 /**
  * One material for each sheet or flat slot, made when it is first asked for; see-through faces and those seen
@@ -14,28 +25,27 @@ import type { MaterialFor } from './rebuildSource';
 export class GroupMaterials {
   private readonly made = new Map<string, Material>();
   private readonly textures = new Map<string, Texture>();
-  private readonly sheets = new Map<Texture, Sheet>();
+  private readonly sheets = new Map<Texture, SheetPicture>();
   constructor(
     private readonly document: Document,
-    private readonly unlit: boolean,
+    private readonly options: Pick<LeaveOptions, 'unlit' | 'finish'>,
     private readonly pictures: KitPictures,
   ) {}
 
   readonly of: MaterialFor = (group) => {
     const { flat, sheet, colors, seeThrough, doubleSided } = group;
     // Models with one number and name for one color share the material.
-    const key = [
-      flat ? `${flat.number} ${flat.name} ${flat.color.join()} ${flat.alpha}` : colors ? '' : sheet!.id,
-      seeThrough,
-      doubleSided,
-    ].join(' ');
+    const key = [flat ? JSON.stringify(flat) : colors ? '' : sheet!.id, seeThrough, doubleSided].join(' ');
     let material = this.made.get(key);
     if (!material) {
       material = flat ? this.flat(flat) : colors ? this.document.createMaterial(named('vertex colors', group)) : this.textured(group);
-      material.setMetallicFactor(0).setRoughnessFactor(1).setDoubleSided(doubleSided);
+      material.setDoubleSided(doubleSided);
+      if (flat) finishFlat(material, this.hasFinish ? flat.finish : usualFinish);
+      else if (colors || !this.hasFinish) finishFlat(material, usualFinish);
+      else this.finishTextured(material, sheet!);
       // Opacity only counts where the material asks for it.
       if (seeThrough) material.setAlphaMode('BLEND');
-      if (this.unlit) material.setExtension('KHR_materials_unlit', this.document.createExtension(KHRMaterialsUnlit).createUnlit());
+      if (this.options.unlit) material.setExtension('KHR_materials_unlit', this.document.createExtension(KHRMaterialsUnlit).createUnlit());
       this.made.set(key, material);
     }
     return material;
@@ -43,7 +53,7 @@ export class GroupMaterials {
 
   all = (): Material[] => [...this.made.values()];
 
-  readonly sheetOf = (texture: Texture): Sheet | undefined => this.sheets.get(texture);
+  readonly sheetOf = (texture: Texture): SheetPicture | undefined => this.sheets.get(texture);
 
   private flat({ number, name, color, alpha }: FlatMaterial): Material {
     const [r, g, b] = color.map(linearFromByte) as [number, number, number];
@@ -53,22 +63,50 @@ export class GroupMaterials {
   private textured(group: FaceGroup): Material {
     const sheet = group.sheet!;
     const material = this.document.createMaterial(named(sheet.name, group)).setBaseColorTexture(this.texture(sheet));
-    sampleClamped(material, sheet.filter);
+    sampled(material.getBaseColorTextureInfo()!, sheet.filter);
     return material;
   }
 
+  /** What light does is nothing to a material that it does not touch. */
+  private get hasFinish(): boolean {
+    return this.options.finish && !this.options.unlit;
+  }
+
+  private finishTextured(material: Material, sheet: Sheet): void {
+    const { roughness, metalness, surface, glow } = finishOfSheet(sheet);
+    material.setRoughnessFactor(roughness).setMetallicFactor(metalness);
+    if (surface) {
+      material.setMetallicRoughnessTexture(this.layer(sheet, 'surface', surface));
+      sampled(material.getMetallicRoughnessTextureInfo()!, sheet.filter);
+    }
+    if (glow) {
+      material.setEmissiveTexture(this.layer(sheet, 'glow', glow)).setEmissiveFactor([1, 1, 1]);
+      sampled(material.getEmissiveTextureInfo()!, sheet.filter);
+    }
+  }
+
   private texture(sheet: Sheet): Texture {
-    let texture = this.textures.get(sheet.id);
+    return this.pictured(sheet, undefined, () => encodeSheet(sheet, this.pictures));
+  }
+
+  private layer(sheet: Sheet, layer: FinishLayer, raster: Raster): Texture {
+    return this.pictured(sheet, layer, () => ({ bytes: encodePng(raster), mime: 'image/png' }));
+  }
+
+  /** A picture of a sheet, made when it is first asked for. */
+  private pictured(sheet: Sheet, layer: FinishLayer | undefined, encode: () => EncodedSheet): Texture {
+    const key = `${layer ?? ''} ${sheet.id}`;
+    let texture = this.textures.get(key);
     if (!texture) {
-      const { bytes, mime } = encodeSheet(sheet, this.pictures);
+      const { bytes, mime } = encode();
       texture = this.document
-        .createTexture(sheet.name)
+        .createTexture(layer ? `${sheet.name} ${layer}` : sheet.name)
         .setMimeType(mime)
         .setImage(bytes as Uint8Array<ArrayBuffer>);
       // WebP is no picture of plain glTF.
       if (mime === 'image/webp') this.document.createExtension(EXTTextureWebP).setRequired(true);
-      this.textures.set(sheet.id, texture);
-      this.sheets.set(texture, sheet);
+      this.textures.set(key, texture);
+      this.sheets.set(texture, { sheet, ...(layer && { layer }) });
     }
     return texture;
   }
@@ -78,7 +116,12 @@ function named(name: string, { seeThrough, doubleSided }: FaceGroup): string {
   return [name, ...(seeThrough ? ['see-through'] : []), ...(doubleSided ? ['both sides'] : [])].join(', ');
 }
 
-function sampleClamped(material: Material, filter: Sheet['filter']): void {
+function finishFlat(material: Material, { roughness, metalness, glow }: Finish): void {
+  material.setRoughnessFactor(roughness).setMetallicFactor(metalness);
+  if (glow) material.setEmissiveFactor(rgbFromHex(glow).map(linearFromByte) as [number, number, number]);
+}
+
+function sampled(info: TextureInfo, filter: Sheet['filter']): void {
   const mode = filter === 'linear' ? 9729 : 9728;
-  material.getBaseColorTextureInfo()!.setMagFilter(mode).setMinFilter(mode).setWrapS(33071).setWrapT(33071);
+  info.setMagFilter(mode).setMinFilter(mode).setWrapS(33071).setWrapT(33071);
 }

@@ -1,11 +1,12 @@
 import { WebIO, type Document, type Texture } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { MeshoptEncoder } from 'meshoptimizer';
-import type { Kit, Sheet } from '../../kit/kit';
+import type { Kit } from '../../kit/kit';
 import type { ExportModel } from '../exportModel';
 import type { NamedFile } from '../fileKinds';
 import { extensionOf } from '../text';
 import { buildGltf, type GltfOptions } from './buildGltf';
+import type { SheetPicture } from './groupMaterials';
 
 /** One GLB with its pictures inside; see `buildGltf`. Throws `FileError` where a source cannot be opened again. */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: GltfOptions = {}): Promise<Uint8Array> {
@@ -18,7 +19,7 @@ export interface PictureBeside {
   name: string;
   bytes: Uint8Array;
   extension: string;
-  sheet?: Sheet;
+  of?: SheetPicture;
 }
 
 /**
@@ -43,7 +44,7 @@ export async function writeGltf(
   return { files: [main, ...parts], document };
 }
 
-function besideOf(texture: Texture, sheet: Sheet | undefined): PictureBeside {
+function besideOf(texture: Texture, of: SheetPicture | undefined): PictureBeside {
   const bytes = texture.getImage() ?? new Uint8Array(0);
   const extension =
     texture
@@ -52,7 +53,7 @@ function besideOf(texture: Texture, sheet: Sheet | undefined): PictureBeside {
       .replace('jpeg', 'jpg') ||
     extensionOf(texture.getURI()) ||
     'png';
-  return { name: texture.getName() || texture.getURI(), bytes, extension, ...(sheet && { sheet }) };
+  return { name: texture.getName() || texture.getURI(), bytes, extension, ...(of && { of }) };
 }
 
 async function writer(document: Document): Promise<WebIO> {
