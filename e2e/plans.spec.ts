@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { unzipSync } from 'fflate';
-import { bytesOf, expect, openDemo, test } from './kit';
+import { bytesOf, expect, openDemo, saved, test, viewport } from './kit';
 
 test('a plan writes a tree of files that is seen before, by the page, a key and the server alike', async ({ page, request }) => {
   await openDemo(page);
@@ -82,4 +82,78 @@ test('a plan writes a tree of files that is seen before, by the page, a key and 
   expect(Buffer.compare(await answer.body(), zip)).toBe(0);
   const refused = await request.post('/api/hand-off?plan=Engine', { data: Buffer.from(await bytesOf(archive)) });
   expect([refused.status(), ((await refused.json()) as { pointer: string }).pointer]).toEqual([422, '/kit/handOffs']);
+});
+
+test('a live folder follows each change with the files that it touches, and each replaced file can come back', async ({ page }) => {
+  // The browser's own private folder stands in for one of the computer: no dialog can be driven.
+  await page.addInitScript(() => {
+    const folder = async () => (await navigator.storage.getDirectory()).getDirectoryHandle('game', { create: true });
+    Object.assign(window, { showDirectoryPicker: folder });
+  });
+  const inFolder = (path: string) =>
+    page.evaluate(async (at) => {
+      const names = at.split('/');
+      let folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('game', { create: true });
+      for (const name of names.slice(0, -1)) folder = await folder.getDirectoryHandle(name);
+      const file = await (await folder.getFileHandle(names.at(-1)!)).getFile();
+      return { at: file.lastModified, bytes: [...new Uint8Array(await file.arrayBuffer())] };
+    }, path);
+  await openDemo(page);
+  await page.evaluate(async () => {
+    const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('game', { create: true });
+    const textures = await folder.getDirectoryHandle('textures', { create: true });
+    const out = await (await textures.getFileHandle('skerry.png', { create: true })).createWritable();
+    await out.write('mine');
+    await out.close();
+  });
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  await page.getByRole('radio', { name: 'Folders, by a plan' }).click();
+  const writes = page.getByRole('region', { name: 'What it writes' });
+
+  // Written once: all of it is there, and what was replaced is kept.
+  await writes.getByRole('button', { name: 'Write into a folder…' }).click();
+  await expect(page.getByRole('region', { name: 'What left' })).toContainText('Written into “game”');
+  expect((await inFolder('textures/skerry.png')).bytes.slice(1, 4)).toEqual([...Buffer.from('PNG')]);
+  await page.getByText('1 replaced file kept as it was').click();
+  const kept = page.getByRole('list', { name: 'Replaced files' });
+  const sum = createHash('sha256').update('mine').digest('hex');
+  await expect(kept).toContainText(`game/textures/skerry.png`);
+  await expect(kept).toContainText(sum.slice(0, 8));
+
+  // Live: a change of one model's colors replaces its file and the manifest, and no other.
+  await writes.getByRole('button', { name: 'Live folder…' }).click();
+  const live = writes.getByRole('status', { name: 'Live folder' });
+  await expect(live).toContainText('were the same already');
+  const pots = await inFolder('models/crab-pots/crab-pots.gltf').catch(() => inFolder('models/crab-pots.glb'));
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await viewport(page).focus();
+  await page.keyboard.press('Control+a');
+  await page
+    .getByRole('button', { name: /^slate, \d/ })
+    .first()
+    .click();
+  await saved(page);
+  await page.getByRole('link', { name: /^Hand-off/ }).click();
+  await page.getByRole('radio', { name: 'Folders, by a plan' }).click();
+  await expect(live).toContainText(/Wrote models\/light-tower[^,]*, .*manifest\.json\./);
+  await expect(live).not.toContainText('crab-pots');
+  const now = await inFolder('models/crab-pots/crab-pots.gltf').catch(() => inFolder('models/crab-pots.glb'));
+  expect(now.at).toBe(pots.at);
+  const manifest = JSON.parse(Buffer.from((await inFolder('manifest.json')).bytes).toString()) as {
+    files: { path: string; sha256: string }[];
+  };
+  for (const { path, sha256 } of manifest.files)
+    expect(
+      createHash('sha256')
+        .update(Buffer.from((await inFolder(path)).bytes))
+        .digest('hex'),
+      path,
+    ).toBe(sha256);
+
+  // The way back of the file that was the artist's own; the folder is not live any more then.
+  await page.getByText(/replaced files? kept as it was/).click();
+  await kept.getByRole('button', { name: 'Put back textures/skerry.png' }).last().click();
+  await expect(page.getByText('textures/skerry.png is as it was.')).toBeVisible();
+  expect(Buffer.from((await inFolder('textures/skerry.png')).bytes).toString()).toBe('mine');
+  await expect(live).toBeHidden();
 });

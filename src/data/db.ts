@@ -54,6 +54,19 @@ export interface BlobRow {
   added?: number;
 }
 
+/** A file of a folder as it was before it was replaced. */
+export interface RestoreRow {
+  id: number;
+  kit: string;
+  /** Name of the folder. */
+  folder: string;
+  path: string;
+  sha256: string;
+  bytes: Uint8Array;
+  /** When it was replaced. */
+  at: number;
+}
+
 class Database extends Dexie {
   kits!: EntityTable<KitRow, 'id'>;
   documents!: EntityTable<DocumentRow, 'kit'>;
@@ -61,6 +74,7 @@ class Database extends Dexie {
   edits!: Table<EditRow, [string, number]>;
   seats!: Table<SeatsRow, [string, string]>;
   blobs!: EntityTable<BlobRow, 'id'>;
+  restores!: EntityTable<RestoreRow, 'id'>;
 
   constructor() {
     // What is called saved outlives a crash of the machine, too; measured, that costs an edit nothing.
@@ -76,6 +90,7 @@ class Database extends Dexie {
           await kits.put({ ...summaryOf(kit), ...row, owner: 0 } as never);
         }
       });
+    this.version(3).stores({ restores: '++id, kit' });
     // Everything waits for it. Where it fails there is no room, and the database is as it was.
     this.on('ready', () => beginFreshLog().catch(console.warn));
   }

@@ -27,7 +27,7 @@ export interface StorageUse {
  */
 const lateness = { byItself: 86_400_000, asked: 600_000 };
 const binDays = 7;
-const everything = () => [db.kits, db.documents, db.portraits, db.edits, db.seats, db.blobs];
+const everything = () => [db.kits, db.documents, db.portraits, db.edits, db.seats, db.blobs, db.restores];
 
 /** Measures the storage, as seen from a kit. */
 export const storageUse = async (id: string): Promise<StorageUse> => {
@@ -55,6 +55,7 @@ export const storageUse = async (id: string): Promise<StorageUse> => {
     await db.seats.each(
       ({ kit, seats }) => (sum[placeOf(kit)] += seats.cell.byteLength + seats.region.byteLength + (seats.at?.byteLength ?? 0)),
     );
+    await db.restores.each(({ kit, bytes }) => (sum[kit === id ? 'history' : placeOf(kit)] += bytes.length));
     await db.blobs.each(({ id: blob, bytes }) => {
       const place = (['kit', 'history', 'others', 'bin'] as const).find((p) => named[p].has(blob));
       sum[place ?? 'unused'] += bytes.length;
@@ -97,6 +98,7 @@ const emptyBin = (days: number): Promise<number> =>
       await db.portraits.delete(id);
       await db.edits.where('[kit+number]').between([id, Dexie.minKey], [id, Dexie.maxKey]).delete();
       await db.seats.where('[kit+model]').between([id, Dexie.minKey], [id, Dexie.maxKey]).delete();
+      await db.restores.where('kit').equals(id).delete();
     }
     return old.length;
   });

@@ -15,6 +15,7 @@ import { writeStl } from '@/core/io/writeStl';
 import { rastersOf } from '@/core/sheet/encode';
 import { zipOf } from '@/core/io/zip';
 import { readExample } from '@/core/handoff/readExample';
+import type { HandOffInput } from '@/core/handoff/input';
 import type { HandOffReport } from '@/core/handoff/report';
 import { writeHandOff } from '@/core/handoff/writeHandOff';
 import type { HandOff, Kit, Model, Seats } from '@/core/kit/kit';
@@ -103,6 +104,7 @@ export const leaving = {
     pictures: PictureFile[],
     as: 'zip' | 'files',
     onStep: (done: number) => void,
+    since?: HandOffInput['since'],
   ): Promise<{ files: NamedFile[]; report: HandOffReport }> {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
@@ -116,6 +118,7 @@ export const leaving = {
       pictures: await openPictures(pictures),
       codecs,
       onStep,
+      ...(since && { since }),
     });
     return given({ files: as === 'zip' ? [{ name: '', bytes: zipOf(files) }] : files, report });
   },

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { emptySeats, type HandOff, type Kit, type KitState, type Model } from '../kit/kit';
+import { emptySeats, solid, type HandOff, type Kit, type KitState, type Model } from '../kit/kit';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import type { ExportModel } from '../io/exportModel';
@@ -12,8 +12,10 @@ import { box, grid } from '@tests/meshes';
 import { planFromExample } from './example';
 import { templateProblem, writeManifest } from './manifest';
 import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from './plan';
+import type { HandOffInput } from './input';
 import { reportText } from './report';
 import { filled, nameInPath, pathProblem } from './template';
+import { touchedPaths } from './touched';
 import { plannedFiles, relativePath } from './tree';
 import { writeHandOff } from './writeHandOff';
 
@@ -51,8 +53,9 @@ const stateOf = (kit: Kit, items: Map<string, ExportModel>): KitState => ({
   kit,
   seats: Object.fromEntries([...items].map(([id, i]) => [id, i.seats])),
 });
-const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff) =>
+const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff, since?: HandOffInput['since']) =>
   writeHandOff({
+    ...(since && { since }),
     state: stateOf(kit, items),
     handOff,
     pictures: new Map(),
@@ -136,6 +139,40 @@ describe('the tree', () => {
     await expect(write(kit, items, handOff)).rejects.toThrow('“models/fog-Bell.glb” cannot be written');
     const apart = handOffOf({ parts: [newPart('glb', 'kit'), newPart('stl', 'kit')] });
     expect(plannedFiles(stateOf(kit, items), apart).map((f) => f.path)).toEqual(['Brindle-Skerry.glb', 'Brindle-Skerry.stl']);
+  });
+});
+
+describe('what a change touches', () => {
+  it('is all that becomes another file, and the rest is told of as it was', async () => {
+    const { kit, items } = pier();
+    const parts = [
+      newPart('glb'),
+      { ...newPart('gltf'), path: 'parts/{model}/{model}.gltf' },
+      newPart('obj', 'kit'),
+      newPart('sheet'),
+      newPart('stl'),
+    ];
+    const handOff = handOffOf({ parts, manifest: usualManifest });
+    const sheet = kit.sheets[0]!;
+    const repainted = { ...kit, sheets: [{ ...sheet, cells: [{ ...sheet.cells[0]!, fill: solid('#123456') }, ...sheet.cells.slice(1)] }] };
+    const reseated = new Map(items).set('b', { ...items.get('b')!, seats: { ...items.get('b')!.seats, cell: new Uint16Array(9).fill(4) } });
+    const changes = [
+      { kit: repainted, of: items, wanted: 7 },
+      { kit, of: reseated, wanted: 4 },
+      { kit: { ...kit, version: 1 } as Kit, of: items, wanted: 0 },
+      { kit: { ...kit, name: 'Other skerry' }, of: items, wanted: 7 },
+    ];
+    const first = await write(kit, items, handOff);
+    for (const { kit: after, of, wanted } of changes) {
+      const paths = touchedPaths(stateOf(kit, items), stateOf(after, of), handOff);
+      expect(paths, paths.join()).toHaveLength(wanted);
+      const whole = await write(after, of, handOff);
+      const part = await write(after, of, handOff, { report: first.report, paths });
+      expect(part.report).toEqual(whole.report);
+      // Laid over what was there, all is as if it had been written whole.
+      const there = new Map([...first.files, ...part.files].map((f) => [f.name, f.bytes]));
+      for (const { name, bytes } of whole.files) expect(Buffer.compare(Buffer.from(there.get(name)!), Buffer.from(bytes)), name).toBe(0);
+    }
   });
 });
 

@@ -2,6 +2,7 @@ import type { ExportModel } from '../io/exportModel';
 import type { GltfCodecs } from '../io/gltf/openGltf';
 import type { KitPictures } from '../io/picture';
 import type { HandOff, KitState, Model } from '../kit/kit';
+import type { HandOffReport } from './report';
 import type { PolyMesh } from '../mesh/polyMesh';
 
 export interface HandOffInput {
@@ -12,6 +13,8 @@ export interface HandOffInput {
   unseenOf: (mesh: PolyMesh) => Uint32Array;
   /** The pictures that sheets are drawn from, and that of the icon. */
   pictures: KitPictures;
+  /** What left before, and the paths that are to be written anew, with all beside them: the others stand as they were. */
+  since?: { report: HandOffReport; paths: readonly string[] };
   codecs?: GltfCodecs;
   /** Told before each file which share is done; what it throws ends the work. */
   onStep?: (done: number) => void;

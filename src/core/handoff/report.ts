@@ -5,6 +5,8 @@ export interface FileReport {
   path: string;
   bytes: number;
   sha256: string;
+  /** The file with which it was written, where it is not one by itself. */
+  beside?: string;
   models: string[];
   /** Of files with models: what a game pays for them. */
   cost?: { drawCalls: number; vertices: number; materials: number; textures: number };

@@ -19,12 +19,12 @@ import { filled } from './template';
 import { fieldsOf, plannedFiles, type PlannedFile } from './tree';
 
 /**
- * Writes all files of a hand-off, and says what left in each. The same kit and hand-off give the same bytes.
+ * Writes all files of a hand-off, or those that are to be written anew, and says what left in each. The same kit and hand-off give the same bytes.
  * Throws where a path cannot be written, two files would have one path, the manifest's template is wrong, or
  * a model cannot be read.
  */
 export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedFile[]; report: HandOffReport }> {
-  const { state, handOff, pictures, onStep } = input;
+  const { state, handOff, pictures, since, onStep } = input;
   const itemOf = leavingOf(input);
   const { kit } = state;
   const planned = plannedFiles(state, handOff);
@@ -34,11 +34,19 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
   const own = planned.filter((f) => !f.beside && f.part >= 0);
   for (const [i, file] of own.entries()) {
     onStep?.(i / own.length);
+    const before = since?.paths.includes(file.path)
+      ? undefined
+      : since?.report.files.filter((f) => f.path === file.path || f.beside === file.path);
+    if (before?.length) {
+      before.forEach((report) => out.keep(report));
+      continue;
+    }
     const part = handOff.parts[file.part]!;
     if (partFormats[part.format as FormatId].of === 'models') {
       const items: ExportModel[] = [];
       for (const model of file.models) items.push(await itemOf(model));
-      for (const { report, ...written } of await writeModels(input, part, file.path, items)) out.add(written, report);
+      for (const { report, ...written } of await writeModels(input, part, file.path, items))
+        out.add(written, { ...report, ...(written.name !== file.path && { beside: file.path }) });
     } else out.add({ name: file.path, bytes: ofSheet(input, file) });
   }
   if (handOff.icon)
@@ -52,14 +60,20 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
       description: handOff.description,
       files: files.length,
       models: kit.models.length,
-      bytes: out.bytes,
+      bytes: out.reports.reduce((n, r) => n + r.bytes, 0),
     };
     const text = writeManifest(template, { whole, files, models: kit.models.map(({ name, faces }) => ({ name, faces })) });
     out.add({ name: filled(path, fieldsOf(kit, handOff)), bytes: new TextEncoder().encode(text) });
   }
   return {
     files: out.files,
-    report: { kit: kit.name, handOff: handOff.name, version: handOff.version, bytes: out.bytes, files: out.reports },
+    report: {
+      kit: kit.name,
+      handOff: handOff.name,
+      version: handOff.version,
+      bytes: out.reports.reduce((n, r) => n + r.bytes, 0),
+      files: out.reports,
+    },
   };
 }
 
@@ -90,11 +104,19 @@ class Handed {
       );
     this.files.push(file);
     const sum = bytesToHex(sha256(file.bytes));
-    this.reports.push({ path: file.name, bytes: file.bytes.length, sha256: sum, models: [], kept: [], changed: [], lost: [], ...report });
+    this.tell({ path: file.name, bytes: file.bytes.length, sha256: sum, models: [], kept: [], changed: [], lost: [], ...report });
   }
 
-  get bytes(): number {
-    return this.files.reduce((n, f) => n + f.bytes.length, 0);
+  /** A file that stands as it was written before. */
+  keep(report: FileReport): void {
+    if (!this.reports.some((r) => r.path === report.path)) this.reports.push(report);
+  }
+
+  /** What was taken to stand as it was may be written with another file after all: it keeps its place. */
+  private tell(report: FileReport): void {
+    const at = this.reports.findIndex((r) => r.path === report.path);
+    if (at < 0) this.reports.push(report);
+    else this.reports[at] = { ...report, ...(this.reports[at]!.beside && { beside: this.reports[at]!.beside }) };
   }
 }
 

@@ -5,11 +5,9 @@ import { planFromExample, type ExampleFile } from '@/core/handoff/example';
 import { newHandOff } from '@/core/handoff/plan';
 import { isManifest, mostFiles } from '@/core/handoff/readExample';
 import type { HandOffReport } from '@/core/handoff/report';
-import { equalArrays } from '@/core/equalArrays';
 import { safeName } from '@/core/io/fileNames';
 import { contentAddress } from '@/core/io/pack';
 import { keepBlobs } from '@/data/blobs';
-import type { NamedFile } from '@/core/io/fileKinds';
 import { newId, type HandOff } from '@/core/kit/kit';
 import { isWaived, type Finding } from '@/core/proof/finding';
 import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
@@ -22,6 +20,8 @@ import { notify } from '../view/notices';
 import { pictureFiles } from '../sheet/pictures';
 import { keepSlotsOf } from '../color/slots';
 import { download, leavingItems } from './exporting';
+import { chooseFolder, listed, putFile } from './folders';
+import { keepReplaced } from './restores';
 import { useUnseen } from './unseen';
 
 export interface PlansState {
@@ -167,43 +167,23 @@ export async function downloadPlan(plan: HandOff): Promise<void> {
   remember(plan, written.report, `${name} left.`);
 }
 
-/** Whether this browser can write into a folder of the computer. */
-export const canWriteFolders = (): boolean => typeof window !== 'undefined' && 'showDirectoryPicker' in window;
-
 /** Writes a plan's files into a folder that the artist chooses; files that are the same already are left alone. */
 export async function writePlanIntoFolder(plan: HandOff): Promise<void> {
-  const pick = (window as unknown as { showDirectoryPicker: (o: object) => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker;
-  const folder = await pick.call(window, { mode: 'readwrite', id: 'hand-off' }).catch((error: unknown) => {
-    if (error instanceof DOMException && error.name === 'AbortError') return null;
-    throw error;
-  });
+  const folder = await chooseFolder();
   if (!folder) return;
   const written = await write(plan, 'files');
   if (!written) return;
   const changed: string[] = [];
-  for (const file of written.files) if (await putFile(folder, file)) changed.push(file.name);
+  const keep = keepReplaced(written.kit.id, folder.name);
+  for (const file of written.files) if (await putFile(folder, file, keep)) changed.push(file.name);
   const same = written.files.length - changed.length;
   remember(
     plan,
     written.report,
     changed.length
-      ? `Written into “${folder.name}”: ${changed.slice(0, 6).join(', ')}${changed.length > 6 ? ` and ${changed.length - 6} more` : ''}. ${same} were the same already.`
+      ? `Written into “${folder.name}”: ${listed(changed)}. ${same} were the same already.`
       : `All ${same} files in “${folder.name}” were the same already.`,
   );
-}
-
-/** Whether the file was not there or was another one. */
-async function putFile(folder: FileSystemDirectoryHandle, { name, bytes }: NamedFile): Promise<boolean> {
-  const path = name.split('/');
-  let at = folder;
-  for (const part of path.slice(0, -1)) at = await at.getDirectoryHandle(part, { create: true });
-  const handle = await at.getFileHandle(path.at(-1)!, { create: true });
-  const there = new Uint8Array(await (await handle.getFile()).arrayBuffer());
-  if (equalArrays(there, bytes)) return false;
-  const out = await handle.createWritable();
-  await out.write(bytes as Uint8Array<ArrayBuffer>);
-  await out.close();
-  return true;
 }
 
 /** Writes the plan that left last, or else the first, once more. */

@@ -5,17 +5,10 @@ import { bringsPictures, plannedFiles } from '@/core/handoff/tree';
 import { templateProblem } from '@/core/handoff/manifest';
 import type { HandOff } from '@/core/kit/kit';
 import { useEditor } from '@/state/kit/editor';
-import {
-  addPlan,
-  addPlanFrom,
-  cancelPlan,
-  canWriteFolders,
-  downloadPlan,
-  proveAll,
-  removePlan,
-  usePlans,
-  writePlanIntoFolder,
-} from '@/state/files/plans';
+import { addPlan, addPlanFrom, cancelPlan, downloadPlan, proveAll, removePlan, usePlans, writePlanIntoFolder } from '@/state/files/plans';
+import { canWriteFolders } from '@/state/files/folders';
+import { startLive, stopLive } from '@/state/files/liveFolder';
+import { useLiveFolder } from '@/state/files/liveState';
 import { notifyError } from '@/state/view/notices';
 import { Button } from '@/ui/Button';
 import { FileChooser } from '@/ui/FileChooser';
@@ -24,6 +17,7 @@ import { count } from '@/ui/words';
 import { PlanEditor } from './PlanEditor';
 import { PlanReport } from './PlanReport';
 import { PlanTree } from './PlanTree';
+import { Restores } from './Restores';
 
 /** Milliseconds without a further change after which everything is looked at again. */
 const rest = 400;
@@ -112,6 +106,7 @@ function Leaving({ plan }: { plan: HandOff }) {
   const state = useEditor((s) => s.state);
   const { kit } = state;
   const { writing, left, findings } = usePlans();
+  const { live, last } = useLiveFolder();
   const files = useMemo(() => plannedFiles(state, plan), [state, plan]);
   const meshes = useEditor((s) => s.meshes);
   const isBringing = useMemo(() => bringsPictures(state, plan, (m) => meshes[m.mesh]?.mesh), [state, plan, meshes]);
@@ -143,7 +138,7 @@ function Leaving({ plan }: { plan: HandOff }) {
             </>
           )}
         </p>
-        <div className="mt-3 flex items-center gap-2">
+        <div className="mt-3 flex flex-wrap items-center gap-2">
           {isBusy ? (
             <>
               <ProgressLine share={writing.done} label="Writing" />
@@ -166,9 +161,22 @@ function Leaving({ plan }: { plan: HandOff }) {
                   Write into a folder…
                 </Button>
               )}
+              {canWriteFolders() && live?.plan !== plan.id && (
+                <Button disabled={problems > 0 || isHeld || files.length === 0} onClick={() => void startLive(plan).catch(notifyError)}>
+                  Live folder…
+                </Button>
+              )}
             </>
           )}
         </div>
+        {live?.plan === plan.id && (
+          <p role="status" aria-label="Live folder" className="mt-3 border-l-4 border-ink pl-3">
+            <strong>“{live.folder}” is live:</strong> each change writes what it touches. {last}{' '}
+            <button type="button" className="border-b border-ink hover:bg-wash" onClick={stopLive}>
+              Stop
+            </button>
+          </p>
+        )}
         {problems > 0 && (
           <div role="alert" className="mt-3 border-l-4 border-ink pl-3">
             <p className="font-bold">{count(problems, 'thing')} to mend before it can leave:</p>
@@ -181,6 +189,7 @@ function Leaving({ plan }: { plan: HandOff }) {
           </div>
         )}
       </section>
+      <Restores />
       {left?.id === plan.id && <PlanReport report={left.report} words={left.words} />}
     </div>
   );

@@ -4,6 +4,7 @@ import { usePathname } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
 import { openKit } from '@/state/kit/openKit';
 import { useEditor } from '@/state/kit/editor';
+import { useLiveFolder } from '@/state/files/liveState';
 import { dismissNotices } from '@/state/view/notices';
 import { watchThumbnails } from '@/state/view/thumbnails';
 import { loadViewport } from '@/views/viewport/lazyViewport';
@@ -31,6 +32,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
   const status = useEditor((s) => s.status);
   const problem = useEditor((s) => s.problem);
   const path = usePathname();
+  const isLive = useLiveFolder((s) => s.live !== null);
   const [leave, question] = useLeave();
   useEffect(() => {
     void openKit(id);
@@ -59,6 +61,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
                 className={`flex items-center border-b-[3px] px-2.5 pt-[3px] whitespace-nowrap ${isHere ? 'border-ink font-bold' : 'border-transparent text-[#444] hover:text-ink'}`}
               >
                 {word}
+                {slug === 'hand-off' && isLive && <span className="ml-1.5 border border-ink px-1 text-[11px] font-medium">live</span>}
               </Link>
             );
           })}
