@@ -4,13 +4,14 @@ import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { FileError, fileErrorOf, limits, parseJson } from '@/core/io/errors';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { addressNow, contentAddress, pack, unpack } from '@/core/io/pack';
+import { meshAsGlb, meshFromGlb } from '@/core/io/meshGlb';
 import { unzipped, zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
 import type { Kit, KitState, Model, Seats } from '@/core/kit/kit';
 import { kitSchema, longestTemplate, longestText, sumsSchema } from './kitSchema';
 
-/** 2: sums of all entries, and plans; 1 had neither. */
-export const archiveVersion = 2;
+/** 3: meshes as GLB; 2: sums of all entries, and plans; 1 had neither. */
+export const archiveVersion = 3;
 /** An archive unpacks to at most this many bytes. */
 const mostBytes = 512 * 1024 * 1024;
 /** And to at most this many times its size, once it is more than a few MB. */
@@ -19,22 +20,32 @@ const mostAnyway = 64 * 1024 * 1024;
 const mostEntries = 20_000;
 
 /**
- * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `blobs/ADDRESS.bin` (meshes, files,
- * pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that the kit names. Times are
+ * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `meshes/ADDRESS.glb`,
+ * `blobs/ADDRESS.bin` (files, pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that the kit names. Times are
  * fixed, so that the same kit gives the same bytes.
  */
 export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const document = JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1);
   const entries: NamedFile[] = [{ name: 'kit.json', bytes: strToU8(document) }];
   for (const { id } of kit.models) entries.push({ name: `seats/${id}.bin`, bytes: pack(seats[id]) });
+  const meshes = new Set(kit.models.map((m) => m.mesh));
   for (const id of contentsOfKit(kit)) {
     const bytes = blobs.get(id);
     if (!bytes) throw new Error('A mesh or file of the kit is missing; it cannot be archived.');
-    entries.push({ name: `blobs/${id}.bin`, bytes });
+    entries.push((meshes.has(id) && meshEntry(id, bytes)) || { name: `blobs/${id}.bin`, bytes });
   }
   const sums: Record<string, string> = {};
   for (const { name, bytes } of entries) sums[name] = name.startsWith('blobs/') ? name.slice(6, -4) : addressNow(bytes);
   return zipOf([...entries, { name: sumsEntry, bytes: strToU8(JSON.stringify(sums, null, 1)) }]);
+}
+
+/** `null` where it is broken: then it goes along as it is, and the other models are not held up by it. */
+function meshEntry(id: string, packed: Uint8Array): NamedFile | null {
+  try {
+    return { name: `meshes/${id}.glb`, bytes: meshAsGlb(packed) };
+  } catch {
+    return null;
+  }
 }
 
 /** Texts longer than what is let in again are cut, so that whatever leaves opens. */
@@ -59,8 +70,10 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
   if (!(await isWhole('kit.json', entries['kit.json']!))) throw new FileError(file, 'its document is damaged.', 'kit.json');
   const blobs = new Map<string, Uint8Array>();
   const take = async (id: string): Promise<Uint8Array> => {
-    const blob = blobs.get(id) ?? entries[`blobs/${id}.bin`];
-    if (!blob || (await contentAddress(blob)) !== id) throw new FileError(file, 'a part of it is missing or damaged.', `blobs/${id}.bin`);
+    const mesh = entries[`meshes/${id}.glb`];
+    const where = mesh ? `meshes/${id}.glb` : `blobs/${id}.bin`;
+    const blob = blobs.get(id) ?? (mesh ? packedIn(mesh) : entries[where]);
+    if (!blob || (await contentAddress(blob)) !== id) throw new FileError(file, 'a part of it is missing or damaged.', where);
     blobs.set(id, blob);
     return blob;
   };
@@ -90,6 +103,14 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
     .filter((v) => v.model === undefined || seats[v.model])
     .map((v) => ({ ...v, seats: v.seats.filter((s) => seats[s.model]) }));
   return { state: { kit: { ...kit, models, variants }, seats }, blobs, leftOut: leftOut.map((e) => e.message) };
+}
+
+function packedIn(glb: Uint8Array): Uint8Array | undefined {
+  try {
+    return meshFromGlb(glb);
+  } catch {
+    return undefined;
+  }
 }
 
 const sumsEntry = 'sums.json';

@@ -3,8 +3,14 @@ import { readFileSync } from 'node:fs';
 import { unzipSync, zipSync } from 'fflate';
 import { afterEach, describe, expect, it } from 'vitest';
 import { perform, undo } from '@/core/edit/history';
+import { openGltf } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
+import { readModel } from '@/core/io/readModel';
 import { emptySeats } from '@/core/kit/kit';
+import { boundsOf } from '@/core/mesh/measure';
+import { faceCount, triangleCount } from '@/core/mesh/polyMesh';
+import { expectValid } from '@tests/kitAround';
+import { box } from '@tests/meshes';
 import { address, colorFace, packed, plain, someKit, withPlan } from '@tests/savedKits';
 import { readArchive, writeArchive } from './archive';
 import { Autosave } from './autosave';
@@ -153,7 +159,9 @@ describe('the archive', () => {
       (kit.sheets as unknown as { cells: { id: number; rect: { x: number }; fill: unknown }[] }[])[0]!.cells;
     await expect(readArchive('a.zip', Uint8Array.of(1, 2, 3))).rejects.toThrow('not a zip');
     await expect(readArchive('a.zip', zipSync({ 'x.txt': Uint8Array.of(1) }))).rejects.toThrow('kit.json is missing');
-    await expect(with_({ [`blobs/${address}.bin`]: packed.slice(1) })).rejects.toThrow('missing or damaged');
+    const mesh = `meshes/${address}.glb`;
+    for (const damaged of [good[mesh]!.slice(1), good[mesh]!.map((b, i) => (i === 900 ? b + 1 : b)), good[mesh]!.slice(0, 700)])
+      await expect(with_({ [mesh]: damaged })).rejects.toThrow(`${mesh}: “Fog bell” cannot be opened: a part of it is missing or damaged`);
     await expect(with_({ 'seats/mBell.bin': pack({ ...emptySeats(5) }) })).rejects.toThrow('do not fit');
     await expect(with_({ 'seats/mBell.bin': pack({ cell: new Uint16Array(6).fill(99), region: new Uint16Array(6) }) })).rejects.toThrow(
       'do not fit',
@@ -215,10 +223,33 @@ describe('the archive', () => {
     expect(found.get(address)).toEqual(packed);
     const entries = withoutSums(writeArchive(state, found));
     const document = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { version: number };
-    expect(document.version).toBe(2);
-    document.version = 3;
+    expect(document.version).toBe(3);
+    document.version = 4;
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
-    await expect(readArchive('3.zip', zipSync(entries))).rejects.toThrow('it is of version 3, and this Oligochrome reads up to 2');
+    await expect(readArchive('4.zip', zipSync(entries))).rejects.toThrow('it is of version 4, and this Oligochrome reads up to 3');
+  });
+
+  it('of the second version opens with its plan, and its mesh is a GLB from then on that others read', async () => {
+    const { state, blobs: found } = await readArchive('2.zip', new Uint8Array(readFileSync('src/data/fixtures/kit-2.oligochrome.zip')));
+    expect([state.kit.name, state.kit.handOffs.map((h) => h.name), [...state.seats.mBell!.cell]]).toEqual([
+      'Of the second version',
+      ['All of it'],
+      [1, 2, 3, 1, 2, 0],
+    ]);
+    const glb = unzipSync(writeArchive(state, found))[`meshes/${address}.glb`]!;
+    await expectValid(glb);
+    const { mesh } = await readModel({ name: 'a.glb', bytes: glb }, [], { mendQuads: false });
+    const own = box();
+    expect([faceCount(mesh), boundsOf(mesh)]).toEqual([triangleCount(own), boundsOf(own)]);
+    // The corners of its faces stand in it under their name, for whoever wants more than triangles.
+    const root = (await openGltf('a.glb', glb)).document.getRoot();
+    const named = (name: string) => [
+      ...root
+        .listAccessors()
+        .find((a) => a.getName() === name)!
+        .getArray()!,
+    ];
+    expect([named('cornerVertex'), named('faceStart')]).toEqual([[...own.cornerVertex], [...own.faceStart]]);
   });
 
   it('tells by its sums what is damaged: colors cost their model, the document all', async () => {

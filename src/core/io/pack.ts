@@ -53,6 +53,22 @@ export function unpack(bytes: Uint8Array): unknown {
   });
 }
 
+/** Where the arrays of packed bytes lie, by the keys that lead to them (`a.0.b`), in the order in which they lie. */
+export function arraysIn(bytes: Uint8Array): { name: string; kind: Kind; at: number; length: number }[] {
+  const textLength = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
+  const base = align(4 + textLength);
+  const out: ReturnType<typeof arraysIn> = [];
+  const look = (value: unknown, name: string): void => {
+    if (typeof value !== 'object' || value === null) return;
+    if ('$array' in value) {
+      const { $array: kind, at, length } = value as Placed;
+      out.push({ name, kind, at: base + at, length });
+    } else for (const [key, inner] of Object.entries(value)) look(inner, name ? `${name}.${key}` : key);
+  };
+  look(JSON.parse(new TextDecoder().decode(bytes.subarray(4, 4 + textLength))), '');
+  return out;
+}
+
 const align = (n: number) => (n + 7) & ~7;
 
 function kindOf(value: unknown): Kind | null {

@@ -75,7 +75,7 @@ export function EditCell({ id }: { id: number }) {
       {!isFixed && fill.kind === 'art' && <ArtEditor id={id} fill={fill} onKeep={editing.onKeep} />}
       {!isFixed && fill.kind === 'gradient' && <GradientEditor fill={fill} {...editing} />}
       {!isFixed && fill.kind === 'corners' && <CornersEditor fill={fill} {...editing} />}
-      {!isFixed && <FinishEditor id={id} finish={finishOf(cell)} />}
+      {!isFixed && <FinishEditor id={id} finish={finishOf(cell)} color={swatch(cell)} />}
       {!isFixed && <Footer id={id} isStep={rampOf(sheet, id) !== null} isSolid={fill.kind === 'solid'} />}
     </SidePanel>
   );

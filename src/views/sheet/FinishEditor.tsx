@@ -1,11 +1,12 @@
 'use client';
+import type { Hex } from '@/core/color/hex';
 import type { Finish } from '@/core/kit/kit';
 import { isUsualFinish, usualFinish } from '@/core/sheet/finish';
 import { setCellFinish } from '@/state/color/coloring';
 import { Tick } from '@/ui/Tick';
 
 /** How a color's surface answers the light of a game: it leaves with glTF, and is not shown here. */
-export function FinishEditor({ id, finish }: { id: number; finish: Finish }) {
+export function FinishEditor({ id, finish, color }: { id: number; finish: Finish; color: Hex }) {
   const change = (to: Partial<Finish>) => setCellFinish(id, { ...finish, ...to });
   const { glow: _, ...dark } = finish;
   return (
@@ -18,7 +19,7 @@ export function FinishEditor({ id, finish }: { id: number; finish: Finish }) {
         <Tick
           label="It glows"
           value={finish.glow !== undefined}
-          onChange={(is) => (is ? change({ glow: '#ffffff' }) : setCellFinish(id, dark))}
+          onChange={(is) => (is ? change({ glow: color }) : setCellFinish(id, dark))}
         />
         {finish.glow && (
           <input
