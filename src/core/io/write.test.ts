@@ -1,5 +1,6 @@
 import { WebIO } from '@gltf-transform/core';
 import fc from 'fast-check';
+import { zipSync, type Zippable } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { emptySeats, type Model } from '../kit/kit';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
@@ -12,6 +13,7 @@ import { lossesOf } from './losses';
 import { decodePng, encodePng } from './png';
 import { readModel } from './readModel';
 import { writeObj } from './writeObj';
+import { zipOf } from './zip';
 
 function item(name: string, mesh: PolyMesh, cell: (face: number) => number): ExportModel {
   const faces = faceCount(mesh);
@@ -179,4 +181,14 @@ it('PNG keeps every texel, with alpha only where there is some', () => {
   clear[3] = 10;
   expect(encodePng({ width: 4, height: 4, data: clear })[25]).toBe(6);
   expect(decodePng(encodePng({ width: 4, height: 4, data: clear })).data).toEqual(clear);
+});
+
+it('a zip made file by file is the zip of all of them at once', () => {
+  const names = ['b/früh.txt', 'a.png', 'B.txt', 'empty'];
+  const files = names.map((name, i) => ({ name, bytes: Uint8Array.from({ length: i * 400 }, (_, k) => (k * i) % 7) }));
+  const entries = Object.fromEntries(
+    [files[2]!, files[1]!, files[0]!, files[3]!].map(({ name, bytes }) => [name, [bytes, { level: name === 'a.png' ? 0 : 6 }]]),
+  ) as Zippable;
+  expect(Buffer.compare(zipOf(files), zipSync(entries, { mtime: new Date(2020, 0, 1) }))).toBe(0);
+  expect(zipOf([])).toEqual(zipSync({}));
 });

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { startPictureDecoder } from '@/core/io/decodePicture';
 import { FileError } from '@/core/io/errors';
 import type { GltfCodecs } from '@/core/io/gltf/openGltf';
-import { zipOf } from '@/core/io/zip';
+import { zipParts } from '@/core/io/zip';
 import { isRuntimeError, wordsOf } from '@/core/wordsOf';
 import { handOffArchive } from '@/data/handOffArchive';
 import { neverSeen } from '@/workers/rays';
@@ -33,7 +33,7 @@ export async function POST(request: Request): Promise<Response> {
     const { files, report, leftOut } = await handOffArchive('archive.zip', bytes, plan, { codecs, unseenOf: neverSeen }, () => {
       if (Date.now() > end) throw new Late();
     });
-    return new Response(zipOf(files) as Uint8Array<ArrayBuffer>, {
+    return new Response(streamOf(zipParts(files)), {
       headers: {
         'Content-Type': 'application/zip',
         'Content-Disposition': 'attachment; filename="hand-off.zip"',
@@ -50,6 +50,19 @@ export async function POST(request: Request): Promise<Response> {
   } finally {
     underway--;
   }
+}
+
+/** Parts as they are asked for; whoever takes them too slowly is cut off. */
+function streamOf(parts: Generator<Uint8Array>): ReadableStream<Uint8Array> {
+  const end = Date.now() + mostTime;
+  return new ReadableStream({
+    pull(controller) {
+      if (Date.now() > end) return controller.error(new Late());
+      const { done, value } = parts.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+  });
 }
 
 class Late extends Error {}
