@@ -17,8 +17,8 @@ import { zipOf } from '@/core/io/zip';
 import { readExample } from '@/core/handoff/readExample';
 import type { HandOffInput } from '@/core/handoff/input';
 import type { HandOffReport } from '@/core/handoff/report';
-import { writeHandOff } from '@/core/handoff/writeHandOff';
-import type { HandOff, Kit, Model, Seats } from '@/core/kit/kit';
+import { iconBytes, writeHandOff } from '@/core/handoff/writeHandOff';
+import type { HandOff, IconOptions, Kit, Model, Seats } from '@/core/kit/kit';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
@@ -121,6 +121,12 @@ export const leaving = {
       ...(since && { since }),
     });
     return given({ files: as === 'zip' ? [{ name: '', bytes: zipOf(files) }] : files, report });
+  },
+
+  /** The icon of a hand-off as it would leave. */
+  async icon(kit: Kit, models: Leaving[], pictures: PictureFile[], icon: IconOptions): Promise<Uint8Array> {
+    const items = await itemsOf(models);
+    return iconBytes(kit, icon, await openPictures(pictures), (model) => Promise.resolve(items.find((i) => i.model.id === model.id)!));
   },
 
   readExample,

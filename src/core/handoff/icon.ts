@@ -1,6 +1,6 @@
 import { rgbFromHex } from '../color/hex';
 import type { ExportModel } from '../io/exportModel';
-import type { IconOptions, Kit } from '../kit/kit';
+import type { IconOptions, Kit, Model } from '../kit/kit';
 import { boundsOf, measureFaces } from '../mesh/measure';
 import { triangulate } from '../mesh/triangulate';
 import { colorsOfCorners } from '../seat/colorsOfCorners';
@@ -17,6 +17,9 @@ export const iconViews = {
   left: [-1, 0, 0],
   top: [0, 1, 0],
 } as const satisfies Record<IconOptions['from'], readonly number[]>;
+
+/** The model that an icon shows. */
+export const iconModel = ({ models }: Kit, { model }: IconOptions): Model | undefined => models.find((m) => m.id === model) ?? models[0];
 
 /**
  * A square picture of a model, drawn on the processor, so that it is the same to the byte wherever it is drawn.

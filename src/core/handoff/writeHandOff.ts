@@ -4,12 +4,12 @@ import type { ExportModel } from '../io/exportModel';
 import type { NamedFile } from '../io/fileKinds';
 import type { KitPictures } from '../io/picture';
 import { encodePng } from '../io/png';
-import type { HandOff, Kit } from '../kit/kit';
+import type { IconOptions, Kit } from '../kit/kit';
 import { equalArrays } from '../equalArrays';
 import { colorsOfSheet } from '../palette/sheetPalette';
 import { writePalette, type PaletteKind } from '../palette/paletteFile';
 import { encodeScaled, encodeSheet, rastersOf } from '../sheet/encode';
-import { drawIcon } from './icon';
+import { drawIcon, iconModel } from './icon';
 import { writeModels } from './writeModels';
 import { writeManifest } from './manifest';
 import { partFormats, type FormatId } from './plan';
@@ -50,7 +50,7 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
     } else out.add({ name: file.path, bytes: ofSheet(input, file) });
   }
   if (handOff.icon)
-    out.add({ name: filled(handOff.icon.path, fieldsOf(kit, handOff)), bytes: await iconBytes(kit, handOff, pictures, itemOf) });
+    out.add({ name: filled(handOff.icon.path, fieldsOf(kit, handOff)), bytes: await iconBytes(kit, handOff.icon, pictures, itemOf) });
   if (handOff.manifest) {
     const { path, template } = handOff.manifest;
     const files = out.reports.map((r) => ({ path: r.path, name: r.path.split('/').at(-1)!, bytes: r.bytes, sha256: r.sha256 }));
@@ -128,10 +128,11 @@ function ofSheet({ handOff, pictures }: HandOffInput, { part: index, sheet }: Pl
   return (part.times ?? 1) === 1 && mime === 'image/png' ? bytes : encodeScaled(sheet!, pictures, part.times ?? 1);
 }
 
-async function iconBytes(kit: Kit, { icon }: HandOff, pictures: KitPictures, itemOf: HandOffInput['itemOf']): Promise<Uint8Array> {
-  const own = icon!.picture && pictures.get(icon!.picture);
+/** The icon as it leaves: PNG, or the artist's own picture as it is. Throws where there is nothing to draw. */
+export async function iconBytes(kit: Kit, icon: IconOptions, pictures: KitPictures, itemOf: HandOffInput['itemOf']): Promise<Uint8Array> {
+  const own = icon.picture && pictures.get(icon.picture);
   if (own) return own.bytes;
-  const model = kit.models.find((m) => m.id === icon!.model) ?? kit.models[0];
+  const model = iconModel(kit, icon);
   if (!model) throw new Error('There is no model to draw as an icon.');
-  return encodePng(drawIcon(kit, await itemOf(model), rastersOf(pictures), icon!));
+  return encodePng(drawIcon(kit, await itemOf(model), rastersOf(pictures), icon));
 }

@@ -2,13 +2,14 @@ import { create } from 'zustand';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import { planFromExample, type ExampleFile } from '@/core/handoff/example';
+import { iconModel } from '@/core/handoff/icon';
 import { newHandOff } from '@/core/handoff/plan';
 import { isManifest, mostFiles } from '@/core/handoff/readExample';
 import type { HandOffReport } from '@/core/handoff/report';
 import { safeName } from '@/core/io/fileNames';
 import { contentAddress } from '@/core/io/pack';
 import { keepBlobs } from '@/data/blobs';
-import { newId, type HandOff } from '@/core/kit/kit';
+import { newId, type HandOff, type IconOptions } from '@/core/kit/kit';
 import { isWaived, type Finding } from '@/core/proof/finding';
 import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import { dispatch } from '../kit/edits';
@@ -109,6 +110,17 @@ export async function keepIconPicture(file: File): Promise<string> {
   const address = await contentAddress(bytes);
   await keepBlobs([{ id: address, bytes }]);
   return address;
+}
+
+/** The icon as it would leave; `null` where there is nothing to draw, or the kit is another one by now. */
+export async function iconNow(icon: IconOptions): Promise<Uint8Array | null> {
+  const { kit } = useEditor.getState().state;
+  const model = iconModel(kit, icon);
+  if (!model) return null;
+  const isNow = kitMoment();
+  const items = await leavingItems([model]);
+  const bytes = await longWorker().icon(kit, items, await pictureFiles(kit, icon.picture ? [icon.picture] : []), icon);
+  return isNow() ? bytes : null;
 }
 
 let latest = 0;
