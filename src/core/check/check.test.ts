@@ -88,6 +88,22 @@ describe('checking and repairing', () => {
       faces: boxFaces,
     });
     expect(problems(standing)).toHaveProperty('z-up');
+    // A car in centimetres, on its back: four wheels reach below the body along Z, a bumper ends it along Y, and it does not stand on z = 0.
+    const part = (x: number, y: number, z: number, w: number, d: number, h: number) =>
+      [0, 1, 2, 3, 4, 5, 6, 7].flatMap((k) => [x + (k & 1) * w, y + ((k >> 1) & 1) * d, z + (k >> 2) * h]);
+    const blocks = [
+      part(0, 8, 20, 171, 367, 92),
+      part(40, 0, 40, 90, 8, 12),
+      ...[0, 151].flatMap((x) => [60, 280].map((y) => part(x, y, 0, 20, 60, 60))),
+    ];
+    const car = meshFromLists({
+      positions: blocks.flat().map((v, i) => (i % 3 === 0 ? v - 85 : i % 3 === 1 ? v - 200 : v - 40)),
+      faces: blocks.flatMap((_, b) => boxFaces.map((f) => f.map((v) => v + b * 8))),
+    });
+    expect(problems(car)).toHaveProperty('z-up');
+    expect(problems(car)).toHaveProperty('huge');
+    expect(proposedScale(car)).toBe(0.01);
+    expect(problems(repairMesh(car, 'turn-up').mesh)).not.toHaveProperty('z-up');
     const upright = repairMesh(standing, 'turn-up').mesh;
     expect(problems(upright)).toEqual({});
     expect(boundsOf(upright)).toEqual({ min: [-1, 0, -1], max: [1, 5, 1] });

@@ -26,7 +26,7 @@ export interface Problem {
 }
 
 /** Metres: a model larger or smaller than this is likely in another unit. */
-export const usualSize = { least: 0.02, most: 500 };
+export const usualSize = { least: 0.02, most: 100 };
 
 /** What is wrong with a mesh, in the order in which an artist would look at it. */
 export function inspectMesh(mesh: PolyMesh): Problem[] {
@@ -134,11 +134,33 @@ function zeroNormals(mesh: PolyMesh): Uint32Array {
   return Uint32Array.from(found);
 }
 
-/** The model stands on z = 0 and is centred about y = 0 rather than standing on y = 0: Z is likely up. */
+/** Of its extent along the other two axes, what lies on the ground: what a wheeled or legged thing stands on spreads wide. */
+function spreadOnGround({ positions }: PolyMesh, { min, max }: ReturnType<typeof boundsOf>, up: 1 | 2): number {
+  const ground = min[up]! + (max[up]! - min[up]!) * 0.02;
+  const across = [0, 1, 2].filter((k) => k !== up);
+  const spread = across.map((k) => {
+    let [least, most] = [Infinity, -Infinity];
+    for (let v = 0; v < positions.length; v += 3) {
+      if (positions[v + up]! > ground) continue;
+      least = Math.min(least, positions[v + k]!);
+      most = Math.max(most, positions[v + k]!);
+    }
+    return max[k]! > min[k]! ? (most - least) / (max[k]! - min[k]!) : 0;
+  });
+  return spread[0]! * spread[1]!;
+}
+
+/**
+ * The model does not stand on y = 0, and stands on z = 0 centred about y = 0, or touches the ground far more widely
+ * along Z than along Y: Z is likely up.
+ */
 function looksZUp(mesh: PolyMesh): boolean {
-  const { min, max } = boundsOf(mesh);
-  const size = largestSide(boundsOf(mesh));
+  const bounds = boundsOf(mesh);
+  const { min, max } = bounds;
+  const size = largestSide(bounds);
   const near = (v: number) => Math.abs(v) < size * 0.02;
   const height = max[2] - min[2];
-  return size > 0 && height > size * 0.05 && near(min[2]) && !near(min[1]) && near((min[1] + max[1]) / 2) && max[1] - min[1] > size * 0.02;
+  if (size === 0 || height <= size * 0.05 || max[1] - min[1] <= size * 0.02 || near(min[1])) return false;
+  if (near(min[2]) && near((min[1] + max[1]) / 2)) return true;
+  return spreadOnGround(mesh, bounds, 2) > 0.4 && spreadOnGround(mesh, bounds, 1) < 0.2;
 }

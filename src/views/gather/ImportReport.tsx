@@ -9,6 +9,7 @@ import { putAwayReport, readAgain, repairModel, repairWords } from '@/state/file
 import { usePick } from '@/state/pick/pickState';
 import { frame } from '@/state/view/viewState';
 import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
 import { bytes, count, metres, number } from '@/ui/words';
 import type { ModelReport } from '@/workers/importing';
 import { ColorOffers } from './ColorOffers';
@@ -58,18 +59,28 @@ const words: Record<ProblemKind, { say: (n: number) => string; why: string; repa
   },
   'z-up': {
     say: () => 'The model seems to lie on its back',
-    why: 'It stands on z = 0: its file likely counts Z as up.',
+    why: 'It stands along Z: its file likely counts Z as up.',
     repairs: ['turn-up'],
   },
 };
+
+/** What a unit of the file may be, by its length in metres. */
+const units = [
+  { value: '1000', word: 'kilometres' },
+  { value: '1', word: 'metres' },
+  { value: '0.3048', word: 'feet' },
+  { value: '0.0254', word: 'inches' },
+  { value: '0.01', word: 'centimetres' },
+  { value: '0.001', word: 'millimetres' },
+];
 
 /** What came in, what is wrong with it, and one click for each repair. */
 export function ImportReport({ id, report, canReadAgain }: { id: string; report: ModelReport; canReadAgain: boolean }) {
   const name = useEditor((s) => s.state.kit.models.find((m) => m.id === id)?.name ?? report.name);
   const [busy, setBusy] = useState<string | null>(null);
-  const repair = async (r: Repair) => {
+  const repair = async (r: Repair, factor = report.proposedScale) => {
     setBusy(r);
-    await repairModel(id, r, r === 'scale' ? { factor: report.proposedScale } : {});
+    await repairModel(id, r, r === 'scale' ? { factor } : {});
     setBusy(null);
   };
   const facts: [string, string][] = [
@@ -104,6 +115,13 @@ export function ImportReport({ id, report, canReadAgain }: { id: string; report:
           </div>
         ))}
       </dl>
+      <p className="flex flex-wrap items-center gap-2 border-b border-hairline px-5 py-2">
+        Its numbers are in
+        <Select label="Its numbers are in" value="1" options={units} onChange={(factor) => void repair('scale', Number(factor))} isQuiet />
+        <Button kind="bare" className="ml-auto" disabled={busy !== null} onClick={() => void repair('turn-up')}>
+          Turn it, so that Z is up
+        </Button>
+      </p>
       {(report.mended > 0 || (report.allTriangles && canReadAgain)) && (
         <p className="flex items-center gap-3 border-b border-hairline px-5 py-2.5">
           <span>
