@@ -1,6 +1,7 @@
+import { Node } from '@gltf-transform/core';
 import { costOfGltf } from '../src/core/budget/costOfGltf';
 import { openGltf } from '../src/core/io/gltf/openGltf';
-import { gridDocument, toGlb } from '../tests/samples';
+import { gridDocument, skinnedDocument, toGlb } from '../tests/samples';
 import { bringIn, bytesOf, expect, openBoxes, tally, test, viewport } from './kit';
 
 test('what Hand-off and the tally say is what leaves: joined or shared, one side or both', async ({ page }) => {
@@ -105,4 +106,36 @@ test('the model keeps its own view; named sides are true, by keys too', async ({
   const [panel, side] = [page.getByRole('dialog', { name: 'Edit color' }), page.getByRole('button', { name: 'Frame' })];
   const [a, b] = [(await panel.boundingBox())!, (await side.boundingBox())!];
   expect(b.x + b.width).toBeLessThanOrEqual(a.x);
+});
+
+test('a rigged file goes in and out with its skeleton, weights and animation equal', async ({ page }) => {
+  const bytes = await toGlb(skinnedDocument());
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
+  await bringIn(page, [{ name: 'board.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(bytes) }]);
+  await page.getByRole('button', { name: 'Color it' }).click();
+  await expect(viewport(page)).toBeVisible();
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download GLB' }).click()]);
+  const [before, after] = [bytes, await bytesOf(download)].map(async (glb) => (await openGltf('a.glb', glb)).document.getRoot());
+  const said = async (root: NonNullable<typeof before>) => {
+    const [animation] = (await root).listAnimations();
+    const [skin] = (await root).listSkins();
+    const primitive = skin!.listParents().flatMap((p) => (p instanceof Node ? p.getMesh()!.listPrimitives() : []))[0]!;
+    const weights = new Set<string>();
+    const rows = ['POSITION', 'JOINTS_0', 'WEIGHTS_0'].map((name) => primitive.getAttribute(name)!);
+    for (let v = 0; v < rows[0]!.getCount(); v++) weights.add(rows.map((a) => a.getElement(v, []).join()).join(' '));
+    return {
+      channels: animation!.listChannels().map((c) => [c.getTargetNode()!.getName(), c.getTargetPath()]),
+      keys: animation!.listSamplers().map((s) => [...s.getInput()!.getArray()!, ...s.getOutput()!.getArray()!]),
+      joints: skin!.listJoints().map((j) => [j.getName(), ...j.getTranslation()]),
+      bind: [...skin!.getInverseBindMatrices()!.getArray()!],
+      weights: [...weights].sort(),
+    };
+  };
+  expect(await said(after!)).toEqual(await said(before!));
+  // Colored all the same.
+  expect((await after!).listMaterials().map((m) => m.getBaseColorTexture() !== null)).toEqual([true]);
 });

@@ -1,4 +1,4 @@
-import { Document, WebIO } from '@gltf-transform/core';
+import { Document, WebIO, type Accessor } from '@gltf-transform/core';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { bytesOf, grid } from './meshes';
 
@@ -30,6 +30,57 @@ export function gridDocument(size = 2, height = (x: number, z: number) => (x * z
     .setMaterial(document.createMaterial('tar').setBaseColorFactor([0.1, 0.2, 0.3, 1]));
   const node = document.createNode('Jetty').setMesh(document.createMesh('boards').addPrimitive(primitive));
   document.getRoot().setDefaultScene(document.createScene('Skerry').addChild(node));
+  return document;
+}
+
+const accessor = (document: Document, type: 'SCALAR' | 'VEC4' | 'MAT4', array: Float32Array | Uint8Array): Accessor =>
+  document
+    .createAccessor()
+    .setType(type)
+    .setArray(array as Float32Array<ArrayBuffer>)
+    .setBuffer(document.getRoot().listBuffers()[0]!);
+
+/** A mirrored board over a rig of three joints, one of them idle; the tip nods. */
+export function skinnedDocument(): Document {
+  const document = gridDocument(2, (x, z) => Math.sin(x * 1.7 + z) / 3);
+  const node = document.getRoot().listNodes()[0]!.setScale([-1, 1, 1]);
+  const primitive = node.getMesh()!.listPrimitives()[0]!;
+  const count = primitive.getAttribute('POSITION')!.getCount();
+  const bones = [document.createNode('root').setTranslation([0, 3, 0]), document.createNode('tip').setTranslation([2, 0, 0])] as const;
+  document.getRoot().getDefaultScene()!.addChild(bones[0].addChild(bones[1]));
+  primitive
+    .setAttribute(
+      'JOINTS_0',
+      accessor(
+        document,
+        'VEC4',
+        new Uint8Array(count * 4).map((_, i) => (i % 4 === 1 ? 2 : 0)),
+      ),
+    )
+    .setAttribute(
+      'WEIGHTS_0',
+      accessor(
+        document,
+        'VEC4',
+        new Float32Array(count * 4).map((_, i) => [0.25, 0.75, 0, 0][i % 4]!),
+      ),
+    );
+  // One that nothing hangs on, between the two.
+  const idle = document.createNode('idle').setTranslation([0, 0, 5]);
+  bones[0].addChild(idle);
+  const inverse = [
+    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -3, 0, 1],
+    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -3, -5, 1],
+    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -2, -3, 0, 1],
+  ];
+  const skin = document.createSkin('rig').addJoint(bones[0]).addJoint(idle).addJoint(bones[1]);
+  node.setSkin(skin.setInverseBindMatrices(accessor(document, 'MAT4', Float32Array.from(inverse.flat()))));
+  const sampler = document
+    .createAnimationSampler()
+    .setInput(accessor(document, 'SCALAR', Float32Array.of(0, 0.5, 2)))
+    .setOutput(accessor(document, 'VEC4', Float32Array.of(0, 0, 0, 1, 0, 0.6, 0, 0.8, 0, 0, 0, 1)));
+  const channel = document.createAnimationChannel().setTargetNode(bones[1]).setTargetPath('rotation').setSampler(sampler);
+  document.createAnimation('nod').addSampler(sampler).addChannel(channel);
   return document;
 }
 

@@ -7,7 +7,7 @@ import { repairMesh } from '../../check/repair';
 import { faceCount } from '../../mesh/polyMesh';
 import { expectValid, kitAround } from '@tests/kitAround';
 import { seenTriangles } from '@tests/sampleWithThree';
-import { gridDocument, toGlb } from '@tests/samples';
+import { gridDocument, skinnedDocument, toGlb } from '@tests/samples';
 import type { LeaveOptions } from '../leaveOptions';
 import { readModel } from '../readModel';
 import { openGltf } from './openGltf';
@@ -37,43 +37,6 @@ function crowd(): Document {
   const put = (name: string, at: [number, number, number]) => document.createNode(name).setMesh(mesh).setTranslation(at);
   scene.addChild(put('moved', [5, 0, 0])).addChild(put('mirrored', [0, 0, 7]).setScale([-1, 1, 1]));
   parent.addChild(put('below', [9, 1, 0]).setRotation([0, Math.SQRT1_2, 0, Math.SQRT1_2]));
-  return document;
-}
-
-function skinned(): Document {
-  const document = gridDocument(2, bumps);
-  const node = firstNode(document).setScale([-1, 1, 1]);
-  const primitive = primitiveOf(node);
-  const count = primitive.getAttribute('POSITION')!.getCount();
-  const bones = [document.createNode('root').setTranslation([0, 3, 0]), document.createNode('tip').setTranslation([2, 0, 0])] as const;
-  document.getRoot().getDefaultScene()!.addChild(bones[0].addChild(bones[1]));
-  primitive
-    .setAttribute(
-      'JOINTS_0',
-      accessor(
-        document,
-        'VEC4',
-        new Uint8Array(count * 4).map((_, i) => (i % 4 === 1 ? 2 : 0)),
-      ),
-    )
-    .setAttribute(
-      'WEIGHTS_0',
-      accessor(
-        document,
-        'VEC4',
-        new Float32Array(count * 4).map((_, i) => [0.25, 0.75, 0, 0][i % 4]!),
-      ),
-    );
-  // One that nothing hangs on, between the two.
-  const idle = document.createNode('idle').setTranslation([0, 0, 5]);
-  bones[0].addChild(idle);
-  const inverse = [
-    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -3, 0, 1],
-    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -3, -5, 1],
-    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -2, -3, 0, 1],
-  ];
-  const skin = document.createSkin('rig').addJoint(bones[0]).addJoint(idle).addJoint(bones[1]);
-  node.setSkin(skin.setInverseBindMatrices(accessor(document, 'MAT4', Float32Array.from(inverse.flat()))));
   return document;
 }
 
@@ -126,7 +89,7 @@ function animated(): Document {
 describe('glTF that was colored', () => {
   const files: [string, () => Document, { joined: number; shared: number }][] = [
     ['mirrored and shared', crowd, { joined: 1, shared: 4 }],
-    ['skinned under a mirrored node', skinned, { joined: 1, shared: 1 }],
+    ['skinned under a mirrored node', skinnedDocument, { joined: 1, shared: 1 }],
     ['morphed', morphed, { joined: 1, shared: 1 }],
     ['animated', animated, { joined: 2, shared: 4 }],
   ];
@@ -151,7 +114,7 @@ describe('glTF that was colored', () => {
   });
 
   it('bends as before: every corner of every triangle where it was, in any pose of its joints', async () => {
-    const bytes = await toGlb(skinned());
+    const bytes = await toGlb(skinnedDocument());
     const { kit, item } = kitAround(await read(bytes), bytes, (f) => (f % 3) + 1);
     for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][]) {
       const glb = await writeGlb(kit, [item], { meshes });
@@ -165,7 +128,7 @@ describe('glTF that was colored', () => {
   });
 
   it('keeps every value that coloring is not about: attributes and targets by corner, joints, movement', async () => {
-    for (const make of [skinned, morphed, animated, crowd]) {
+    for (const make of [skinnedDocument, morphed, animated, crowd]) {
       const bytes = await toGlb(make());
       const { kit, item } = kitAround(await read(bytes, false), bytes, (f) => (f % 3) + 1);
       const [before, after] = [await open(bytes), await open(await writeGlb(kit, [item], { meshes: 'shared' }))];
@@ -211,7 +174,7 @@ describe('glTF that was colored', () => {
   });
 
   it('is read with both sets of joints, and vertices that only a target tells apart stay apart', async () => {
-    const document = skinned();
+    const document = skinnedDocument();
     document.getRoot().listSkins()[0]!.setInverseBindMatrices(null);
     const primitive = primitiveOf(firstNode(document));
     const count = primitive.getAttribute('POSITION')!.getCount();
