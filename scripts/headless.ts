@@ -134,7 +134,9 @@ function symmetryOf(mesh: PolyMesh): object {
   return { axis, offset, matched, unmatched };
 }
 
-const hiddenOf = (mesh: PolyMesh): object => ({ faces: [...neverSeen(mesh)] });
+function hiddenOf(mesh: PolyMesh): object {
+  return { faces: [...neverSeen(mesh)] };
+}
 
 /** The files of a kit's plan, and the report of them. */
 async function handOff(args: string[]): Promise<void> {
