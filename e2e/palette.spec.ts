@@ -51,11 +51,16 @@ test('a palette is planned from a list of roles in a few actions', async ({ page
   await go(page, 'Palette');
   await page.getByRole('button', { name: 'Plan colors' }).click();
   const panel = page.getByRole('region', { name: 'Plan colors from a list' });
-  await panel.getByLabel('Roles', { exact: true }).fill('sail, rope 2, brass, tar 1, wet sand, gribble 2');
+  await panel.getByLabel('Roles', { exact: true }).fill('sail, rope 2, brass, tar 1, wet sand, gribble 2\n3 spare');
   await expect(panel.getByRole('listitem')).toHaveCount(6);
   await expect(panel.getByRole('listitem').filter({ hasText: 'gribble' })).toContainText('no word known');
   await panel.getByRole('button', { name: 'More steps of tar' }).click();
-  await expect(panel).toContainText('15 new colors');
+  await expect(panel).toContainText('15 new colors, 3 spare cells');
+  // A color is changed in the list, by a name as well as by its number.
+  await panel.getByRole('button', { name: /^gribble: / }).click();
+  await panel.getByRole('textbox', { name: 'Color of gribble' }).fill('dark crimson');
+  await page.keyboard.press('Enter');
+  await expect(panel.getByRole('listitem').filter({ hasText: 'gribble' })).toContainText('as given');
   await panel.getByRole('button', { name: 'Lay them out' }).click();
   await expect(page.getByText('with 15 colors')).toBeVisible();
   await expect(cell(page, /^wet sand, in shade/)).toBeVisible();

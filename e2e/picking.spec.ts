@@ -56,7 +56,7 @@ test('the light tower is colored by rings, boxes and what they missed', async ({
     // Another face: a second Enter on the same one would widen what it took.
     await page.keyboard.press('ArrowDown');
     await expect(said).toContainText('Enter takes');
-    await page.keyboard.press('x');
+    await page.keyboard.press('o');
   }
   expect(rings.sort()).toEqual(['12', '7']);
   // One face lies on both rings.
@@ -73,7 +73,7 @@ test('the light tower is colored by rings, boxes and what they missed', async ({
   await expect(bar).toContainText(/small faces? beside them/);
   const near = await count();
   const missed = Number(/(\d+) small faces? beside/.exec((await bar.textContent())!)![1]);
-  await page.keyboard.press('Shift+E');
+  await page.keyboard.press('i');
   await expect.poll(count).toBe(near + missed);
   const before = await lit();
   await litFaces.click();

@@ -42,6 +42,7 @@ type Loaded = ReturnType<typeof loaded>;
 
 vi.mock('@/workers/client', () => {
   const worker = {
+    likeness: async () => ({ parts: 0, difference: 0 }),
     ping: () => Promise.resolve(true),
     prepare: async (id: string) => held.meshes.get(id),
     keep: async () => undefined,

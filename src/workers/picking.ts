@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import { faceCount } from '@/core/mesh/polyMesh';
 import { type Brush, facesThroughBrush } from '@/core/pick/brush';
 import { type Missed, missedFaces, ringsFrom } from '@/core/pick/change';
-import { likeFaces } from '@/core/pick/likeParts';
+import { likeFaces, likenessOf, type Likeness, type LikeOptions } from '@/core/pick/likeParts';
 import { type Outline, projectVertices } from '@/core/pick/outline';
 import { isNearEdge, nearestCorner, nearestEdge } from '@/core/pick/ring';
 import { type PickRequest, facesOf } from '@/core/pick/scopes';
@@ -72,9 +72,15 @@ export const picking = {
   },
 
   /** The same faces on all parts that are like theirs. */
-  likeFaces(id: string, faces: Uint32Array, tolerance: number): Uint32Array {
+  likeFaces(id: string, faces: Uint32Array, options: LikeOptions): Uint32Array {
     const { mesh, adjacency } = residents.get(id)!.loaded;
-    return likeFaces(mesh, adjacency, faces, tolerance);
+    return likeFaces(mesh, adjacency, faces, options);
+  },
+
+  /** How many parts are like that of a face, and how far from it. */
+  likeness(id: string, face: number, options: LikeOptions): Likeness {
+    const { mesh, adjacency } = residents.get(id)!.loaded;
+    return likenessOf(mesh, adjacency, face, options);
   },
 
   /** What a drag may have left out or taken by accident, on meshes too large for the page. */

@@ -36,7 +36,7 @@ const take = (
   mesh: PolyMesh,
   scope: Scope,
   face: number,
-  rest: { angle?: number; edge?: number; corner?: number; cells?: Uint16Array; tolerance?: number } = {},
+  rest: { angle?: number; edge?: number; corner?: number; cells?: Uint16Array; like?: { within: number } } = {},
 ) =>
   [
     ...facesOf(
@@ -47,7 +47,7 @@ const take = (
         angle: rest.angle ?? 0,
         edge: rest.edge ?? 0,
         corner: rest.corner ?? 0,
-        ...(rest.tolerance && { tolerance: rest.tolerance }),
+        ...(rest.like && { like: rest.like }),
       },
     )!,
   ].sort((a, b) => a - b);
@@ -123,7 +123,7 @@ it('finds like parts moved, turned, mirrored and scaled, with the right faces, a
   });
   for (let f = 0; f < 6; f++) expect(take(plain, 'like', f)).toEqual([f, f + 6, f + 12]);
   // A quarter more is like enough where so much is allowed.
-  expect(take(mesh, 'like', 0, { tolerance: 0.3 })).toHaveLength(4);
+  expect(take(mesh, 'like', 0, { like: { within: 0.3 } })).toHaveLength(4);
 });
 
 describe('changing the pick', () => {

@@ -8,6 +8,22 @@ import { pointCorners } from './points';
 /** How far edge lengths, and distances from the part's middle, may differ, as a share of themselves. */
 export const usualLikeness = 0.01;
 
+export interface LikeOptions {
+  /** How far lengths may differ, as a share of themselves; `Infinity`: only how faces hang together counts. */
+  within: number;
+  /** Of a part that is like itself or another one in several ways: the face that lies as the given one does, or all. */
+  ends: 'same' | 'all';
+}
+export const usualLike: LikeOptions = { within: usualLikeness, ends: 'same' };
+
+/** What was found to be like some faces' parts. */
+export interface Likeness {
+  /** Other parts. */
+  parts: number;
+  /** The most by which a length of them differs, as a share, once they are of one size. */
+  difference: number;
+}
+
 /** One part of a mesh. */
 export interface PartOf {
   mesh: PolyMesh;
@@ -17,30 +33,62 @@ export interface PartOf {
 
 /**
  * The same faces on every part that is congruent to the given faces' parts, up to move, turn, mirror and
- * uniform scale; the faces themselves first. `tolerance`: see `usualLikeness`.
+ * uniform scale, or built alike; the faces themselves first.
  */
-export function likeFaces(mesh: PolyMesh, adjacency: Adjacency, faces: ArrayLike<number>, tolerance = usualLikeness): Uint32Array {
+export function likeFaces(mesh: PolyMesh, adjacency: Adjacency, faces: ArrayLike<number>, options: Partial<LikeOptions> = {}): Uint32Array {
   const out = new Set(Array.from(faces));
   for (const { part, faces: own } of facesByPart(adjacency, out))
-    for (const map of mapsOfLikeParts({ mesh, adjacency, part }, tolerance)) for (const f of own) out.add(map.get(f)!);
+    for (const map of mapsOfLikeParts({ mesh, adjacency, part }, { ...usualLike, ...options })) for (const f of own) out.add(map.get(f)!);
   return Uint32Array.from(out);
 }
 
-let latest: { of: PartOf; tolerance: number; maps: Map<number, number>[] } | null = null;
+/** How many parts are like that of a face, and how far from it. */
+export function likenessOf(mesh: PolyMesh, adjacency: Adjacency, face: number, options: Partial<LikeOptions> = {}): Likeness {
+  const part = adjacency.part[face]!;
+  const maps = mapsOfLikeParts({ mesh, adjacency, part }, { ...usualLike, ...options });
+  const { edge, area } = partShapes(mesh, adjacency);
+  const parts = new Set<number>();
+  let difference = 0;
+  for (const map of maps) {
+    const other = adjacency.part[map.get(face)!]!;
+    if (other !== part) parts.add(other);
+    const scale = Math.sqrt(area[other]! / area[part]!) || 1;
+    for (const [f, g] of map) difference = Math.max(difference, apartBy(adjacency, edge, f, g, scale));
+  }
+  return { parts: parts.size, difference };
+}
+
+/** How far the lengths around two faces differ at most, sorted, so that it does not matter which edge is which. */
+function apartBy({ faceStart }: Adjacency, edge: Float32Array, f: number, g: number, scale: number): number {
+  const lengths = (h: number) => edge.slice(faceStart[h]!, faceStart[h + 1]!).sort();
+  const [p, q] = [lengths(f), lengths(g)];
+  return p.reduce((most, v, i) => Math.max(most, Math.abs(v * scale - q[i]!) / Math.max(v * scale, q[i]!, 1e-12)), 0);
+}
+
+let latest: { of: PartOf; options: LikeOptions; maps: Map<number, number>[] } | null = null;
 
 /**
  * How a part corresponds to each other part that is like it. The latest answer is kept, since a pointer moves
  * from face to face of one part.
  */
-function mapsOfLikeParts(of: PartOf, tolerance: number): readonly Map<number, number>[] {
+function mapsOfLikeParts(of: PartOf, options: LikeOptions): readonly Map<number, number>[] {
   const { mesh, adjacency, part } = of;
-  if (latest?.of.adjacency === adjacency && latest.of.part === part && latest.tolerance === tolerance) return latest.maps;
+  const isKnown = latest?.of.adjacency === adjacency && latest.of.part === part;
+  if (isKnown && latest!.options.within === options.within && latest!.options.ends === options.ends) return latest!.maps;
   const maps: Map<number, number>[] = [];
+  // Without lengths the walk over edges alone decides.
+  const tolerance = Math.min(options.within, 1e6);
   for (let p = 0; p < adjacency.partStart.length - 1; p++) {
-    const map = p === part ? null : leastTurned(adjacency, partMaps(of, { mesh, adjacency, part: p }, tolerance));
-    if (map) maps.push(map);
+    const ways = partMaps(of, { mesh, adjacency, part: p }, tolerance);
+    if (options.ends === 'all') {
+      let tried = 0;
+      for (const map of ways) if (maps.push(map) && ++tried === mostMaps) break;
+    } else if (p !== part) {
+      const map = leastTurned(adjacency, ways);
+      if (map) maps.push(map);
+    }
   }
-  latest = { of, tolerance, maps };
+  latest = { of, options, maps };
   return maps;
 }
 

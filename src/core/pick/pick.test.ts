@@ -62,9 +62,10 @@ describe('scopes', () => {
   });
 
   it('widens step by step and stays at the largest', () => {
-    expect(['face', 'flat', 'smooth', 'part', 'object', 'color'].map((s) => widerScope(s as Scope))).toEqual([
+    expect(['face', 'flat', 'smooth', 'neck', 'part', 'object', 'color'].map((s) => widerScope(s as Scope))).toEqual([
       'flat',
       'smooth',
+      'neck',
       'part',
       'object',
       'object',

@@ -18,6 +18,10 @@ export function ringThrough(mesh: PolyMesh, adjacency: Adjacency, edge: number):
   return Uint32Array.from([...new Set([...behind.slice(1).reverse(), ...ahead])]);
 }
 
+/** Whether the ring of quads through the edge of a corner comes back to where it began. */
+export const isClosedRing = (adjacency: Adjacency, edge: number): boolean =>
+  sizeOf(adjacency, adjacency.cornerFace[edge]!) === 4 && ringOfQuads(adjacency, edge).isClosed;
+
 /** The corner of a face whose edge lies nearest to a point on the face. Coordinates of the mesh. */
 export function nearestEdge(mesh: PolyMesh, adjacency: Adjacency, face: number, point: readonly number[]): number {
   let best = adjacency.faceStart[face]!;

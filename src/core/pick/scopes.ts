@@ -2,7 +2,8 @@ import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { edgeCorner } from './edges';
 import { floodFlat, floodSmooth, floodWhere } from './floods';
-import { likeFaces } from './likeParts';
+import { beyondRing, floodBulge, floodToNeck } from './bodies';
+import { likeFaces, type LikeOptions } from './likeParts';
 import { pointCorners } from './points';
 import { ringThrough } from './ring';
 
@@ -20,21 +21,21 @@ export interface PickContext {
 export interface PickRequest {
   scope: Scope;
   face: number;
-  /** Degrees, for `flat`, `smooth` and `facing`. */
+  /** Degrees, for scopes that go by one. */
   angle: number;
   /** Which edge of the face, for `ring`, and which corner, for `fan`: 0 to its number of corners. */
   edge?: number;
   corner?: number;
   /** For `patch`: it ends at creases sharper than `angle`, too. */
   creases?: boolean;
-  /** For `like`: how much lengths may differ, as a share of themselves. */
-  tolerance?: number;
+  /** For `like`: how much parts may differ, and which of their faces are meant. */
+  like?: Partial<LikeOptions>;
   /** Most faces a flood may take before it gives up with `null`, so that the page stays free. */
   limit?: number;
 }
 
 /** An angle that a scope goes by. */
-export type ScopeAngle = 'flat' | 'smooth' | 'facing';
+export type ScopeAngle = 'flat' | 'smooth' | 'facing' | 'inward';
 
 /** One way in which a click takes faces. */
 interface ScopeEntry {
@@ -87,8 +88,24 @@ export const scopes = {
     key: 'S',
     angle: 'smooth',
     asks: { before: 'up to creases of', says: 'Edges may fold by' },
-    wider: 'part',
+    wider: 'neck',
     faces: ({ adjacency }, { face, angle, limit }) => floodSmooth(adjacency, face, angle, limit),
+  },
+  bulge: {
+    word: 'what bulges out or is set in',
+    hint: 'a handle from its cup: up to where the surface turns inward',
+    key: 'P',
+    angle: 'inward',
+    asks: { before: 'up to inward folds of', says: 'Edges may fold inward by' },
+    wider: 'part',
+    faces: ({ mesh, adjacency }, { face, angle, limit }) => floodBulge(mesh, adjacency, face, angle, limit),
+  },
+  neck: {
+    word: 'up to the next narrow ring',
+    hint: 'a hand from its arm: up to where the body is narrowest',
+    key: 'U',
+    wider: 'part',
+    faces: ({ mesh, adjacency }, { face, limit }) => floodToNeck(mesh, adjacency, face, limit),
   },
   part: {
     word: 'the whole part',
@@ -107,6 +124,14 @@ export const scopes = {
     key: 'Shift S',
     spot: 'edge',
     faces: ({ mesh, adjacency }, { face, edge = 0 }) => ringThrough(mesh, adjacency, mesh.faceStart[face]! + edge),
+  },
+  beyond: {
+    word: 'all on one side of the ring',
+    hint: 'the ring through the nearest edge and the smaller side of it: a foot from its ankle on',
+    key: 'Shift P',
+    spot: 'edge',
+    wider: 'part',
+    faces: ({ mesh, adjacency }, { face, edge = 0, limit }) => beyondRing(mesh, adjacency, mesh.faceStart[face]! + edge, limit),
   },
   fan: {
     word: 'the fan around a corner',
@@ -162,7 +187,7 @@ export const scopes = {
     key: 'Shift F',
     // Parts are compared one by one.
     isSlow: true,
-    faces: ({ mesh, adjacency }, { face, tolerance }) => likeFaces(mesh, adjacency, [face], tolerance),
+    faces: ({ mesh, adjacency }, { face, like }) => likeFaces(mesh, adjacency, [face], like),
   },
 } as const satisfies Record<string, ScopeEntry>;
 

@@ -4,20 +4,66 @@ import { labDistance, labFromRgb } from '../color/oklab';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { spareCells, usableCells, type KitState } from '../kit/kit';
 import { newKit } from '../sheet/starter';
-import { colorOfName, planColors, readRoles } from './planColors';
+import { colorOfName, knownThings } from './nameColor';
+import { planColors, readRoles } from './planColors';
 import { planSheet } from './planEdit';
 import { stateWords, thingColors } from './words';
 
 it('reads roles as they are typed or pasted', () => {
-  expect(readRoles(' sail, rope 2;\n- brass\n3. wet sand\n* Rope\r\n“tar” x1,,', 3)).toEqual([
+  expect(readRoles(' sail, rope 2;\n- brass\n3. wet sand\n* Rope\r\n“tar” x1,,', 3).roles).toEqual([
     { name: 'sail', steps: 3 },
     { name: 'rope', steps: 2 },
     { name: 'brass', steps: 3 },
     { name: 'wet sand', steps: 3 },
     { name: '“tar”', steps: 1 },
   ]);
-  expect(readRoles('ruin 12', 2)).toEqual([{ name: 'ruin 12', steps: 2 }]);
-  expect(readRoles(Array.from({ length: 200 }, (_, i) => `role ${i}a`).join('\n'), 1)).toHaveLength(64);
+  expect(readRoles('ruin 12', 2).roles).toEqual([{ name: 'ruin 12', steps: 2 }]);
+  expect(readRoles(Array.from({ length: 200 }, (_, i) => `role ${i}a`).join('\n'), 1).roles).toHaveLength(64);
+});
+
+it('reads colors, steps and spares out of a list or the rows of a table', () => {
+  expect(readRoles('skin #5D7F3C, hat #abc 2; 3 spare\nrope 4 steps', 1)).toEqual({
+    roles: [
+      { name: 'skin', steps: 1, color: '#5d7f3c' },
+      { name: 'hat', steps: 2, color: '#aabbcc' },
+      { name: 'rope', steps: 4 },
+    ],
+    spares: 3,
+  });
+  expect(readRoles('role\t#112233\t3\n| dark blue trousers | 2 |\nspare\t2', 1)).toEqual({
+    roles: [
+      { name: 'role', steps: 3, color: '#112233' },
+      { name: 'dark blue trousers', steps: 2 },
+    ],
+    spares: 2,
+  });
+  expect(readRoles('#102030', 1).roles).toEqual([{ name: '#102030', steps: 1, color: '#102030' }]);
+  expect(readRoles('spare tyre 2', 1)).toEqual({ roles: [{ name: 'spare tyre', steps: 2 }] });
+});
+
+it('lets a color win over the thing beside it, and a material over what has none by nature', () => {
+  const at = (name: string) => colorOfName(name)!;
+  for (const [name, as] of [
+    ['red tunic', 'red'],
+    ['tunic red', 'red'],
+    ['white horse', 'white'],
+    ['brick wall', 'brick'],
+    ['iron doors', 'iron'],
+    ['oak leaves', 'leaves'],
+    ['pale skin', 'pale skin'],
+    ['cuirass', 'armor'],
+    ['loaves', 'bread'],
+    ['tarred rigging', 'tarred rope'],
+  ] as const)
+    expect(at(name), name).toMatchObject({ h: at(as).h });
+  expect(at('red tunic')).toEqual(at('red'));
+  expect(at('dark blue trousers')).toEqual(at('dark blue'));
+  expect(at('dark blue').l).toBeLessThan(at('blue').l);
+  expect(at('light')).toEqual(thingColors.get('light'));
+  expect(at('light blue').h).toBe(at('blue').h);
+  expect(new Set(knownThings()).size).toBeGreaterThanOrEqual(600);
+  expect(knownThings().length).toBe(new Set(knownThings()).size);
+  for (const word of knownThings()) expect(colorOfName(word), word).not.toBeNull();
 });
 
 it('knows things by their words, singular or plural, last word first, and what a state does to them', () => {
@@ -48,7 +94,7 @@ it('proposes base colors that no one would take for one another, however alike t
 it('lays a plan out on the smallest sheet beside the colors in use, as one edit that is undone exactly', () => {
   const state: KitState = { kit: newKit('Skerry'), seats: {} };
   const sheet = state.kit.sheets[0]!;
-  const planned = planColors(readRoles('sail, rope, brass, tar, lichen', 3));
+  const planned = planColors(readRoles('sail, rope, brass, tar, lichen', 3).roles);
   const edit = planSheet(state, sheet.id, planned, new Set([2]), { exactTo: 1, spares: 2, keepUnused: false });
   const after = applyEdit(state, edit).kit.sheets[0]!;
   expect([after.width, after.height]).toEqual([16, 8]);

@@ -1,7 +1,7 @@
-import { hexFromLch, lchFromHex, type Hex } from '../color/hex';
+import { hexFromLch, lchFromHex, parseHex, type Hex } from '../color/hex';
 import { fitToGamut, labDistance, labFromLch, type Lch } from '../color/oklab';
-import { makeRamp, turnToward } from '../ramp/makeRamp';
-import { stateWords, thingColors } from './words';
+import { makeRamp } from '../ramp/makeRamp';
+import { colorOfName } from './nameColor';
 
 export interface PlannedRole {
   name: string;
@@ -22,58 +22,41 @@ export interface PlannedColor {
 
 export const mostRoles = 64;
 
+/** A list as it was typed: its roles, and how many spare cells it asks for. */
+export interface RoleList {
+  roles: PlannedRole[];
+  spares?: number;
+}
+
+const steps = '(?:steps?|tones?|shades?)';
+
 /**
- * Roles from a typed or pasted list: one a line, or divided by commas or semicolons; bullets, numbering and
- * doubles are dropped. A number at the end ("rope 3") sets the steps of that role, up to 9.
+ * Roles from a typed or pasted list: one a line, or divided by commas or semicolons, or the rows of a table; bullets,
+ * numbering and doubles are dropped. A number at the end ("rope 3", "rope, 3 steps" in a table) sets the steps of that
+ * role, up to 9; a hex number its color; "3 spare" the spare cells.
  */
-export function readRoles(text: string, steps: number): PlannedRole[] {
+export function readRoles(text: string, usualSteps: number): RoleList {
   const seen = new Set<string>();
-  const roles: PlannedRole[] = [];
-  for (const part of text.split(/[\n,;]+/)) {
-    const clean = part.replace(/^[\s\-–*•·]*(\d+[.)]\s*)?/, '').trim();
-    const [, name = clean, own] = /^(.*\D)\s*[x×:\s]\s*([1-9])$/u.exec(clean) ?? [];
-    const role = name.trim().slice(0, 80);
-    if (!role || seen.has(role.toLowerCase())) continue;
-    seen.add(role.toLowerCase());
-    roles.push({ name: role, steps: own ? Number(own) : steps });
-    if (roles.length === mostRoles) break;
-  }
-  return roles;
-}
-
-/**
- * The color that a name stands for: its last known thing, changed by the states before it; `null` where no
- * word is known.
- */
-export function colorOfName(name: string): Lch | null {
-  const words = name.toLowerCase().match(/\p{L}+/gu) ?? [];
-  let thing: Lch | null = null;
-  for (let i = words.length - 1; i >= 0 && !thing; i--) {
-    const pair = i > 0 ? lookUp(`${words[i - 1]} ${words[i]}`) : null;
-    thing = pair ?? lookUp(words[i]!);
-  }
-  const known = words.flatMap((w) => stateWords.get(w) ?? []);
-  if (!thing) return null;
-  return known.reduce<Lch>((at, state) => {
-    const h = state.toward ? turnToward(at.h, state.toward.hue, state.toward.degrees) : at.h;
-    // A stain shows on what has no color of its own.
-    const stain = state.toward && state.chroma > 0.6 ? state.toward.degrees * 0.0006 : 0;
-    return {
-      l: Math.min(0.96, Math.max(0.2, at.l + state.l)),
-      c: Math.max(at.c * state.chroma, stain),
-      h: at.c < 0.03 && state.toward ? state.toward.hue : h,
-    };
-  }, thing);
-}
-
-/** A word as it is, or its singular. */
-function lookUp(word: string): Lch | null {
-  const forms = [word, word.replace(/s$/, ''), word.replace(/es$/, ''), word.replace(/ies$/, 'y'), word.replace(/(en|y)$/, '')];
-  for (const form of forms) {
-    const found = thingColors.get(form);
-    if (found) return found;
-  }
-  return null;
+  const list: RoleList = { roles: [] };
+  for (const line of text.split(/\n/))
+    for (const part of /[\t|]/.test(line) ? [line.replace(/[\t|,;]+/g, ' ')] : line.split(/[,;]+/)) {
+      const clean = part.replace(/^[\s\-–*•·]*(\d+[.)]\s*)?/, '').trim();
+      const spare = /^(?:(\d{1,2})\s*spares?(?: cells?)?|spares?(?: cells?)?\s*[x×:]?\s*(\d{1,2}))$/i.exec(clean);
+      if (spare) {
+        list.spares = Number(spare[1] ?? spare[2]);
+        continue;
+      }
+      const hex = /(?:^|\s)(#[0-9a-f]{6}|#[0-9a-f]{3})(?=\s|$)/i.exec(clean)?.[1];
+      const rest = (hex ? clean.replace(hex, ' ') : clean).replace(/\s+/g, ' ').trim();
+      const [, name = rest, own] = new RegExp(`^(.*\\D)\\s*[x×:\\s]\\s*([1-9])(?:\\s*${steps})?$`, 'u').exec(rest) ?? [];
+      const role = name.trim().slice(0, 80) || hex?.toLowerCase() || '';
+      if (!role || seen.has(role.toLowerCase())) continue;
+      seen.add(role.toLowerCase());
+      const color = hex && parseHex(hex);
+      list.roles.push({ name: role, steps: own ? Number(own) : usualSteps, ...(color && { color }) });
+      if (list.roles.length === mostRoles) return list;
+    }
+  return list;
 }
 
 /** Base colors closer than this (OKLab) would be taken for one another. */

@@ -23,7 +23,29 @@ water 58 85 230; sea 50 80 225; ocean 44 85 240; river 60 75 220; lake 54 75 235
 fire 70 180 50; flame 76 165 65; ember 60 190 38; lava 60 200 38; lamp 90 95 92; lamplight 91 90 92; lantern 88 110 88; light 93 60 95; glow 90 100 95; sun 90 130 95; moon 92 25 100; glass 80 45 210; window 70 55 230; crystal 78 70 290; lens 76 60 215; mirror 86 12 230;
 tar 25 12 60; pitch 22 10 50; oil 28 25 90; rubber 30 5 260; plastic 62 90 250; wax 88 50 88; paint 55 150 27; ink 24 25 275; glue 82 40 85; bread 70 80 70; cheese 84 110 90; meat 52 120 22; fish 68 30 235; crab 56 150 33; gull 92 6 240; egg 90 30 75;
 hull 40 70 250; deck 66 65 72; mast 58 65 68; oar 64 65 70; buoy 56 180 30; float 62 170 40; crate 62 70 72; barrel 50 65 60; door 42 70 155; roof 48 95 35; wall 86 20 88; floor 58 45 70; fence 70 30 75; sign 84 70 90; boot 34 30 55; hat 40 50 60; coat 44 60 245; tunic 52 80 150; shirt 82 25 240; trousers 44 30 255; belt 40 55 55; cape 44 130 25; armor 66 14 245; blade 76 10 245; shield 48 80 250; eye 30 30 250; tooth 92 22 92; claw 40 15 70;
-red 55 195 28; orange 70 160 55; yellow 87 150 95; green 58 130 142; teal 58 90 190; blue 52 140 255; purple 48 130 305; violet 50 140 295; pink 76 110 0; brown 46 65 55; beige 84 40 82; cream 92 40 92; grey 60 4 90; gray 60 4 90; black 24 4 260; white 95 5 95`;
+red 55 195 28; orange 70 160 55; yellow 87 150 95; green 58 130 142; teal 58 90 190; blue 52 140 255; purple 48 130 305; violet 50 140 295; pink 76 110 0; brown 46 65 55; beige 84 40 82; cream 92 40 92; grey 60 4 90; gray 60 4 90; black 24 4 260; white 95 5 95;
+crimson 46 185 18; scarlet 58 205 30; maroon 36 110 18; burgundy 36 105 10; vermilion 62 195 35; ochre 70 110 78; tan 72 60 72; khaki 70 60 95; sepia 44 50 65; taupe 58 18 65; turquoise 74 100 195; cyan 78 110 205; azure 66 130 245; navy 32 80 262; indigo 40 120 282; magenta 58 200 340; lilac 76 75 315; mauve 68 60 320; olive green 58 80 112`;
+
+/** Words that say nothing but a color: beside a thing they win. */
+export const colorWords: ReadonlySet<string> = new Set(
+  'red orange yellow green teal blue purple violet pink brown beige cream grey gray black white crimson scarlet maroon burgundy vermilion ochre tan khaki sepia taupe turquoise cyan azure navy indigo magenta lilac mauve'.split(
+    ' ',
+  ),
+);
+
+/** What things are made of: before a thing that has no color by nature they win, too (a brick wall, iron doors). */
+export const materials: ReadonlySet<string> = new Set(
+  'wood oak pine birch walnut mahogany cedar driftwood bamboo wicker cork timber plank iron steel chrome silver lead tin zinc aluminium gold brass bronze copper gunmetal leather hide cloth linen canvas wool cotton felt silk velvet denim fur straw stone granite slate marble limestone sandstone chalk basalt brick clay terracotta plaster concrete glass crystal rubber plastic wax paper parchment cardboard bone ivory horn pearl coral ice rust verdigris'.split(
+    ' ',
+  ),
+);
+
+/** Things that have their color by nature, whatever stands before them: oak leaves are leaves. */
+export const natural: ReadonlySet<string> = new Set(
+  'skin hair lips blood leaf leaves foliage grass moss lichen fern ivy flower petal stem root mushroom fruit berry bark water sea river lake sky cloud snow fire flame ember smoke fog mist dust sand mud dirt earth soil light glow eye tooth meat bread'.split(
+    ' ',
+  ),
+);
 
 /**
  * What a state does to a thing: added lightness (hundredths), chroma as a share (hundredths), and a hue

@@ -15,6 +15,12 @@ export const swatchOf = (cell: Cell, pictures?: Pictures): string => hexFromRgb(
 /** The ramp that a cell is a step of. */
 export const rampOf = (sheet: Sheet, cell: number) => sheet.ramps.find((r) => r.cells.includes(cell)) ?? null;
 
+/** The plain colors that are no step of a ramp. */
+export function singleColors({ ramps, cells }: Sheet): number[] {
+  const inRamps = new Set(ramps.flatMap((r) => r.cells));
+  return cells.flatMap((c) => (!inRamps.has(c.id) && c.fill.kind === 'solid' ? [c.id] : []));
+}
+
 /** The next darker (-1) or lighter (+1) cell of the ramp; `null` at its end or for a cell of no ramp. */
 export function stepOf(sheet: Sheet, cell: number, direction: -1 | 1): number | null {
   const ramp = rampOf(sheet, cell);

@@ -5,7 +5,7 @@ import { gradientCells, isLaid, turnedRuns } from '@/core/seat/layAlong';
 import { ruleEdit, seatFaces } from '@/core/seat/seatFaces';
 import { findCell, findSheet, isTextured, type Cell, type Fill, type Finish, type Sheet } from '@/core/kit/kit';
 import { addStep } from '@/core/ramp/rampEdits';
-import { editCell, isKept, rampOf, stepOf } from '@/core/sheet/cells';
+import { editCell, isKept, rampOf, singleColors, stepOf } from '@/core/sheet/cells';
 import { finishOf, isUsualFinish } from '@/core/sheet/finish';
 import { spareColors } from '@/core/sheet/mergeColors';
 import { editRamp, newColor } from '@/core/sheet/newColor';
@@ -103,9 +103,10 @@ export function chooseCell(cell: number, point: Point = middle): void {
 
 const firstColor = (sheet: Sheet): number => sheet.cells.find((c) => c.fill.kind !== 'spare')?.id ?? 0;
 
-/** The ramp that number keys choose from: that of the phrase's cell, else the first. */
+/** The ramp that number keys choose from: that of the phrase's cell, or the single colors, where it is one; else the first. */
 export function currentRamp(sheet: Sheet, cell: number): readonly number[] {
-  return (rampOf(sheet, cell) ?? sheet.ramps[0])?.cells ?? [];
+  const single = singleColors(sheet);
+  return rampOf(sheet, cell)?.cells ?? (single.includes(cell) ? single : (sheet.ramps[0]?.cells ?? single));
 }
 
 export function chooseOfRamp(index: number): void {

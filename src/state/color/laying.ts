@@ -11,7 +11,7 @@ import type { LoadedMesh } from '@/workers/residents';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, moment, useEditor } from '../kit/editor';
 import { perKit } from '../kit/session';
-import { usePhrase } from '../pick/phrase';
+import { likeOptions } from '../pick/phrase';
 import { elsewhereCount, letPickGo, pickedFaces, usePick } from '../pick/pickState';
 import { mirrored, symmetryInView } from '../pick/symmetries';
 import { announce } from '../view/announce';
@@ -288,7 +288,7 @@ async function twinsOf({ faces, rule }: LaidFaces): Promise<Target[]> {
 
 async function likesOf({ faces, rule }: LaidFaces, { id, mesh, adjacency }: LoadedMesh): Promise<Target[]> {
   const own = new Set(faces);
-  const likes = (await pickingWorker().likeFaces(id, faces, usePhrase.getState().likeWithin)).filter((f) => !own.has(f));
+  const likes = (await pickingWorker().likeFaces(id, faces, likeOptions())).filter((f) => !own.has(f));
   const from = middleOf(mesh, faces);
   return facesByPart(adjacency, likes).map((part) => {
     const to = middleOf(mesh, part.faces);

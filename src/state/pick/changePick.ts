@@ -10,7 +10,7 @@ import { pickingWorker } from '@/workers/client';
 import { notify } from '../view/notices';
 import { angleFor, pageLimit, pickFaces } from './picking';
 import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
-import { usePhrase } from './phrase';
+import { likeOptions } from './phrase';
 import { presentView } from '../view/viewState';
 import { mirrored, showFacesWithoutTwin, symmetryInView } from './symmetries';
 import { count as counted } from '@/core/words';
@@ -74,7 +74,7 @@ export async function pickOnLikeParts(): Promise<void> {
   const id = current()?.loaded?.id;
   const { count, version } = usePick.getState();
   if (!id || !count) return;
-  const faces = await pickingWorker().likeFaces(id, pickedFaces(), usePhrase.getState().likeWithin);
+  const faces = await pickingWorker().likeFaces(id, pickedFaces(), likeOptions());
   if (usePick.getState().version !== version) return;
   if (faces.length === count) notify('No other part is like this one.');
   else {

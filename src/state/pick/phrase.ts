@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { usualLikeness } from '@/core/pick/likeParts';
+import { usualLikeness, type LikeOptions } from '@/core/pick/likeParts';
 import type { Scope } from '@/core/pick/scopes';
 import { usualTolerance, type Axis } from '@/core/pick/symmetry';
 
@@ -9,10 +9,13 @@ export interface PhraseState {
   flat: number | null;
   smooth: number | null;
   facing: number | null;
+  inward: number | null;
   /** What ends a patch: seams alone, or creases of the smooth angle as well. */
   patchEnds: 'seams' | 'creases';
-  /** How much like parts may differ in their lengths, as a share. */
+  /** How much like parts may differ in their lengths, as a share; `Infinity`: they need only be built alike. */
   likeWithin: number;
+  /** On like parts the face that lies as the one that is clicked, or all that are like it, such as the other end. */
+  likeEnds: 'same' | 'all';
   /** What a click does: pick faces, add to or take from the pick, or color at once. */
   act: 'pick' | 'add' | 'take' | 'color';
   /** Whether the twin across the model's plane goes along, or is taken instead. */
@@ -44,8 +47,10 @@ export const usePhrase = create<PhraseState>(() => ({
   flat: null,
   smooth: null,
   facing: null,
+  inward: null,
   patchEnds: 'seams',
   likeWithin: usualLikeness,
+  likeEnds: 'same',
   act: 'pick',
   mirror: 'nowhere',
   mirrorAxis: null,
@@ -56,3 +61,9 @@ export const usePhrase = create<PhraseState>(() => ({
   brush: 24,
   brushAngle: 40,
 }));
+
+/** How far parts may differ that are taken for like. */
+export const likeOptions = (): LikeOptions => {
+  const { likeWithin, likeEnds } = usePhrase.getState();
+  return { within: likeWithin, ends: likeEnds };
+};

@@ -1,6 +1,7 @@
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Edit } from '@/core/edit/edit';
+import type { Likeness } from '@/core/pick/likeParts';
 import { perKit } from '../kit/session';
 
 /**
@@ -37,6 +38,8 @@ export interface PickState {
   sharing: Uint32Array;
   /** What a click there would take. */
   wouldTake: Uint32Array;
+  /** On like parts: how many they are, and how far they differ. */
+  likeness: Likeness | null;
   /** Faces that a report points out. */
   shown: Uint32Array;
   /** Where the face cursor stands; -1 where the pointer is used. */
@@ -69,6 +72,7 @@ const nothingPicked = {
   edges: null,
   missed: null,
   sharing: none,
+  likeness: null,
   wouldTake: none,
   shown: none,
   cursor: -1,

@@ -11,7 +11,7 @@ import { colorFaces } from '../color/coloring';
 import { useColoring } from '../color/coloringState';
 import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot } from './pickState';
 import { mirroredByPhrase } from './symmetries';
-import { usePhrase, type PhraseState } from './phrase';
+import { likeOptions, usePhrase, type PhraseState } from './phrase';
 import { frame } from '../view/viewState';
 import { count } from '@/core/words';
 
@@ -20,20 +20,20 @@ export const pageLimit = 60_000;
 
 /** Degrees: as set, else as proposed for the model in view. */
 export const angleFor = (angle: ScopeAngle, phrase: Pick<PhraseState, ScopeAngle> = usePhrase.getState()): number =>
-  phrase[angle] ?? (angle === 'facing' ? undefined : current()?.loaded?.angles[angle]) ?? 20;
+  phrase[angle] ?? (angle === 'flat' || angle === 'smooth' ? current()?.loaded?.angles[angle] : undefined) ?? 20;
 
 /** The faces that a click on `face` takes; large floods come from the worker. */
 async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
   const { model, loaded, cells, regions } = current() ?? {};
   if (!model || !loaded || !cells) return new Uint32Array(0);
-  const { patchEnds, likeWithin } = usePhrase.getState();
+  const { patchEnds } = usePhrase.getState();
   const { angle, isSlow } = aboutScope(scope);
   const request = {
     scope,
     face,
     angle: angle ? angleFor(angle) : 0,
     creases: patchEnds === 'creases',
-    tolerance: likeWithin,
+    like: likeOptions(),
     ...usePick.getState().spot,
   };
   const { mesh, adjacency } = loaded;
@@ -58,7 +58,7 @@ export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
 /** The edge that is meant for a ring: the one that the pointer is near, else that of the likeliest ring. */
 function meantSpot(face: number, spot: Spot): Spot {
   const adjacency = current()?.loaded?.adjacency;
-  if (face < 0 || !adjacency || spot.isNearEdge !== false || usePhrase.getState().scope !== 'ring') return spot;
+  if (face < 0 || !adjacency || spot.isNearEdge !== false || !['ring', 'beyond'].includes(usePhrase.getState().scope)) return spot;
   return { ...spot, edge: likeliestEdge(adjacency, face) };
 }
 
@@ -76,8 +76,11 @@ function sharingWith(face: number): Uint32Array {
 export async function refreshWouldTake(): Promise<void> {
   const { face } = usePick.getState();
   const isNow = moment();
-  const wouldTake = face < 0 ? new Uint32Array(0) : await facesFor(face, usePhrase.getState().scope);
-  if (isNow() && usePick.getState().face === face) usePick.setState({ wouldTake });
+  const { scope } = usePhrase.getState();
+  const wouldTake = face < 0 ? new Uint32Array(0) : await facesFor(face, scope);
+  const id = current()?.loaded?.id;
+  const likeness = scope === 'like' && face >= 0 && id ? await pickingWorker().likeness(id, face, likeOptions()) : null;
+  if (isNow() && usePick.getState().face === face) usePick.setState({ wouldTake, likeness });
 }
 
 export interface ClickKeys {
@@ -87,7 +90,7 @@ export interface ClickKeys {
   take: boolean;
 }
 
-let lastClick: { face: number; scope: Scope; before: Uint32Array; colored: Edit | null; time: number } | null = null;
+let lastClick: { face: number; scope: Scope; before: Uint32Array; colored: Edit | null; time: number; taken: number } | null = null;
 /** Milliseconds within which a second click on the same place widens the first. */
 const doubleClick = 400;
 
@@ -95,15 +98,21 @@ const doubleClick = 400;
 export async function clickFace(face: number, keys: ClickKeys, time: number): Promise<void> {
   const { act, scope } = usePhrase.getState();
   const isSecond = lastClick !== null && lastClick.face === face && time - lastClick.time < doubleClick;
-  const taken = isSecond ? widerScope(lastClick!.scope) : scope;
+  const less = isSecond ? lastClick!.taken : 0;
+  let taken = isSecond ? widerScope(lastClick!.scope) : scope;
   const before = isSecond ? lastClick!.before : pickedFaces();
   const joins = isSecond ? lastClick!.colored : null;
-  lastClick = { face, scope: taken, before, colored: null, time };
+  lastClick = { face, scope: taken, before, colored: null, time, taken: less };
   const click = lastClick;
   // What the click means is settled now; it may take a while until its faces are known.
   const { cell } = useColoring.getState();
   const isNow = moment();
-  const faces = await facesFor(face, taken);
+  let faces = await facesFor(face, taken);
+  // A wider scope that takes no more here would be a click for nothing.
+  while (isNow() && isSecond && faces.length <= less && widerScope(taken) !== taken)
+    faces = await facesFor(face, (taken = widerScope(taken)));
+  click.scope = taken;
+  click.taken = faces.length;
   if (!isNow()) {
     announce('Another model came into view before the click’s faces were found; nothing was done.');
     return;

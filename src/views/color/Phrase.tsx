@@ -2,6 +2,7 @@
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useMemo } from 'react';
 import type { ProposedAngles } from '@/core/pick/proposeAngles';
+import { usualLikeness } from '@/core/pick/likeParts';
 import { aboutScope, scopeList, type ScopeAngle } from '@/core/pick/scopes';
 import { swatchOf } from '@/core/sheet/cells';
 import { useColoring } from '@/state/color/coloringState';
@@ -16,7 +17,7 @@ import { useFittingText } from './useFittingText';
 const actWords: Record<PhraseState['act'], string> = { pick: 'Pick', add: 'Add', take: 'Take away', color: 'Color' };
 /** One sentence that says what a click will do; each underlined word is a choice. */
 export function Phrase() {
-  const { act, scope, flat, smooth, facing, patchEnds, likeWithin } = usePhrase();
+  const { act, scope, flat, smooth, facing, inward, patchEnds, likeWithin, likeEnds } = usePhrase();
   const sentence = useFittingText();
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
@@ -50,7 +51,7 @@ export function Phrase() {
         {angle && asks && (
           <>
             <span>{asks.before}</span>
-            <AngleWord of={angle} says={asks.says} angle={angleFor(angle, { flat, smooth, facing })} proposed={proposed} />
+            <AngleWord of={angle} says={asks.says} angle={angleFor(angle, { flat, smooth, facing, inward })} proposed={proposed} />
           </>
         )}
         {scope === 'patch' && (
@@ -58,7 +59,7 @@ export function Phrase() {
             <span>up to</span>
             <Word
               label="Where a patch ends"
-              value={patchEnds === 'seams' ? 'seams' : `seams and creases of ${angleFor('smooth', { flat, smooth, facing })}°`}
+              value={patchEnds === 'seams' ? 'seams' : `seams and creases of ${angleFor('smooth', { flat, smooth, facing, inward })}°`}
             >
               <Radio
                 value={patchEnds}
@@ -73,17 +74,41 @@ export function Phrase() {
         )}
         {scope === 'like' && (
           <>
-            <span>within</span>
-            <NumberWord
-              label="Like within"
-              value={Math.round(likeWithin * 1000) / 10}
-              unit=" %"
-              least={0.5}
-              most={20}
-              step={0.5}
-              says="Lengths of like parts may differ by"
-              onChange={(v) => usePhrase.setState({ likeWithin: v / 100 })}
-            />
+            <Word label="Which faces of like parts" value={likeEnds === 'same' ? 'as it lies' : 'and their other ends'}>
+              <Radio
+                value={likeEnds}
+                options={[
+                  ['same', 'as it lies', 'the face that lies as this one'],
+                  ['all', 'and their other ends', 'turned and mirrored ones, too'],
+                ]}
+                onChange={(to) => usePhrase.setState({ likeEnds: to })}
+              />
+            </Word>
+            <Word label="What like parts have in common" value={Number.isFinite(likeWithin) ? 'alike in lengths' : 'built alike'}>
+              <Radio
+                value={Number.isFinite(likeWithin) ? 'lengths' : 'build'}
+                options={[
+                  ['lengths', 'alike in lengths', 'moved, turned, mirrored, larger or smaller'],
+                  ['build', 'built alike', 'as many faces that hang together in the same way'],
+                ]}
+                onChange={(to) => usePhrase.setState({ likeWithin: to === 'build' ? Infinity : usualLikeness })}
+              />
+            </Word>
+            {Number.isFinite(likeWithin) && (
+              <>
+                <span>within</span>
+                <NumberWord
+                  label="Like within"
+                  value={Math.round(likeWithin * 1000) / 10}
+                  unit=" %"
+                  least={0.5}
+                  most={20}
+                  step={0.5}
+                  says="Lengths of like parts may differ by"
+                  onChange={(v) => usePhrase.setState({ likeWithin: v / 100 })}
+                />
+              </>
+            )}
           </>
         )}
         {act === 'take' && <span>from the pick</span>}
@@ -140,7 +165,7 @@ const actHints = {
 
 function AngleWord({ of, says, angle, proposed }: { of: ScopeAngle; says: string; angle: number; proposed: ProposedAngles | undefined }) {
   const set = (value: number | null) => usePhrase.setState({ [of]: value });
-  const proposal = of === 'facing' ? undefined : proposed?.[of];
+  const proposal = of === 'flat' || of === 'smooth' ? proposed?.[of] : undefined;
   return (
     <Popover.Root>
       <Popover.Trigger
@@ -164,7 +189,7 @@ function AngleWord({ of, says, angle, proposed }: { of: ScopeAngle; says: string
             className="slider-plain mt-2"
           />
           <button type="button" className="mt-2 border-b border-ink" onClick={() => set(null)}>
-            Use {of === 'facing' ? 'the usual one' : 'the one proposed for this model'}
+            Use {of === 'flat' || of === 'smooth' ? 'the one proposed for this model' : 'the usual one'}
             {proposal === undefined ? '' : `, ${proposal}°`}
           </button>
         </Popover.Content>

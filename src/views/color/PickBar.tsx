@@ -40,6 +40,7 @@ export function PickBar() {
   const hidden = usePick((s) => s.hidden);
   const shown = usePick((s) => s.shown);
   const sharing = usePick((s) => s.sharing);
+  const likeness = usePick((s) => s.likeness);
   const behind = useView((s) => s.behind);
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
@@ -117,6 +118,13 @@ export function PickBar() {
       <MissedWords />
       <LaidBar />
       {picked > 0 && <BorderWords />}
+      {likeness && (
+        <div className={box}>
+          {likeness.parts === 0
+            ? 'No other part is like this one.'
+            : `${count(likeness.parts, 'like part')}, ${likeness.difference < 0.0005 ? 'no length differs' : `lengths differ by up to ${(likeness.difference * 100).toFixed(likeness.difference < 0.1 ? 1 : 0)} %`}.`}
+        </div>
+      )}
       {sharing.length > 0 && (
         <div className={box}>
           The face under the pointer shares its texels with {count(sharing.length, 'other')}: painted there, they change together.
@@ -191,14 +199,14 @@ function MissedWords() {
           onBlur={() => usePick.setState({ wouldTake: new Uint32Array(0) })}
           className="flex items-center gap-2 hover:underline"
         >
-          {count(left.length, 'small face')} beside them {left.length === 1 ? 'is' : 'are'} not{cell ? ' colored' : ''}.<Key>Shift E</Key>
+          {count(left.length, 'small face')} beside them {left.length === 1 ? 'is' : 'are'} not{cell ? ' colored' : ''}.<Key>I</Key>
           {cell ? 'color' : 'take'} {left.length === 1 ? 'it' : 'them'} too
         </button>
       )}
       {lone.length > 0 && (
         <span className="flex items-center gap-2">
           {count(lone.length, 'small face')} stand{lone.length === 1 ? 's' : ''} alone.
-          <Action k="Shift X" word="leave them out" run={dropLone} />
+          <Action k="Shift I" word="leave them out" run={dropLone} />
         </span>
       )}
     </div>

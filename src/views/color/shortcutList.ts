@@ -52,6 +52,7 @@ const scopeKeys = scopeList.flatMap((scope): Shortcut[] => {
 
 /** A ring through the next edge, the fan around the next corner. */
 function turnSpot(): void {
+  if (!aboutScope(usePhrase.getState().scope).spot) return;
   const { spot, face } = usePick.getState();
   const start = current()?.loaded?.mesh.faceStart;
   if (!start || face < 0) return;
@@ -61,9 +62,8 @@ function turnSpot(): void {
 }
 
 function turnAngle(by: number): void {
-  const { spot, angle, asks } = aboutScope(usePhrase.getState().scope);
-  if (spot) turnSpot();
-  else if (angle && asks) usePhrase.setState({ [angle]: Math.max(0, Math.min(90, angleFor(angle) + by)) });
+  const { angle, asks } = aboutScope(usePhrase.getState().scope);
+  if (angle && asks) usePhrase.setState({ [angle]: Math.max(0, Math.min(90, angleFor(angle) + by)) });
 }
 
 /** All keys of the Color view: under the left hand, after the words of the phrase. */
@@ -72,14 +72,9 @@ export const shortcutGroups: ShortcutGroup[] = [
     name: 'How much a click takes',
     list: [
       ...scopeKeys,
-      { keys: ['x'], shown: 'X', does: 'a wider angle; the ring the other way', run: () => turnAngle(2) },
-      {
-        keys: ['x'],
-        shift: true,
-        shown: 'Shift X',
-        does: 'a narrower angle; lone faces out of the pick',
-        run: () => (usePick.getState().missed?.lone.length ? dropLone() : turnAngle(-2)),
-      },
+      { keys: ['x'], shown: 'X', does: 'a wider angle', run: () => turnAngle(2) },
+      { keys: ['x'], shift: true, shown: 'Shift X', does: 'a narrower angle', run: () => turnAngle(-2) },
+      { keys: ['o'], shown: 'O', does: 'the ring through the next edge, the fan around the next corner', run: turnSpot },
       { keys: ['y'], shown: 'Y', does: 'a drag takes a box, a lasso, brushes, turns', run: nextDrag },
       { keys: [], shown: 'Space', does: 'in the viewport: a box by arrow keys; Enter takes', run: () => undefined },
       {
@@ -124,6 +119,8 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['w'], shift: true, shown: 'Shift W', does: 'grow by a ring of faces', run: growPick },
       { keys: ['q'], shift: true, shown: 'Shift Q', does: 'shrink by a ring of faces', run: shrinkPick },
       { keys: ['m'], shift: true, shown: 'Shift M', does: 'the mirrored twin joins', run: () => void mirrorPick() },
+      { keys: ['i'], shown: 'I', does: 'the faces that a drag missed, too', run: takeMissed },
+      { keys: ['i'], shift: true, shown: 'Shift I', does: 'lone faces out of the pick', run: dropLone },
       { keys: ['g'], shown: 'G', does: 'give back the last pick', run: bringBackPick },
       { keys: ['r'], shown: 'R', does: 'pick the next uncolored', run: pickNextUncolored },
       { keys: ['k'], shown: 'K', does: 'hide the pick, or what a click would take', run: hidePicked },
@@ -160,13 +157,7 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['d'], shown: 'D', does: 'one step darker', run: () => stepFaces(-1) },
       { keys: ['e'], shown: 'E', does: 'one step lighter', run: () => stepFaces(1) },
       { keys: ['d'], shift: true, shown: 'Shift D', does: 'darker, past the end of the ramp', run: () => stepFaces(-1, { create: true }) },
-      {
-        keys: ['e'],
-        shift: true,
-        shown: 'Shift E',
-        does: 'lighter, past the end of the ramp; missed faces too',
-        run: () => (usePick.getState().missed?.left.length ? takeMissed() : stepFaces(1, { create: true })),
-      },
+      { keys: ['e'], shift: true, shown: 'Shift E', does: 'lighter, past the end of the ramp', run: () => stepFaces(1, { create: true }) },
       { keys: ['l'], shown: 'L', does: 'lay the pick along the gradient in use', run: () => void layPick(useColoring.getState().cell) },
       { keys: ['t'], shown: 'T', does: 'take the color under the pointer', run: takeCellUnderPointer },
       { keys: ['b'], shown: 'B', does: 'a color only for the picked faces', run: () => openNewColor(sourceCell(), true) },

@@ -10,6 +10,7 @@ import { closePanel } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { usePick } from '@/state/pick/pickState';
 import { Button } from '@/ui/Button';
+import { ColorField } from '@/ui/ColorField';
 import { count } from '@/ui/words';
 import { RoleField } from './EditCell';
 import { LchSliders } from './LchSliders';
@@ -40,6 +41,15 @@ export function NewColor({ from, onlyHere }: { from: number; onlyHere: boolean }
           <span className="h-14 flex-[2] border border-ink" style={{ background: color }} />
         </div>
         <RoleField role={role} onType={setRole} />
+        <label className="mt-2 flex items-center gap-2 text-[12px]">
+          <span className="w-8 shrink-0">Hex</span>
+          <ColorField
+            label="Hex or name"
+            value={color}
+            onKeep={(hex) => setLch(lchFromHex(hex))}
+            onTry={(hex) => hex && setLch(lchFromHex(hex))}
+          />
+        </label>
         <div className="mt-3">
           <LchSliders value={lch} onChange={setLch} onDone={() => undefined} />
         </div>

@@ -15,6 +15,7 @@ import { closePanel } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
+import { ColorField } from '@/ui/ColorField';
 import { count } from '@/ui/words';
 import { SheetPicture } from './SheetPicture';
 import { SidePanel } from './SidePanel';
@@ -26,6 +27,9 @@ const origins: Record<PlannedColor['from'], string> = {
   spread: 'no word known: apart from the others',
 };
 
+/** Spare cells, where the list asks for no other number. */
+const usualSpares = 2;
+
 /** Roles typed or pasted become ramps on the smallest sheet that holds them. */
 export function PlanPanel({ sheetId }: { sheetId: string }) {
   const state = useEditor((s) => s.state);
@@ -33,17 +37,21 @@ export function PlanPanel({ sheetId }: { sheetId: string }) {
   const used = useMemo(() => new Set(usesOfCells(state).keys()), [state]);
   const [text, setText] = useState('');
   const [steps, setSteps] = useState(3);
-  const [own, setOwn] = useState<Readonly<Record<string, number>>>({});
+  const [own, setOwn] = useState<Readonly<Record<string, Partial<PlannedRole>>>>({});
   const [keepUnused, setKeepUnused] = useState(false);
   const unused = colorsInOrder(sheet).filter((c) => !used.has(c.id)).length;
   const present = colorsInOrder(sheet)
     .filter((c) => keepUnused || used.has(c.id))
     .map((c) => (c.fill.kind === 'solid' ? c.fill.color : ''));
-  const roles: PlannedRole[] = readRoles(text, steps).map((r) => ({ ...r, steps: own[r.name.toLowerCase()] ?? r.steps }));
+  const list = readRoles(text, steps);
+  const spares = list.spares ?? usualSpares;
+  const roles: PlannedRole[] = list.roles.map((r) => ({ ...r, ...own[r.name.toLowerCase()] }));
+  const change = (name: string, to: Partial<PlannedRole>) =>
+    setOwn({ ...own, [name.toLowerCase()]: { ...own[name.toLowerCase()], ...to } });
   const planned = planColors(roles, present);
   const total = planned.reduce((sum, p) => sum + p.colors.length, 0);
   const outcome = total
-    ? tryPlan(() => planSheet(state, sheetId, planned, used, { exactTo: exactnessOf(sheet), spares: 2, keepUnused }))
+    ? tryPlan(() => planSheet(state, sheetId, planned, used, { exactTo: exactnessOf(sheet), spares, keepUnused }))
     : null;
   const after = outcome && typeof outcome !== 'string' ? findSheet(applyEdit(state, outcome).kit, sheetId) : null;
   return (
@@ -71,13 +79,13 @@ export function PlanPanel({ sheetId }: { sheetId: string }) {
       </div>
       {planned.length === 0 ? (
         <p className="mt-3 text-[12px] text-quiet">
-          Words for things and materials bring their color along: sail, brass, wet sand, rusty iron. Others are given colors that stay
-          apart. Write “rope 2” for two steps of one role.
+          Words for things, materials and colors bring their color along: sail, wet sand, rusty iron, dark blue trousers. Others are given
+          colors that stay apart. “rope 2” has two steps, “skin #5d7f3c” its color, “3 spare” leaves room. A table can be pasted.
         </p>
       ) : (
         <ul aria-label="Planned colors" className="mt-3 max-h-[266px] space-y-1 overflow-y-auto">
           {planned.map((p, i) => (
-            <PlannedRow key={p.name} planned={p} steps={roles[i]!.steps} onSteps={(n) => setOwn({ ...own, [p.name.toLowerCase()]: n })} />
+            <PlannedRow key={p.name} planned={p} steps={roles[i]!.steps} onChange={(to) => change(p.name, to)} />
           ))}
         </ul>
       )}
@@ -95,7 +103,9 @@ export function PlanPanel({ sheetId }: { sheetId: string }) {
               <strong className="block">
                 {after.width} × {after.height} texels
               </strong>
-              <span className="text-quiet">{count(total, 'new color')}</span>
+              <span className="text-quiet">
+                {count(total, 'new color')}, {count(spares, 'spare cell')}
+              </span>
             </span>
           </span>
         ) : (
@@ -125,7 +135,8 @@ function tryPlan(make: () => Edit): Edit | string {
   }
 }
 
-function PlannedRow({ planned, steps, onSteps }: { planned: PlannedColor; steps: number; onSteps: (steps: number) => void }) {
+function PlannedRow({ planned, steps, onChange }: { planned: PlannedColor; steps: number; onChange: (to: Partial<PlannedRole>) => void }) {
+  const [isOpen, setOpen] = useState(false);
   const button = 'flex h-6 w-6 items-center justify-center border border-hairline bg-white hover:border-ink disabled:text-[#b4b4b4]';
   return (
     <li className="flex items-center gap-2">
@@ -135,17 +146,35 @@ function PlannedRow({ planned, steps, onSteps }: { planned: PlannedColor; steps:
         </span>
         <span className="block truncate text-[11px] text-quiet">{origins[planned.from]}</span>
       </span>
-      <span role="img" aria-label={planned.colors.join(', ')} className="flex h-7 w-[96px] shrink-0">
-        {planned.colors.map((c, i) => (
-          <span key={i} className="flex-1" style={{ background: c }} />
-        ))}
-      </span>
+      {isOpen ? (
+        <span className="w-[96px] shrink-0">
+          <ColorField
+            label={`Color of ${planned.name}`}
+            value={planned.colors[planned.baseIndex]!}
+            onKeep={(color) => onChange({ color })}
+            onLeave={() => setOpen(false)}
+            isFocused
+          />
+        </span>
+      ) : (
+        <button
+          type="button"
+          aria-label={`${planned.name}: ${planned.colors.join(', ')}. Change its color`}
+          title="Change its color"
+          onClick={() => setOpen(true)}
+          className="flex h-7 w-[96px] shrink-0 border border-transparent hover:border-ink"
+        >
+          {planned.colors.map((c, i) => (
+            <span key={i} className="h-full flex-1" style={{ background: c }} />
+          ))}
+        </button>
+      )}
       <span className="flex shrink-0">
         <button
           type="button"
           aria-label={`Fewer steps of ${planned.name}`}
           disabled={steps <= 1}
-          onClick={() => onSteps(steps - 1)}
+          onClick={() => onChange({ steps: steps - 1 })}
           className={button}
         >
           <Minus size={11} aria-hidden />
@@ -154,7 +183,7 @@ function PlannedRow({ planned, steps, onSteps }: { planned: PlannedColor; steps:
           type="button"
           aria-label={`More steps of ${planned.name}`}
           disabled={steps >= 9}
-          onClick={() => onSteps(steps + 1)}
+          onClick={() => onChange({ steps: steps + 1 })}
           className={`${button} -ml-px`}
         >
           <Plus size={11} aria-hidden />

@@ -16,7 +16,8 @@ export function SidePanel({ title, onClose, children }: { title: string; onClose
     // A docked panel follows the selection; it must not take the focus from it.
     if (isDocked) return;
     const before = document.activeElement as HTMLElement | null;
-    panel.current?.querySelector<HTMLElement>('input')?.focus();
+    const first = panel.current?.querySelector<HTMLElement>('[data-first]') ?? panel.current?.querySelector<HTMLElement>('input');
+    first?.focus();
     return () => before?.focus?.();
   }, [isDocked]);
   return (

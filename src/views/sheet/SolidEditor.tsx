@@ -1,10 +1,11 @@
 'use client';
 import { useState } from 'react';
-import { hexFromLch, lchFromHex, parseHex } from '@/core/color/hex';
+import { hexFromLch, lchFromHex } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import type { Fill } from '@/core/kit/kit';
 import { setCellColor } from '@/state/color/coloring';
 import { noDrafts, useColoring } from '@/state/color/coloringState';
+import { ColorField } from '@/ui/ColorField';
 import { LchSliders } from './LchSliders';
 
 type Solid = Extract<Fill, { kind: 'solid' }>;
@@ -24,7 +25,6 @@ export function SolidEditor({
   const recent = useColoring((s) => s.recent);
   const [lch, setLch] = useState<Lch>(() => lchFromHex(stored.color));
   const [basis, setBasis] = useState(stored.color);
-  const [text, setText] = useState<string | null>(null);
   // Undo and the like change the color under the open panel.
   if (stored.color !== basis) {
     setBasis(stored.color);
@@ -46,24 +46,13 @@ export function SolidEditor({
   return (
     <>
       <label className="mt-2 flex items-center gap-2 text-[12px]">
-        <span className="w-[72px]">Hex</span>
-        <input
-          aria-label="Hex"
-          value={text ?? hexFromLch(lch)}
-          onChange={(e) => {
-            setText(e.target.value);
-            const hex = parseHex(e.target.value);
-            if (hex) onTry({ ...stored, color: hex });
-          }}
-          onBlur={() => {
-            const hex = text === null ? null : parseHex(text);
-            setText(null);
-            if (hex) keep(hex);
-            else useColoring.setState({ drafts: noDrafts });
-          }}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-          aria-invalid={text !== null && !parseHex(text)}
-          className="w-full border border-hairline bg-white px-2 py-1 aria-invalid:border-dashed aria-invalid:border-ink"
+        <span className="w-[72px] shrink-0">Hex, name</span>
+        <ColorField
+          label="Hex or name"
+          value={hexFromLch(lch)}
+          onTry={(hex) => (hex ? onTry({ ...stored, color: hex }) : useColoring.setState({ drafts: noDrafts }))}
+          onKeep={keep}
+          isFirst
         />
       </label>
       <div className="mt-3">

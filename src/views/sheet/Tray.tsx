@@ -1,8 +1,11 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { usesOfCells } from '@/core/budget/tally';
+import { lchFromHex } from '@/core/color/hex';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 
+import { singleColors } from '@/core/sheet/cells';
+import { swatch } from '@/state/sheet/pictures';
 import { chooseCell, currentRamp, openNewColor } from '@/state/color/coloring';
 import { middle, useColoring } from '@/state/color/coloringState';
 import { currentOf, useEditor } from '@/state/kit/editor';
@@ -40,8 +43,8 @@ export function Tray() {
 
 function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
   const byId = useMemo(() => new Map(sheet.cells.map((c) => [c.id, c])), [sheet]);
-  const inRamps = new Set(sheet.ramps.flatMap((r) => r.cells));
-  const single = sheet.cells.filter((c) => !inRamps.has(c.id) && c.fill.kind === 'solid');
+  const singleIds = singleColors(sheet);
+  const single = singleIds.map((id) => byId.get(id)!);
   const bars = sheet.cells.filter((c) => isTextured(c.fill));
   const isClosed = sheet.frozen !== undefined && !sheet.frozen.appended;
   const spare = isClosed ? [] : sheet.cells.filter((c) => c.fill.kind === 'spare');
@@ -60,7 +63,15 @@ function Columns({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
         />
       ))}
       {chunks(single, single.length > 6 ? 5 : 3).map((cells, i) => (
-        <Column key={`single ${cells[0]!.id}`} name={i === 0 ? 'Single colors' : '\u00a0'} cells={cells} uses={uses} />
+        <Column
+          key={`single ${cells[0]!.id}`}
+          name={i === 0 ? 'Single colors' : '\u00a0'}
+          cells={cells}
+          uses={uses}
+          numbers={numbered.includes(cells[0]!.id)}
+          first={singleIds.indexOf(cells[0]!.id)}
+          isNamed
+        />
       ))}
       {bars.map((c) => (
         <Column key={c.id} name={roleOf(c)} cells={[c]} uses={uses} />
@@ -101,12 +112,18 @@ function Column({
   uses,
   ramp,
   numbers = false,
+  first = 0,
+  isNamed = false,
 }: {
   name: string;
   cells: Cell[];
   uses: Uses;
   ramp?: string;
   numbers?: boolean;
+  /** How many colors of the row that numbers choose from come before these. */
+  first?: number;
+  /** Each color shows its role. */
+  isNamed?: boolean;
 }) {
   const faces = cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
   return (
@@ -118,7 +135,8 @@ function Column({
             cell={c}
             faces={uses.get(c.id)?.faces ?? 0}
             models={uses.get(c.id)?.models ?? 0}
-            digit={numbers ? i + 1 : 0}
+            digit={numbers ? first + i + 1 : 0}
+            isNamed={isNamed}
           />
         ))}
       </div>
@@ -140,7 +158,19 @@ function Column({
   );
 }
 
-function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number; models: number; digit: number }) {
+function CellButton({
+  cell,
+  faces,
+  models,
+  digit,
+  isNamed,
+}: {
+  cell: Cell;
+  faces: number;
+  models: number;
+  digit: number;
+  isNamed: boolean;
+}) {
   const isChosen = useColoring((s) => s.cell === cell.id);
   const draft = useColoring((s) => s.drafts[cell.id]);
   const isUnder = useIsUnderPointer(cell.id);
@@ -167,6 +197,15 @@ function CellButton({ cell, faces, models, digit }: { cell: Cell; faces: number;
     >
       {isChosen && !isPlain && !run && <SeatPoint fill={fill} />}
       {run && fill.kind === 'gradient' && <Run axis={fill.axis} run={run} />}
+      {isNamed && cell.role && (
+        <span
+          aria-hidden
+          className="absolute inset-x-1 top-1/2 -translate-y-1/2 truncate pr-3 text-left text-[10.5px] leading-none"
+          style={{ color: lchFromHex(swatch(cell)).l > 0.62 ? '#111' : '#fff' }}
+        >
+          {cell.role}
+        </span>
+      )}
       {isUnder && <span aria-hidden className="absolute inset-0 border-2 border-ink shadow-[inset_0_0_0_1.5px_#fff]" />}
       {digit > 0 && digit < 10 && (
         <span

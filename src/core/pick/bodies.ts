@@ -1,0 +1,94 @@
+import type { Adjacency } from '../mesh/adjacency';
+import type { PolyMesh } from '../mesh/polyMesh';
+import { floodWhere } from './floods';
+import { partShapes } from './partShapes';
+import { isClosedRing, ringThrough } from './ring';
+
+/**
+ * Touching faces up to edges over which the surface turns inward by more than `angle` degrees: what bulges out of the
+ * rest, or is set into it. `null` past the limit.
+ */
+export function floodBulge(mesh: PolyMesh, adjacency: Adjacency, face: number, angle: number, limit = Infinity): Uint32Array | null {
+  const least = Math.cos((angle * Math.PI) / 180);
+  return floodWhere(adjacency, face, limit, (c) => adjacency.cosine[c]! >= least || !turnsInward(mesh, adjacency, c));
+}
+
+/** Whether the face over the edge of a corner rises before this one: the surface is hollow there. */
+function turnsInward({ positions, cornerVertex }: PolyMesh, adjacency: Adjacency, c: number): boolean {
+  const { normals, neighbour, cornerFace, faceStart } = adjacency;
+  const d = neighbour[c]!;
+  if (d < 0) return false;
+  const [f, g] = [cornerFace[c]!, cornerFace[d]!];
+  let rise = 0;
+  for (let e = faceStart[g]!; e < faceStart[g + 1]!; e++)
+    for (let k = 0; k < 3; k++) rise += normals[f * 3 + k]! * (positions[cornerVertex[e]! * 3 + k]! - positions[cornerVertex[c]! * 3 + k]!);
+  return rise > 0;
+}
+
+/**
+ * Everything on one side of the ring of quads through an edge, with the ring: the smaller side, as a leg below its
+ * ankle. The ring alone where it is not closed, or parts nothing. `null` past the limit.
+ */
+export function beyondRing(mesh: PolyMesh, adjacency: Adjacency, edge: number, limit = Infinity): Uint32Array | null {
+  const ring = ringThrough(mesh, adjacency, edge);
+  if (!isClosedRing(adjacency, edge)) return ring;
+  const isRing = new Set(ring);
+  const sides: Uint32Array[] = [];
+  const seen = new Set<number>();
+  for (const f of ring)
+    for (let c = adjacency.faceStart[f]!; c < adjacency.faceStart[f + 1]!; c++) {
+      const d = adjacency.neighbour[c]!;
+      const g = d < 0 ? -1 : adjacency.cornerFace[d]!;
+      if (g < 0 || isRing.has(g) || seen.has(g)) continue;
+      const side = floodWhere(adjacency, g, limit, (_, h) => !isRing.has(h));
+      if (!side) return null;
+      for (const h of side) seen.add(h);
+      sides.push(side);
+    }
+  // A ring around a handle has the same faces on both sides.
+  if (sides.length < 2) return ring;
+  const areaOf = (side: Uint32Array) => side.reduce((sum, f) => sum + adjacency.areas[f]!, 0);
+  const smallest = sides.reduce((a, b) => (areaOf(b) < areaOf(a) ? b : a));
+  return Uint32Array.from([...ring, ...smallest]);
+}
+
+/** A neck is so much narrower than what lies before it, and what comes after so much wider than the neck. */
+const [narrower, wider] = [0.8, 1.2];
+/** Of a part's area, what lies before a neck at most. */
+const mostBefore = 0.6;
+
+/**
+ * Touching faces up to the next narrow ring of their part: a hand up to its wrist. All of the part where it has none.
+ *
+ * Method: faces are taken layer by layer around the first one; the border of what is taken grows and shrinks with the
+ * girth of the body, and where it is shortest before it grows again is the neck.
+ */
+export function floodToNeck(mesh: PolyMesh, adjacency: Adjacency, face: number, limit = Infinity): Uint32Array | null {
+  const { faceStart, neighbour, cornerFace, areas, part, partStart } = adjacency;
+  const own = part[face]!;
+  if (partStart[own + 1]! - partStart[own]! > limit) return null;
+  const { edge, area } = partShapes(mesh, adjacency);
+  const layer = new Map([[face, 0]]);
+  /** Length of the border around each layer and those before it, square metres in it, and faces. */
+  const border: number[] = [0];
+  const within: number[] = [0];
+  for (const [f, at] of layer) {
+    within[at] = (within[at] ?? 0) + areas[f]!;
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+      const g = neighbour[c]! < 0 ? -1 : cornerFace[neighbour[c]!]!;
+      if (g < 0) continue;
+      if (!layer.has(g)) layer.set(g, at + 1);
+      if (layer.get(g) === at + 1) border[at] = (border[at] ?? 0) + edge[c]!;
+    }
+  }
+  let [taken, widest] = [0, 0];
+  for (let at = 0; at + 1 < border.length; at++) {
+    taken += within[at]!;
+    widest = Math.max(widest, border[at]!);
+    if (taken > mostBefore * area[own]!) break;
+    const isNeck = border[at]! <= widest * narrower && border[at + 1]! > border[at]!;
+    if (isNeck && Math.max(...border.slice(at + 1, at + 6)) >= border[at]! * wider)
+      return Uint32Array.from([...layer].flatMap(([f, l]) => (l <= at ? [f] : [])));
+  }
+  return Uint32Array.from(layer.keys());
+}
