@@ -25,6 +25,8 @@ export function Modal({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <Dialog.Content
           {...(description ? {} : { 'aria-describedby': undefined })}
+          // What is longer than the window is scrolled by keys, too.
+          tabIndex={0}
           className={`fixed top-1/2 left-1/2 z-50 max-h-[88vh] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-paper p-6 outline-none ${widths[width]}`}
         >
           <Dialog.Title className="text-phrase font-bold">{title}</Dialog.Title>

@@ -39,7 +39,13 @@ it('tallies draw calls by sheets and imported materials, colors, and what is lef
     faceSlot: Uint16Array.of(0, 0, 0, 0, 1, 1),
     slots: [box().slots[0]!, { name: 'tar', color: '#222222', given: true }],
   };
-  expect(tallyOf(state, state.kit.models, () => mesh)).toEqual({ drawCalls: 1 + 4, colors: 4, uncolored: 3, faces: 12 });
+  expect(tallyOf(state, state.kit.models, () => mesh)).toEqual({
+    drawCalls: 1 + 4,
+    whenColored: 1 + 2,
+    colors: 4,
+    uncolored: 3,
+    faces: 12,
+  });
   expect(usesOfCells(state).get(1)).toEqual({ faces: 3, models: 2 });
   expect(usesOfCells(state).has(0)).toBe(false);
 });

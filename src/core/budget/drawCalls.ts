@@ -8,6 +8,8 @@ import { leavingSlots } from '../slots/slots';
 
 export interface DrawOptions extends Partial<LeaveOptions> {
   pictures?: Pictures;
+  /** As if faces not yet colored had a color of their model's sheet; of flat materials, one that there is already. */
+  allColored?: boolean;
 }
 
 /**
@@ -32,13 +34,16 @@ export function materialCounter(kit: Kit, options: DrawOptions = {}) {
 const places = 65536;
 
 /** Finds the draw calls of a model, each as a material times `places` and the mesh that it is drawn with. */
-function drawFinder(kit: Kit, { pictures, ...options }: DrawOptions) {
+function drawFinder(kit: Kit, { pictures, allColored, ...options }: DrawOptions) {
   const { as, meshes } = { ...leaveDefaults, ...options };
   const sheetOf = new Int32Array(65536).fill(-1);
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (sheetOf[cell.id] = as === 'colors' ? 0 : s * 2)));
   for (const cell of seeThroughCells(kit, pictures)) sheetOf[cell]!++;
   return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): Set<number> => {
     const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;
+    const own = as === 'texture' ? kit.sheets.findIndex((s) => s.id === model.sheet) * 2 : 0;
+    // A slot that there is already: the first one that a face has.
+    const some = as === 'slots' ? Math.max(0, ...Array.from(new Set(cell), (c) => group[c]!)) : own;
     const { primitives, facePrimitive } = (model.source.format === 'gltf' && model.source.files.length > 0 && mesh?.source) || {};
     const sided = mesh?.slots.map((_, slot) => isDoubleSided(model, mesh, slot)) ?? [];
     const seen = new Set<number>();
@@ -47,7 +52,8 @@ function drawFinder(kit: Kit, { pictures, ...options }: DrawOptions) {
       if (leaveOut?.[f]) continue;
       const slot = mesh ? mesh.faceSlot[f]! : 0;
       const p = facePrimitive ? facePrimitive[f]! : meshes === 'shared' && mesh ? mesh.faceObject[f]! : 0;
-      const g = group[cell[f]!]!;
+      const grouped = group[cell[f]!]!;
+      const g = grouped < 0 && allColored ? some : grouped;
       const joins = meshes === 'joined' ? primitives?.[p]?.joins : undefined;
       // Sides part faces on a sheet; a flat slot is one material whatever its faces are.
       const material = g < 0 ? slot * 2 + 1 : (as === 'slots' ? g * 2 : g * 2 + (sided[slot] ? 1 : 0)) * 2;

@@ -19,6 +19,8 @@ export interface Cost {
 
 export interface Tally {
   drawCalls: number;
+  /** The same once all faces are colored. */
+  whenColored: number;
   colors: number;
   uncolored: number;
   faces: number;
@@ -35,7 +37,8 @@ export function tallyOf(
   options: DrawOptions = {},
 ): Tally {
   const drawCallsOf = drawCallCounter(kit, options);
-  const tally: Tally = { drawCalls: 0, colors: 0, uncolored: 0, faces: 0 };
+  const drawCallsThen = drawCallCounter(kit, { ...options, allColored: true });
+  const tally: Tally = { drawCalls: 0, whenColored: 0, colors: 0, uncolored: 0, faces: 0 };
   const used = new Uint8Array(65536);
   for (const model of models) {
     const own = seats[model.id]!;
@@ -44,7 +47,9 @@ export function tallyOf(
       if (own.cell[f] === 0) tally.uncolored++;
     }
     tally.faces += own.cell.length;
-    tally.drawCalls += drawCallsOf(model, own, meshOf(model));
+    const draws = drawCallsOf(model, own, meshOf(model));
+    tally.drawCalls += draws;
+    tally.whenColored += own.cell.includes(0) ? drawCallsThen(model, own, meshOf(model)) : draws;
   }
   for (let id = 1; id < kit.nextCell; id++) tally.colors += used[id]!;
   return tally;

@@ -1,14 +1,15 @@
+import type { Tally } from '@/core/budget/tally';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
 import { useHandOff } from '@/state/files/handOff';
 import { Choice } from '@/ui/Choice';
-import { bytes, number } from '@/ui/words';
+import { bytes, count, number } from '@/ui/words';
 import { Losses } from './Losses';
 import type { Accounts as Figures } from './useAccounts';
 
 type Figure = NonNullable<Figures['before']>;
 
 /** The GLB as it came and as it leaves, in both ways, with what does not leave. */
-export function Accounts({ accounts }: { accounts: Figures }) {
+export function Accounts({ accounts, tally }: { accounts: Figures; tally: Tally }) {
   const meshes = useHandOff((s) => s.meshes);
   const { before, after, isMeasuring } = accounts;
   const figure = (way: LeaveOptions['meshes']): Figure | null => {
@@ -79,6 +80,13 @@ export function Accounts({ accounts }: { accounts: Figures }) {
           ))}
         </tbody>
       </table>
+      {tally.uncolored > 0 && (
+        <p role="status" aria-label="When all is colored" className="mt-2">
+          <strong>{count(tally.drawCalls, 'draw call')} now</strong>, since {count(tally.uncolored, 'face')} not yet colored{' '}
+          {tally.uncolored === 1 ? 'keeps its' : 'keep their'} own materials;{' '}
+          <strong>{number(tally.whenColored)} when all is colored</strong>.
+        </p>
+      )}
       <p className="mt-2 text-[12px] text-quiet">
         {isSame
           ? 'Nothing is left to join: each material is one draw call already.'

@@ -1,5 +1,8 @@
 'use client';
 import { useState } from 'react';
+import { tallyOf } from '@/core/budget/tally';
+import { useHandOff } from '@/state/files/handOff';
+import { usePictures } from '@/state/sheet/pictures';
 import { currentOf, showModel, useEditor } from '@/state/kit/editor';
 import type { What } from '@/state/files/exporting';
 import { setSides } from '@/state/kit/sides';
@@ -20,10 +23,13 @@ export function HandOffView() {
   const [way, setWay] = useState<'files' | 'plans'>('files');
   const [what, setWhat] = useState<What>('kit');
   const accounts = useAccounts(what);
+  const { as, meshes: joined } = useHandOff();
+  const pictures = usePictures((s) => s.rasters);
   const current = currentOf({ state, modelId, meshes });
   const models = what === 'kit' ? state.kit.models : current ? [current.model] : [];
   const uncolored = models.reduce((n, m) => n + state.seats[m.id]!.cell.reduce((k, c) => k + (c === 0 ? 1 : 0), 0), 0);
   if (state.kit.models.length === 0) return <p className="m-auto text-phrase">There is nothing to hand off yet. Bring in a model first.</p>;
+  const tally = tallyOf(state, models, (m) => meshes[m.mesh]?.mesh, { as, meshes: joined, pictures });
   const sides = new Set(models.map((m) => m.sides ?? 'came'));
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
@@ -94,7 +100,7 @@ export function HandOffView() {
         ) : (
           <div className="grid grid-cols-[minmax(0,1fr)_440px] gap-8">
             <Formats what={what} losses={accounts} />
-            <Accounts accounts={accounts} />
+            <Accounts accounts={accounts} tally={tally} />
           </div>
         )}
       </div>

@@ -9,7 +9,7 @@ interface Row {
 /** Folders and files as they will lie, sorted; what cannot be written says why. */
 export function PlanTree({ files }: { files: readonly PlannedFile[] }) {
   return (
-    <ul aria-label="Files" className="max-h-[280px] overflow-y-auto text-[12.5px] leading-[1.7]">
+    <ul aria-label="Files" tabIndex={0} className="max-h-[280px] overflow-y-auto text-[12.5px] leading-[1.7]">
       {rowsOf(files).map(({ depth, name, file }, i) => (
         <li key={i} style={{ paddingLeft: depth * 18 }} className={file ? '' : 'font-bold'}>
           <span className={file?.beside ? 'text-[#555]' : ''}>{name}</span>

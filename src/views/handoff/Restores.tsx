@@ -15,7 +15,7 @@ export function Restores() {
   return (
     <details className="border border-ink bg-white px-5 py-3">
       <summary className="cursor-pointer font-bold">{count(restores.length, 'replaced file')} kept as it was</summary>
-      <ul aria-label="Replaced files" className="mt-2 max-h-52 overflow-y-auto text-[12.5px]">
+      <ul aria-label="Replaced files" tabIndex={0} className="mt-2 max-h-52 overflow-y-auto text-[12.5px]">
         {restores.map((row) => (
           <li key={row.id} className="flex items-baseline gap-3 border-t border-hairline py-1">
             <span className="min-w-0 flex-1">

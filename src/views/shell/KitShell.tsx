@@ -8,6 +8,7 @@ import { useLiveFolder } from '@/state/files/liveState';
 import { dismissNotices } from '@/state/view/notices';
 import { watchThumbnails } from '@/state/view/thumbnails';
 import { loadViewport } from '@/views/viewport/lazyViewport';
+import { ActSearchKey } from './ActSearchKey';
 import { DropFiles } from './DropFiles';
 import { KitName } from './KitName';
 import { Mark } from './Mark';
@@ -68,6 +69,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
         </nav>
         <div className="ml-auto flex items-center gap-4">
           {status === 'ready' && <RepeatKey />}
+          {status === 'ready' && <ActSearchKey />}
           {status === 'ready' && <UndoButtons />}
           {status === 'ready' && <TallyLine />}
           {status === 'ready' && <SaveState />}

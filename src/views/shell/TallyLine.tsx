@@ -22,11 +22,13 @@ export function TallyLine() {
   const { sheets } = state.kit;
   const isOne = sheets.length === 1;
   const size = isOne ? `${sheets[0]!.width}×${sheets[0]!.height}` : number(sheets.length);
-  const entries: [string, string, string][] = [
+  const isLess = !isCounting && tally.whenColored !== tally.drawCalls;
+  const entries: [string, string, string, string?][] = [
     [
       isCounting ? '…' : number(tally.drawCalls),
       isCounting ? 'counting draw calls' : tally.drawCalls === 1 ? 'draw call' : 'draw calls',
-      `Draw calls of all models as they leave: ${as === 'slots' ? 'as flat materials' : 'on the sheet, see-through colors and faces seen from both sides apart'}, ${way === 'joined' ? 'meshes joined' : 'shared meshes kept'}.`,
+      `Draw calls of all models as they leave: ${as === 'slots' ? 'as flat materials' : 'on the sheet, see-through colors and faces seen from both sides apart'}, ${way === 'joined' ? 'meshes joined' : 'shared meshes kept'}.${isLess ? ` Then: when all is colored.` : ''}`,
+      isLess ? number(tally.whenColored) : '',
     ],
     [
       size,
@@ -38,9 +40,16 @@ export function TallyLine() {
   ];
   return (
     <ul aria-label="Tally" className="flex items-center gap-4">
-      {entries.map(([value, unit, hint]) => (
+      {entries.map(([value, unit, hint, then]) => (
         <li key={hint} title={hint} className="text-[12px] whitespace-nowrap text-[#444]">
           <strong className="text-[13.5px] text-ink">{value}</strong> {unit}
+          {then && (
+            <>
+              {' → '}
+              <strong className="text-[13.5px] text-ink">{then}</strong>
+              <span className="sr-only"> when all is colored</span>
+            </>
+          )}
         </li>
       ))}
     </ul>

@@ -1,0 +1,154 @@
+import { aboutScope, scopeList } from '@/core/pick/scopes';
+import { fillPickHoles, growPickToCreases, keepSeen, pickOnLikeParts, showBorder } from '@/state/pick/changePick';
+import { usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
+import { redoEdit, undoEdit } from '@/state/kit/edits';
+import { repeatPlan } from '@/state/files/plans';
+import { notifyError } from '@/state/view/notices';
+import { frame, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/view/viewState';
+import { useColoring } from '@/state/color/coloringState';
+import { sheetInHand } from '@/state/sheet/board';
+import { shortcutGroups } from '@/views/color/shortcutList';
+
+/** Something that the search finds and runs. */
+export interface Act {
+  says: string;
+  /** Other words by which it is looked for. */
+  words?: string;
+  /** How its key is written. */
+  key?: string;
+  /** The view that it is for; any where it says none. */
+  view?: 'color' | 'palette' | 'gather' | 'islands' | 'proof' | 'hand-off';
+  run: () => void;
+}
+export interface ActGroup {
+  name: string;
+  acts: Act[];
+}
+
+const drags: [Drag, string, string][] = [
+  ['turn', 'A drag turns the view', 'rotate orbit'],
+  ['box', 'A drag takes a box', 'rectangle marquee'],
+  ['lasso', 'A drag takes a lasso', 'freehand outline'],
+  ['brush', 'A drag brushes faces', 'paint'],
+  ['line', 'A drag draws a line to lay the pick along', 'gradient'],
+  ['seam', 'A drag draws a seam', 'cut'],
+];
+const whats: [PhraseState['act'], string][] = [
+  ['pick', 'A click picks'],
+  ['add', 'A click adds to the pick'],
+  ['take', 'A click takes from the pick'],
+  ['color', 'A click colors at once'],
+];
+const shadings: [Shading, string][] = [
+  ['true', 'Show true colors'],
+  ['light', 'Show the model in light'],
+  ['grey', 'Show grey values'],
+];
+
+/** Words by which people look for what is called otherwise here. */
+const alsoCalled: Record<string, string> = {
+  'the others instead': 'invert inverse',
+  'grow by a ring of faces': 'expand more',
+  'shrink by a ring of faces': 'contract less',
+  'the mirrored twin joins': 'mirror symmetry',
+  'the mirrored twin goes along, on and off': 'mirror symmetry',
+  'give back the last pick': 'restore selection',
+  'look closer at the pick': 'zoom frame focus',
+  'take the color under the pointer': 'eyedropper pipette',
+  'let go': 'deselect clear none',
+  everything: 'select all',
+  'hide the pick, or what a click would take': 'isolate',
+  'this sheet': 'keys shortcuts help',
+  'remember the pick': 'save selection name',
+};
+
+/** All acts, by subject. `go`: opens a view. */
+export function actGroups(go: (view: NonNullable<Act['view']>) => void): ActGroup[] {
+  const withKeys = shortcutGroups.map(({ name, list }): ActGroup => ({
+    name,
+    acts: list
+      .filter((s) => s.keys.length + (s.code ? 1 : 0) > 0 && !s.release && s.keys.length < 2)
+      .map((s): Act => ({
+        says: s.does === 'this sheet' ? 'All keys, and help' : sentence(s.does),
+        key: s.shown,
+        view: 'color',
+        run: s.run,
+        ...(alsoCalled[s.does] && { words: alsoCalled[s.does]! }),
+      })),
+  }));
+  const inColor = (acts: Omit<Act, 'view'>[]): Act[] => acts.map((a) => ({ ...a, view: 'color' }));
+  const scopeActs = scopeList
+    .filter((s) => !aboutScope(s).key)
+    .map((s) => ({ says: `A click takes ${aboutScope(s).word}`, words: aboutScope(s).hint, run: () => usePhrase.setState({ scope: s }) }));
+  const views = [
+    ['gather', 'Gather', 'import bring in models files'],
+    ['palette', 'Palette', 'sheet texture colors'],
+    ['color', 'Color', 'model viewport'],
+    ['islands', 'Islands', 'uv unwrap'],
+    ['proof', 'Proof', 'check errors costs'],
+    ['hand-off', 'Hand-off', 'export download save file'],
+  ] as const;
+  return [
+    { name: 'Views', acts: views.map(([view, word, words]) => ({ says: `Go to ${word}`, words, run: () => go(view) })) },
+    ...withKeys.map((g) => (g.name === 'How much a click takes' ? { ...g, acts: [...g.acts, ...inColor(scopeActs)] } : g)),
+    {
+      name: 'More of the pick',
+      acts: inColor([
+        ...drags.map(([drag, says, words]) => ({ says, words, run: () => usePhrase.setState({ drag }) })),
+        ...whats.map(([act, says]) => ({ says, run: () => usePhrase.setState({ act }) })),
+        { says: 'Grow the pick on to the next crease', run: growPickToCreases },
+        { says: 'Fill the holes of the pick', run: fillPickHoles },
+        { says: 'The same on like parts', words: 'copies similar', run: () => void pickOnLikeParts() },
+        { says: 'Keep only what is seen of the pick', words: 'visible', run: () => void keepSeen() },
+        { says: 'The border of the pick as edges', run: showBorder },
+      ]),
+    },
+    {
+      name: 'New colors',
+      acts: [
+        {
+          says: 'Plan colors from a list',
+          words: 'roles spare ramps words table',
+          view: 'palette',
+          run: () => useColoring.setState({ panel: { kind: 'plan', sheet: sheetInHand().id } }),
+        },
+        {
+          says: 'A new ramp',
+          words: 'shades steps',
+          view: 'color',
+          run: () => useColoring.setState({ panel: { kind: 'new ramp', from: 0 } }),
+        },
+      ],
+    },
+    {
+      name: 'How it is shown',
+      acts: inColor([
+        ...shadings.map(([shading, says]) => ({ says, run: () => useView.setState({ shading }) })),
+        ...(['front', 'back', 'left', 'right', 'top', 'bottom'] as Side[]).map((side) => ({
+          says: `Look from the ${side}`,
+          words: 'orthographic camera',
+          run: () => lookFrom(side),
+        })),
+        { says: 'Perspective on and off', words: 'orthographic camera', run: togglePerspective },
+        { says: 'Frame the model or the pick', words: 'zoom focus center', key: 'Z', run: () => frame('pick') },
+        { says: 'Edges of the faces on and off', words: 'wireframe lines', run: () => useView.setState((v) => ({ edges: !v.edges })) },
+        { says: 'Floor on and off', words: 'grid ground', run: () => useView.setState((v) => ({ grid: !v.grid })) },
+      ]),
+    },
+    {
+      name: 'Undo, and files',
+      acts: [
+        { says: 'Undo', key: 'Ctrl Z', run: undoEdit },
+        { says: 'Redo', key: 'Ctrl Shift Z', run: redoEdit },
+        {
+          says: 'Write the plan that left last once more',
+          key: 'Shift R',
+          words: 'export repeat',
+          run: () => void repeatPlan().catch(notifyError),
+        },
+      ],
+    },
+  ];
+}
+
+const sentence = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
