@@ -40,7 +40,8 @@ export function proposeRegions(
     .filter((p) => p.regions.length > 1 || (p.by === 'colors' && p.regions.length === 1));
 }
 
-const byColor = (seats: Pick<Seats, 'cell'>, kit: Kit): ProposedRegion[] =>
+/** A region for each color that faces have, called as its role. */
+export const byColor = (seats: Pick<Seats, 'cell'>, kit: Kit): ProposedRegion[] =>
   byLabel(seats.cell, (n) => roleOf(kit, n))
     .filter((r) => r.name !== '')
     .map((r) => ({ ...r, cell: seats.cell[r.faces[0]!]! }));

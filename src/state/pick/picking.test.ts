@@ -3,7 +3,7 @@ import { grid } from '@tests/meshes';
 import { cells, click, held, later, openBoxAndFloor, openKitOf, ramp, soon } from '@tests/openKits';
 
 const { closeKit } = await import('../kit/openKit');
-const { showModel, useEditor } = await import('../kit/editor');
+const { current, showModel, useEditor } = await import('../kit/editor');
 const { redoEdit, undoEdit } = await import('../kit/edits');
 const { chooseCell } = await import('../color/coloring');
 const { bringBackPick, clickFace, faceName, invertPick, pickEverything, pickNextUncolored, pointAtFace, takeCellUnderPointer } =
@@ -12,7 +12,7 @@ const { pickedFaces, usePick } = await import('./pickState');
 const { usePhrase } = await import('./phrase');
 const { useColoring } = await import('../color/coloringState');
 const { useAnnouncement } = await import('../view/announce');
-const { nameThePick, setRegionLock } = await import('./regions');
+const { colorAndName, facesInRegion, nameByColor, nameThePick, setRegionLock, takeProposal } = await import('./regions');
 const { forgetPick, recallPick, rememberPick, renamePick } = await import('./namedPicks');
 const { hidePicked, showAll, stepBackThroughPicks } = await import('./hiding');
 const { takeDragged } = await import('./dragging');
@@ -194,4 +194,35 @@ it('names a face by part and color, and takes its color', async () => {
   await pointAtFace(2);
   takeCellUnderPointer();
   expect(useColoring.getState().cell).toBe(ramp(2)[0]);
+});
+
+it('names what is colored in the same act, or right after; regions by color, and proposals with colors', async () => {
+  const sheet = () => useEditor.getState().state.kit.sheets[0]!;
+  const [first, second] = ramp(0) as [number, number];
+  const role = (id: number) => sheet().cells.find((c) => c.id === id)!.role;
+  const regions = () => current()!.model.regions.map((r) => [r.name, r.cell, [...facesInRegion(r.id)].join()]);
+  await click(0);
+  colorAndName(first);
+  await click(3);
+  colorAndName(first);
+  expect(regions()).toEqual([[role(first), first, '0,3']]);
+  expect([cells()[0], cells()[3], usePick.getState().count]).toEqual([first, first, 0]);
+  await click(2);
+  chooseCell(second);
+  nameThePick('lid', true);
+  expect(regions().at(-1)).toEqual(['lid', second, '2']);
+  undoEdit();
+  expect(cells()[2]).toBe(second);
+  undoEdit();
+  undoEdit();
+  undoEdit();
+  expect([regions(), cells().filter(Boolean)]).toEqual([[], []]);
+  const faces = (...list: number[]) => Uint32Array.from(list);
+  takeProposal({ by: 'parts', regions: [{ name: 'a', faces: faces(0, 1) }, { name: 'b', faces: faces(2) }, { name: 'c', faces: faces(4) }] }, [second, first]); // prettier-ignore
+  expect(cells()).toEqual([second, second, first, 0, second, 0]);
+  undoEdit();
+  await click(1);
+  chooseCell(first);
+  nameByColor();
+  expect(regions()).toEqual([[role(first), first, '1']]);
 });

@@ -1,6 +1,6 @@
 import type { Edit } from '@/core/edit/edit';
-import type { Region } from '@/core/kit/kit';
-import type { RegionProposal } from '@/core/regions/propose';
+import { findCell, type Region } from '@/core/kit/kit';
+import { byColor, type RegionProposal } from '@/core/regions/propose';
 import {
   colorRegion,
   facesOfRegion,
@@ -30,8 +30,35 @@ const modelNow = () => current()!.model.id;
 /** The picked faces become a region, in the color of the phrase where `colored`. */
 export function nameThePick(name: string, colored: boolean): void {
   const { cell } = useColoring.getState();
-  const isMade = attempt(() => makeRegion(stateNow(), modelNow(), pickedFaces(), name, colored ? cell : 0).edit, `Region ${name} made`);
-  if (isMade) letPickGo();
+  const { count: picked, last } = usePick.getState();
+  // Coloring lets the pick go: what was colored just now is still meant.
+  const faces = picked ? pickedFaces() : last;
+  if (!faces?.length) return notify('Pick the faces first.');
+  if (attempt(() => makeRegion(stateNow(), modelNow(), faces, name, colored ? cell : 0).edit, `Region ${name} made`)) letPickGo();
+}
+
+/** The picked faces take a color and belong to the region that is called as its role: made, or joined. */
+export function colorAndName(cell: number): void {
+  const { model } = current()!;
+  const found = findCell(stateNow().kit, cell)?.cell;
+  const name = found?.role;
+  const faces = pickedFaces();
+  if (!faces.length) return notify('Pick the faces first.');
+  if (!name) return notify('This color has no role yet, after which a region could be called. Double click it to give it one.');
+  const region = model.regions.find((r) => r.name === name && r.cell === cell);
+  const make = () =>
+    region ? joinRegion(stateNow(), model.id, region.id, faces) : makeRegion(stateNow(), model.id, faces, name, cell).edit;
+  if (!attempt(make, `${count(faces.length, 'face')} colored and named ${name}`)) return;
+  useColoring.setState({ cell });
+  letPickGo();
+}
+
+/** A region for each present color of the model in view. */
+export function nameByColor(): void {
+  const { model, cells } = current() ?? {};
+  if (!model || !cells) return;
+  const regions = byColor({ cell: cells }, stateNow().kit);
+  attempt(() => makeRegions(stateNow(), model.id, regions), `${count(regions.length, 'region')} made`);
 }
 
 export const facesInRegion = (id: number): Uint32Array => facesOfRegion(stateNow().seats[modelNow()]!, id);
@@ -81,6 +108,8 @@ export async function proposalsInView(): Promise<ShownProposal[]> {
   }));
 }
 
-export function takeProposal(proposal: RegionProposal): void {
-  attempt(() => makeRegions(stateNow(), modelNow(), proposal.regions), `${count(proposal.regions.length, 'region')} made`);
+/** `cells`: the colors that the regions take, one after the other, and from the first again where there are more. */
+export function takeProposal({ regions }: RegionProposal, cells: readonly number[] = []): void {
+  const list = regions.map((r, i) => (cells.length ? { ...r, cell: cells[i % cells.length]! } : r));
+  attempt(() => makeRegions(stateNow(), modelNow(), list), `${count(list.length, 'region')} made${cells.length ? ' and colored' : ''}`);
 }

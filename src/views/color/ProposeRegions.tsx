@@ -1,9 +1,15 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { RegionProposal } from '@/core/regions/propose';
+import type { Sheet } from '@/core/kit/kit';
+import { singleColors } from '@/core/sheet/cells';
+import { colorsInOrder } from '@/core/sheet/order';
+import { currentOf, useEditor } from '@/state/kit/editor';
+import { swatch } from '@/state/sheet/pictures';
 import { notify } from '@/state/view/notices';
 import { proposalsInView, takeProposal, type ShownProposal } from '@/state/pick/regions';
 import { Modal } from '@/ui/Modal';
+import { Select } from '@/ui/Select';
 import { count } from '@/ui/words';
 
 const words: Record<RegionProposal['by'], string> = {
@@ -16,9 +22,26 @@ const words: Record<RegionProposal['by'], string> = {
   height: 'By height',
 };
 
+/** The colors that regions take in turn. */
+function cellsFor(sheet: Sheet, colors: string): readonly number[] {
+  if (colors === 'none') return [];
+  if (colors === 'single') return singleColors(sheet);
+  if (colors === 'all') return colorsInOrder(sheet).map((c) => c.id);
+  return sheet.ramps.find((r) => r.id === colors)?.cells ?? [];
+}
+
 /** Ways to divide the model, each shown as a small picture of what comes of it. */
 export function ProposeRegions({ onClose }: { onClose: () => void }) {
   const [list, setList] = useState<ShownProposal[] | null>(null);
+  const [colors, setColors] = useState('none');
+  const sheet = useEditor((s) => currentOf(s)?.sheet);
+  const choices = [
+    { value: 'none', word: 'not at all' },
+    ...(sheet?.ramps ?? []).map((r) => ({ value: r.id, word: `by the steps of ${r.name}` })),
+    ...(sheet && singleColors(sheet).length ? [{ value: 'single', word: 'by the single colors' }] : []),
+    { value: 'all', word: 'each with another color' },
+  ];
+  const cells = sheet ? cellsFor(sheet, colors) : [];
   useEffect(() => {
     let shown: ShownProposal[] = [];
     let isOpen = true;
@@ -36,6 +59,17 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
   }, []);
   return (
     <Modal open width="wide" onClose={onClose} title="Regions to start from" description="Faces that are in a region already keep it.">
+      <label className="mt-3 flex items-center gap-2">
+        They are colored
+        <Select label="How they are colored" value={colors} options={choices} onChange={setColors} isQuiet />
+        {cells.length > 0 && (
+          <span role="img" aria-label={`${count(cells.length, 'color')}`} className="flex h-6">
+            {cells.slice(0, 16).map((id) => (
+              <span key={id} className="w-4" style={{ background: swatch(sheet!.cells.find((c) => c.id === id)!) }} />
+            ))}
+          </span>
+        )}
+      </label>
       {!list && <p className="mt-4">Looking at the model…</p>}
       <ul className="mt-4 grid grid-cols-4 gap-3">
         {list?.map((p) => (
@@ -43,7 +77,7 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
             <button
               type="button"
               onClick={() => {
-                takeProposal(p);
+                takeProposal(p, cells);
                 onClose();
               }}
               className="block w-full border border-hairline text-left hover:border-ink"

@@ -14,6 +14,7 @@ import {
   facesInRegion,
   joinRegions,
   moveRegion,
+  nameByColor,
   nameThePick,
   pickRegion,
   setRegionLock,
@@ -32,6 +33,7 @@ export function RegionList() {
   const meshes = useEditor((s) => s.meshes);
   const current = useMemo(() => currentOf({ state, modelId, meshes }), [state, modelId, meshes]);
   const picked = usePick((s) => s.count);
+  const last = usePick((s) => s.last);
   const [isNaming, setNaming] = useState(false);
   const [isProposing, setProposing] = useState(false);
   const areas = current?.loaded?.adjacency.areas;
@@ -57,8 +59,14 @@ export function RegionList() {
           <span className="flex gap-3 text-[12px]">
             <button
               type="button"
-              disabled={!picked}
-              title={picked ? 'The picked faces become a region' : 'Pick faces first'}
+              disabled={!picked && !last?.length}
+              title={
+                picked
+                  ? 'The picked faces become a region'
+                  : last?.length
+                    ? 'The faces that were picked last become a region'
+                    : 'Pick faces first'
+              }
               onClick={() => setNaming(true)}
               className="border-b border-ink disabled:border-hairline disabled:text-quiet"
             >
@@ -67,6 +75,11 @@ export function RegionList() {
             <button type="button" onClick={() => setProposing(true)} className="border-b border-ink">
               Proposals
             </button>
+            {model.regions.length === 0 && current.cells.some((c) => c !== 0) && (
+              <button type="button" onClick={nameByColor} title="Each color becomes a region" className="border-b border-ink">
+                By color
+              </button>
+            )}
           </span>
         )}
       </div>
@@ -175,10 +188,12 @@ function RegionRow({
   );
 }
 
-/** Whether any picked face has a color already. */
-function hasColoredPick(): boolean {
+/** Whether any face that would be named has another color already. */
+function hasOtherColor(): boolean {
   const cells = currentOf(useEditor.getState())?.cells;
-  return cells !== undefined && pickedFaces().some((f) => cells[f] !== 0);
+  const { count: picked, last } = usePick.getState();
+  const { cell } = useColoring.getState();
+  return cells !== undefined && (picked ? pickedFaces() : (last ?? [])).some((f) => cells[f] !== 0 && cells[f] !== cell);
 }
 
 /** A name, and whether the region takes the phrase's color in the same act. */
@@ -188,7 +203,7 @@ function NameForm({ onDone }: { onDone: (name: string | null, colored: boolean) 
   const cell = findCell(kit, chosen)?.cell;
   const [name, setName] = useState('');
   // Naming never recolors by itself: faces that have colors keep them unless the artist says otherwise.
-  const [colored, setColored] = useState(() => Boolean(cell) && !hasColoredPick());
+  const [colored, setColored] = useState(() => Boolean(cell) && !hasOtherColor());
   return (
     <form
       onSubmit={(e) => {

@@ -7,6 +7,7 @@ import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 import { singleColors } from '@/core/sheet/cells';
 import { swatch } from '@/state/sheet/pictures';
 import { chooseCell, currentRamp, openNewColor } from '@/state/color/coloring';
+import { colorAndName } from '@/state/pick/regions';
 import { middle, useColoring } from '@/state/color/coloringState';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { count } from '@/ui/words';
@@ -184,13 +185,17 @@ function CellButton({
       type="button"
       aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}`}
       aria-pressed={isChosen}
-      title={`${roleOf(cell)} ${describe(fill)}\n${isPlain ? '' : 'Click where its faces should sit. '}${fill.kind === 'gradient' ? 'Drag to lay the pick along it. ' : ''}Double click: edit`}
+      title={`${roleOf(cell)} ${describe(fill)}\n${isPlain ? '' : 'Click where its faces should sit. '}${fill.kind === 'gradient' ? 'Drag to lay the pick along it. ' : ''}Shift click: color the pick and name it so. Double click: edit`}
       {...handlers}
       onPointerEnter={() => useColoring.setState({ pointedCell: cell.id })}
       onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
       onFocus={(e) => e.currentTarget.matches(':focus-visible') && useColoring.setState({ pointedCell: cell.id })}
       onBlur={() => useColoring.setState({ pointedCell: 0 })}
-      onClick={(e) => !isDragged.current && chooseCell(cell.id, isPlain ? middle : pointIn(e))}
+      onClick={(e) => {
+        if (isDragged.current) return;
+        if (e.shiftKey) colorAndName(cell.id);
+        else chooseCell(cell.id, isPlain ? middle : pointIn(e));
+      }}
       onDoubleClick={() => useColoring.setState({ panel: { kind: 'edit', cell: cell.id } })}
       className={`relative min-h-0 flex-1 ${isChosen ? 'z-10 outline-2 outline-offset-2 outline-ink' : ''}`}
       style={styleOf(fill)}
