@@ -183,7 +183,10 @@ test('the keyboard alone picks and colors', async ({ page }) => {
   await expect(said).toContainText('box 1');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Shift+?');
-  await expect(page.getByRole('dialog', { name: 'Keys and pointer' })).toBeVisible();
+  await expect(page.getByRole('dialog', { name: 'Help' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /The light tower in Color/ })).toHaveJSProperty('naturalWidth', 1280);
+  await page.getByRole('radio', { name: 'Keys and pointer' }).click();
+  await expect(page.getByText('the mirrored twin joins')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(pickBar(page).getByText(picked(1))).toBeVisible();
   await page.keyboard.press('v');

@@ -69,3 +69,33 @@ test('what can be done is found by its words, in any view, and runs', async ({ p
   await find('frobnicate');
   await expect(search).toContainText('Nothing is called so');
 });
+
+test('a newcomer is told three things while pointing, each until it was done once', async ({ page }) => {
+  await openDemo(page);
+  const box = (await viewport(page).boundingBox())!;
+  const told = page.getByRole('group', { name: 'Pick', exact: true });
+  const point = async () => {
+    await page.keyboard.press('Escape');
+    await page.mouse.move(box.x + 5, box.y + box.height / 2);
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  };
+  await point();
+  await expect(told).toContainText('Double click takes more');
+  await page.mouse.dblclick(box.x + box.width / 2, box.y + box.height / 2);
+  await expect(told).toContainText('faces picked');
+  await point();
+  await expect(told).toContainText('Shift and a click adds');
+  await page.keyboard.down('Shift');
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await page.keyboard.up('Shift');
+  await point();
+  await expect(told).toContainText('Y has a drag take a box');
+  await told.getByRole('button', { name: 'I know' }).click();
+  await point();
+  await expect(told).toContainText('not yet colored');
+  await page.reload();
+  await expect(viewport(page)).toBeVisible();
+  await point();
+  await expect(told).toContainText('not yet colored');
+  await expect(told.getByRole('button', { name: 'I know' })).toHaveCount(0);
+});

@@ -47,4 +47,5 @@ export function FileChooser({
 
 export const modelFiles = '.obj,.mtl,.glb,.gltf,.bin,.ply,.stl,.png,.jpg,.jpeg,.webp';
 export const pictureFiles = '.png,.jpg,.jpeg,.webp';
-export const paletteFiles = `.gpl,.pal,.hex,.txt,.css,.json,${pictureFiles}`;
+/** Palettes are known by what is in them, so that a file of any name may be chosen. */
+export const paletteFiles = '';

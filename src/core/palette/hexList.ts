@@ -4,7 +4,7 @@ import { hexWithAlpha } from './css';
 import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 
 /**
- * Colors in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it. `;`, `//` and a # that
+ * Colors in 3, 4, 6 or 8 hex digits, with or without #, and perhaps a name behind it, or before one that has its sign. `;`, `//` and a # that
  * begins no color begin comments. Eight digits are red, green, blue, alpha; where every entry begins with ff
  * and not every one ends so, alpha comes first, as some programs write it.
  */
@@ -21,7 +21,10 @@ function readHexList(file: string, bytes: Uint8Array): ReadColors {
         return;
       }
       const found = /^(?:#|0x)?([0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4})(?:[\s,;]+(.*))?$/i.exec(text);
+      const nameFirst = /^(.*\S)[\s,;:=]+(?:#|0x)([0-9a-f]{8}|[0-9a-f]{6})[;,]?$/i.exec(text);
       if (found) entries.push({ digits: found[1]!.toLowerCase(), name: found[2]?.trim() ?? '' });
+      else if (nameFirst)
+        entries.push({ digits: nameFirst[2]!.toLowerCase(), name: nameFirst[1]!.replace(/[\s,;:="]+$/, '').replace(/^"/, '') });
       else if (!text.startsWith('#')) throw new FileError(file, `“${text.slice(0, 40)}” is no color in hex digits.`, `line ${i + 1}`);
     });
   const long = entries.filter((e) => e.digits.length === 8);
@@ -53,7 +56,11 @@ const writeHexList = (colors: readonly PaletteColor[]): Uint8Array =>
 export const hexFormat: PaletteFormat = {
   words: '.hex list',
   extensions: ['hex', 'txt'],
-  isLikely: ({ text, isText }) => isText && /^(\s*[;#/][^\n]*\n)*\s*(#|0x)?([0-9a-f]{8}|[0-9a-f]{6})[\s,;]/i.test(`${text}\n`),
+  isLikely: ({ text, isText }) =>
+    isText &&
+    /^(\s*[;#/][^\n]*\n)*\s*((#|0x)?([0-9a-f]{8}|[0-9a-f]{6})[\s,;]|[^\n{}<>]*[\s,;:=](#|0x)([0-9a-f]{8}|[0-9a-f]{6})[;,]?\s*\n)/i.test(
+      `${text}\n`,
+    ),
   read: readHexList,
   write: writeHexList,
 };

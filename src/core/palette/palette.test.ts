@@ -140,6 +140,12 @@ describe('palette files', () => {
     const table = readPalette('a.gpl', bytesOf('GIMP Palette\nChannels: RGBA\n#\n1 2 3 128 glass\noops\n4 5 6 255\n'));
     expect(table.colors).toEqual([{ color: '#010203', alpha: 128 / 255, name: 'glass' }, { color: '#040506' }]);
     expect(table.notes[0]).toBe('Line 5 was passed over: “oops” is not three numbers from 0 to 255.');
+    // Known by what is in it, whatever it is called; names may stand before colors that have their sign.
+    expect(readPalette('skerry.colors', bytesOf('tar #112233\nsea foam: #aabbcc\n"red" = #ff0000;\n')).colors).toEqual([
+      { color: '#112233', name: 'tar' },
+      { color: '#aabbcc', name: 'sea foam' },
+      { color: '#ff0000', name: 'red' },
+    ]);
     const hex = (text: string) => readPalette('a.hex', bytesOf(text)).colors.map((c) => c.name ?? c.color);
     expect([hex('aabbcc,ddeeff'), hex('#abc #def'), hex('aabbcc 112233'), hex('aabbcc fade')]).toEqual([
       ['#aabbcc', '#ddeeff'],

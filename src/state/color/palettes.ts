@@ -4,7 +4,6 @@ import { colorsOfSheet } from '@/core/palette/sheetPalette';
 import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
 import { colorsInOrder } from '@/core/sheet/order';
 import { findSheet, solid } from '@/core/kit/kit';
-import { extensionOf } from '@/core/io/text';
 import { safeName } from '@/core/io/fileNames';
 import { longWorker } from '@/workers/client';
 import { announce } from '../view/announce';
@@ -14,9 +13,6 @@ import { dispatch } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
 import { download } from '../files/exporting';
 import { notifyError } from '../view/notices';
-
-/** Kinds of file that are surely palettes when they are dropped; pictures and text may be something else. */
-export const isPaletteFile = (name: string): boolean => ['gpl', 'pal', 'hex', 'css', 'json'].includes(extensionOf(name));
 
 /** Reads a palette and shows what can be done with it; the kit stays as it is until then. */
 export async function openPalette(file: File): Promise<void> {

@@ -12,6 +12,7 @@ import { useColoring } from '../color/coloringState';
 import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot } from './pickState';
 import { mirroredByPhrase } from './symmetries';
 import { likeOptions, usePhrase, type PhraseState } from './phrase';
+import { hintUsed } from '../view/hints';
 import { frame } from '../view/viewState';
 import { count } from '@/core/words';
 
@@ -98,6 +99,8 @@ const doubleClick = 400;
 export async function clickFace(face: number, keys: ClickKeys, time: number): Promise<void> {
   const { act, scope } = usePhrase.getState();
   const isSecond = lastClick !== null && lastClick.face === face && time - lastClick.time < doubleClick;
+  if (isSecond) hintUsed('widen');
+  if (keys.add || keys.take) hintUsed('add');
   const less = isSecond ? lastClick!.taken : 0;
   let taken = isSecond ? widerScope(lastClick!.scope) : scope;
   const before = isSecond ? lastClick!.before : pickedFaces();

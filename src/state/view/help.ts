@@ -1,3 +1,4 @@
 import { create } from 'zustand';
 
-export const useHelp = create<{ isOpen: boolean }>(() => ({ isOpen: false }));
+/** `page`: the way of a model through the application, or all keys. */
+export const useHelp = create<{ isOpen: boolean; page: 'way' | 'keys' }>(() => ({ isOpen: false, page: 'way' }));

@@ -1,5 +1,5 @@
 'use client';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { lengthOfEdges } from '@/core/pick/edges';
 import { openNewColor, sourceCell } from '@/state/color/coloring';
 import { useColoring } from '@/state/color/coloringState';
@@ -25,6 +25,7 @@ import { hidePicked, hideTheRest, showAll, toggleBehind, turnToPick } from '@/st
 import { frame, useView } from '@/state/view/viewState';
 import { Menu } from '@/ui/Menu';
 import { Key } from '@/ui/Button';
+import { hints, hintUsed, nextHint, useHints } from '@/state/view/hints';
 import { count, metres, number } from '@/ui/words';
 import { GrowHandle } from './GrowHandle';
 import { LaidBar } from './LaidBar';
@@ -41,6 +42,11 @@ export function PickBar() {
   const shown = usePick((s) => s.shown);
   const sharing = usePick((s) => s.sharing);
   const likeness = usePick((s) => s.likeness);
+  const face = usePick((s) => s.face);
+  const hint = nextHint(useHints((s) => s.known));
+  // Once told it stays, or the way to its button would take it away.
+  const [hasPointed, setPointed] = useState(false);
+  if (face >= 0 && !hasPointed) setPointed(true);
   const behind = useView((s) => s.behind);
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
@@ -118,6 +124,14 @@ export function PickBar() {
       <MissedWords />
       <LaidBar />
       {picked > 0 && <BorderWords />}
+      {hint && hasPointed && picked === 0 && (
+        <div className={`${box} gap-3`}>
+          {hints[hint]}
+          <button type="button" onClick={() => hintUsed(hint)} className="border-b border-ink hover:bg-wash">
+            I know
+          </button>
+        </div>
+      )}
       {likeness && (
         <div className={box}>
           {likeness.parts === 0

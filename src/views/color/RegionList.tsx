@@ -56,7 +56,7 @@ export function RegionList() {
             }}
           />
         ) : (
-          <span className="flex gap-3 text-[12px]">
+          <span className="flex flex-wrap gap-x-3 gap-y-1 text-[12px] whitespace-nowrap">
             <button
               type="button"
               disabled={!picked && !last?.length}

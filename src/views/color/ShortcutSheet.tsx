@@ -1,7 +1,9 @@
 'use client';
 import { useHelp } from '@/state/view/help';
 import { Key } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
 import { Modal } from '@/ui/Modal';
+import { HowItGoes } from './HowItGoes';
 import { shortcutGroups } from './shortcutList';
 
 const pointer: [string, string][] = [
@@ -24,10 +26,21 @@ const history = [
 ];
 
 export function ShortcutSheet() {
-  const isOpen = useHelp((s) => s.isOpen);
+  const { isOpen, page } = useHelp();
   return (
-    <Modal open={isOpen} onClose={() => useHelp.setState({ isOpen: false })} title="Keys and pointer" width="widest">
-      <div className="mt-4 columns-3 gap-8">
+    <Modal open={isOpen} onClose={() => useHelp.setState({ isOpen: false })} title="Help" width="widest">
+      <Choice
+        label="What is told"
+        value={page}
+        options={[
+          ['way', 'How it goes'],
+          ['keys', 'Keys and pointer'],
+        ]}
+        onChange={(to) => useHelp.setState({ page: to })}
+        className="mt-3 border border-ink"
+      />
+      {page === 'way' && <HowItGoes />}
+      <div hidden={page !== 'keys'} className={page === 'keys' ? 'mt-4 columns-3 gap-8' : ''}>
         {shortcutGroups.map(({ name, list }) => (
           <section key={name} className="mb-5 break-inside-avoid">
             <h3 className="mb-1.5 border-b border-ink pb-1 font-bold">{name}</h3>

@@ -1,15 +1,23 @@
 'use client';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import { isModelFile } from '@/core/io/fileKinds';
+import { extensionOf } from '@/core/io/text';
 import { droppedFiles } from '@/ui/droppedFiles';
 import { useEditor } from '@/state/kit/editor';
 import { isArchive, openArchive } from '@/state/kit/home';
 import { addReferences, isPicture, openPalettePicture } from '@/state/sheet/adopting';
 import { cancelImport, importFiles, useImport } from '@/state/files/importing';
 import { notify, notifyError } from '@/state/view/notices';
-import { isPaletteFile, openPalette } from '@/state/color/palettes';
+import { openPalette } from '@/state/color/palettes';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
+
+/** Kinds of file that are something else than palettes; of all others the contents tell. */
+const others = ['mtl', 'bin', 'zip', 'ktx2'];
+
+/** Whether a file that is dropped by itself is read as a palette: any that is no model, part of one, picture or archive. */
+const mayBePalette = (name: string): boolean => !isModelFile(name) && !isPicture(name) && !others.includes(extensionOf(name));
 
 /** Files may be dropped anywhere; what is being read shows its progress, and can be stopped. */
 export function DropFiles() {
@@ -46,11 +54,12 @@ export function DropFiles() {
         } catch (error) {
           notifyError(error);
         }
-      } else if (files.length === 1 && isPaletteFile(files[0]!.name)) {
+      } else if (files.length === 1 && mayBePalette(files[0]!.name)) {
         if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
         await openPalette(files[0]!);
       } else if (files.length && files.every((f) => isPicture(f.name))) {
-        if (!/\/palette$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
+        // A picture that becomes the sheet can be looked through in Color, too.
+        if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
         if (files.length === 1) await openPalettePicture(files[0]!);
         else await addReferences(files);
       } else {
