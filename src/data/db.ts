@@ -22,6 +22,8 @@ export interface KitRow {
   updated: number;
   models: number;
   colors: string[];
+  /** Size of its sheet, or how many it has; rows of earlier versions say nothing. */
+  sheet?: string;
   /** When it was put in the bin. */
   deleted?: number;
 }

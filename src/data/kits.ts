@@ -67,18 +67,19 @@ async function readKit(id: string): Promise<StoredKit | null> {
 
 const editRows = (id: string) => db.edits.where('[kit+number]').between([id, Dexie.minKey], [id, Dexie.maxKey]).sortBy('number');
 
-export type KitEntry = Pick<KitRow, 'id' | 'name' | 'updated' | 'models' | 'colors'> & { portrait?: Uint8Array };
+export type KitEntry = Pick<KitRow, 'id' | 'name' | 'updated' | 'models' | 'colors' | 'sheet'> & { portrait?: Uint8Array };
 
 /** Kits that are not in the bin, the latest first. */
 export async function listKits(): Promise<KitEntry[]> {
   const rows = (await db.kits.orderBy('updated').reverse().toArray()).filter((r) => !r.deleted);
   const portraits = await db.portraits.bulkGet(rows.map((r) => r.id));
-  return rows.map(({ id, name, updated, models, colors }, i) => ({
+  return rows.map(({ id, name, updated, models, colors, sheet }, i) => ({
     id,
     name,
     updated,
     models,
     colors,
+    ...(sheet && { sheet }),
     ...(portraits[i] && { portrait: portraits[i].bytes }),
   }));
 }

@@ -10,6 +10,8 @@ import { pictureFiles, usePictures } from '../sheet/pictures';
 import { onKitClosed } from '../kit/session';
 
 const size = 80;
+/** On the home page, for each of the first models. */
+const homeSize = 160;
 
 /** Pictures of the models as they stand (addresses by model id), and the encoded size of each sheet. */
 export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>; sheetBytes: number }>(() => ({
@@ -86,7 +88,7 @@ async function draw(): Promise<void> {
     const picture = await pickingWorker().groupPortrait(
       shown.map((m) => portraitOf(m, then)),
       table,
-      size,
+      homeSize,
       paint,
     );
     await db.portraits.put({ kit: kit.id, bytes: picture }).catch(() => 0);

@@ -121,7 +121,7 @@ export function HomeView() {
                 New kit
               </Button>
             </div>
-            <ul className="grid grid-cols-3 gap-5">
+            <ul className={`grid gap-5 ${kits.length > 6 ? 'grid-cols-3' : 'grid-cols-2'}`}>
               {kits.map((kit) => (
                 <KitCard key={kit.id} kit={kit} names={kits.map((k) => k.name)} />
               ))}
@@ -246,7 +246,8 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
             <p className="truncate font-bold">{kit.name}</p>
           )}
           <p className="text-[12px] text-quiet">
-            {count(kit.models, 'model')}, {new Date(kit.updated).toLocaleDateString('en', { day: 'numeric', month: 'long' })}
+            {count(kit.models, 'model')} on {kit.sheet ?? 'a sheet'},{' '}
+            {new Date(kit.updated).toLocaleDateString('en', { day: 'numeric', month: 'long' })}
           </p>
         </div>
         <Menu

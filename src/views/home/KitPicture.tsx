@@ -13,9 +13,13 @@ export function KitPicture({ bytes }: { bytes: Uint8Array | undefined }) {
     return () => URL.revokeObjectURL(url);
   }, [bytes]);
   return (
-    <span className="flex h-[110px] items-center justify-center bg-surround">
+    <span className="flex aspect-[32/9] items-center justify-center bg-surround px-5">
       {/* eslint-disable-next-line @next/next/no-img-element */}
-      {address ? <img src={address} alt="" width={320} height={80} /> : <span className="text-paper">No model yet</span>}
+      {address ? (
+        <img src={address} alt="" width={640} height={160} className="h-auto w-full" />
+      ) : (
+        <span className="text-paper">No model yet</span>
+      )}
     </span>
   );
 }
