@@ -198,7 +198,7 @@ await page
   .click();
 await shot('proof');
 await page.keyboard.press('Escape');
-await page.getByRole('link', { name: 'Hand-off' }).click();
+await page.getByRole('link', { name: 'Hand-off', exact: true }).click();
 await page.getByRole('row', { name: /GPU vertices/ }).waitFor();
 await page.waitForTimeout(2500);
 await shot('hand-off');

@@ -119,7 +119,7 @@ export function ImportReport({ id, report, canReadAgain }: { id: string; report:
         Its numbers are in
         <Select label="Its numbers are in" value="1" options={units} onChange={(factor) => void repair('scale', Number(factor))} isQuiet />
         <Button kind="bare" className="ml-auto" disabled={busy !== null} onClick={() => void repair('turn-up')}>
-          Turn it, so that Z is up
+          Its Z points up: turn it upright
         </Button>
       </p>
       {(report.mended > 0 || (report.allTriangles && canReadAgain)) && (
