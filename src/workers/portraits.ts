@@ -5,7 +5,7 @@ import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
 import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rastersOf } from '@/core/sheet/encode';
 import type { Pictures, Raster } from '@/core/sheet/raster';
-import { type Sitter, lineUpAtScale } from '@/core/view/lineUp';
+import { type Rows, type Sitter, lineUpAtScale, lineUpFilling } from '@/core/view/lineUp';
 import { rasterInputOf } from '@/core/view/rasterFaces';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';
 import { openPictures, type PictureFile } from './pictures';
@@ -69,6 +69,20 @@ export const portraits = {
       flat,
     );
     return Comlink.transfer(raster, [raster.data.buffer]);
+  },
+
+  /** The same, as large as a stage allows; see `lineUpFilling`. */
+  async lineUpFilling(
+    models: Portrait[],
+    cellColors: Uint8Array,
+    stage: { width: number; height: number },
+    flat: boolean,
+    paint: Paint | null,
+  ): Promise<Rows> {
+    const rasters = await rastersFor(paint);
+    const sitters = models.map((m) => sitterOf(m, cellColors, faceColorsOf(m, paint, rasters)));
+    const rows = lineUpFilling(sitters, stage.width, stage.height, flat);
+    return Comlink.transfer(rows, [rows.data.buffer]);
   },
 };
 

@@ -21,11 +21,88 @@ const mostWidth = 8192;
 export function lineUpAtScale(sitters: readonly Sitter[], height: number, flat: boolean): Raster {
   const tallest = Math.max(1e-6, ...sitters.map(({ bounds }) => bounds.max[1]! - bounds.min[1]!));
   const perMetre = height / tallest;
-  const pictures = sitters.map((s) => {
-    const size = Math.max(4, Math.min(2048, Math.round(2 * framingHalf(s.bounds) * perMetre)));
-    return cropped(thumbnail(s.input, s.bounds, s.normals, s.colorOf, size, { flat }));
-  });
+  const pictures = sitters.map((s) => pictureOf(s, perMetre, flat));
   return inRow(pictures, Math.max(6, Math.round(height / 16)));
+}
+
+/** Rows of models, one above the other; pixels from the top on which the models of each stand. */
+export interface Rows extends Raster {
+  grounds: number[];
+}
+
+/** Pixels of the tallest model when widths are compared, and rows at most. */
+const [probe, mostRows] = [48, 4];
+
+/**
+ * The same models as large as a stage allows, at one true scale, in as many rows as make them largest; each row in the
+ * middle of the width.
+ */
+export function lineUpFilling(sitters: readonly Sitter[], width: number, height: number, flat: boolean): Rows {
+  const tallest = Math.max(1e-6, ...sitters.map(({ bounds }) => bounds.max[1]! - bounds.min[1]!));
+  const draw = (perMetre: number) => sitters.map((s) => pictureOf(s, perMetre, flat));
+  const gapOf = (perMetre: number) => Math.max(3, Math.round((perMetre * tallest) / 16));
+  const small = draw(probe / tallest);
+  const gap = gapOf(probe / tallest);
+  let best = { scale: 0, rows: [] as number[][] };
+  for (let n = 1; n <= Math.min(mostRows, sitters.length); n++) {
+    const rows = inRows(
+      small.map((p) => p.width + gap),
+      n,
+    );
+    const widest = Math.max(...rows.map((row) => row.reduce((sum, i) => sum + small[i]!.width + gap, gap)));
+    const tall = rows.reduce((sum, row) => sum + Math.max(...row.map((i) => small[i]!.height)) + gap, gap);
+    const scale = Math.min(width / widest, height / tall);
+    if (scale > best.scale) best = { scale, rows };
+  }
+  const perMetre = (probe / tallest) * best.scale;
+  const pictures = draw(perMetre);
+  const out: Rows = {
+    width: Math.max(1, Math.floor(width)),
+    height: Math.max(1, Math.floor(height)),
+    data: new Uint8Array(0),
+    grounds: [],
+  };
+  out.data = new Uint8Array(out.width * out.height * 4);
+  const drawn = best.rows.map((row) =>
+    inRow(
+      row.map((i) => pictures[i]!),
+      gapOf(perMetre),
+    ),
+  );
+  const free = Math.max(0, out.height - drawn.reduce((sum, r) => sum + r.height, 0)) / (drawn.length + 1);
+  let y = 0;
+  for (const row of drawn) {
+    y += free;
+    const [top, left] = [Math.round(y), Math.round((out.width - row.width) / 2)];
+    for (let line = 0; line < row.height && top + line < out.height; line++) {
+      const from = Math.max(0, -left);
+      const to = Math.min(row.width, out.width - left);
+      out.data.set(
+        row.data.subarray((line * row.width + from) * 4, (line * row.width + to) * 4),
+        ((top + line) * out.width + left + from) * 4,
+      );
+    }
+    y += row.height;
+    out.grounds.push(Math.min(out.height, Math.round(y)));
+  }
+  return out;
+}
+
+/** Numbers of things of these widths, in order, in so many rows of about the same width. */
+function inRows(widths: readonly number[], rows: number): number[][] {
+  const total = widths.reduce((sum, w) => sum + w, 0);
+  const out: number[][] = Array.from({ length: rows }, () => []);
+  let before = 0;
+  widths.forEach((w, i) => {
+    out[Math.min(rows - 1, Math.floor(((before + w / 2) / total) * rows))]!.push(i);
+    before += w;
+  });
+  return out.filter((row) => row.length);
+}
+
+function pictureOf(s: Sitter, perMetre: number, flat: boolean): Raster {
+  const size = Math.max(4, Math.min(2048, Math.round(2 * framingHalf(s.bounds) * perMetre)));
+  return cropped(thumbnail(s.input, s.bounds, s.normals, s.colorOf, size, { flat }));
 }
 
 /** Pictures in a row, standing on one line. */

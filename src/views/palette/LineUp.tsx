@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { parseHex } from '@/core/color/hex';
-import type { Raster } from '@/core/sheet/raster';
+import type { Rows } from '@/core/view/lineUp';
 import { useColoring } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { usePictures } from '@/state/sheet/pictures';
@@ -12,6 +12,7 @@ import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { pickingWorker } from '@/workers/client';
 import { Select } from '@/ui/Select';
+import { useSize } from '@/ui/useSize';
 
 /** A state of the palette, kept to be held beside the present one. */
 interface Held {
@@ -27,6 +28,7 @@ export function LineUp() {
   const drafts = useColoring((s) => s.drafts);
   const urls = usePictures((s) => s.urls);
   const rasters = usePictures((s) => s.rasters);
+  const [size, setSize] = useState<'fill' | 'play'>('fill');
   const [height, setHeight] = useState(220);
   const [sky, setSky] = useState('#b9cbd6');
   const [ground, setGround] = useState('#7f8a6c');
@@ -40,17 +42,15 @@ export function LineUp() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [state, meshes, drafts, rasters],
   );
-  const present = useLineUp(now, height, light === 'flat');
-  const before = useLineUp(held, height, light === 'flat');
+  const look: Look = { height: size === 'play' ? height : null, flat: light === 'flat' };
   const reference = state.kit.references.find((r) => r.id === behind);
-  const backdrop = reference
-    ? { background: `center / cover url(${urls[reference.picture]})` }
-    : { background: `linear-gradient(180deg, ${sky} 0 78%, ${ground} 78% 100%)` };
+  const backdrop = reference ? { background: `center / cover url(${urls[reference.picture]})` } : null;
+  const stand = { look, backdrop, sky, ground };
   return (
     <div className="relative flex min-h-0 flex-1 flex-col">
       <div className={`grid min-h-0 flex-1 ${held ? 'grid-rows-2' : 'grid-rows-1'}`} style={{ background: sky }}>
-        {held && <Stand raster={before} backdrop={backdrop} label="The state that is held" />}
-        <Stand raster={present} backdrop={backdrop} label="The palette as it is" isBelow={held !== null} />
+        {held && <Stand of={held} {...stand} label="The state that is held" />}
+        <Stand of={now} {...stand} label="The palette as it is" isBelow={held !== null} />
       </div>
       {models.length > 0 && (
         <Button className="absolute top-4 right-5" onClick={() => setHeld(held ? null : copyOf(now))}>
@@ -65,20 +65,32 @@ export function LineUp() {
         aria-label="Line-up"
         className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-hairline bg-paper px-5 py-2.5"
       >
-        <label className="flex items-center gap-2">
-          Tallest
-          <input
-            type="range"
-            aria-label="Height of the tallest model in pixels"
-            min={48}
-            max={400}
-            step={4}
-            value={height}
-            onChange={(e) => setHeight(Number(e.target.value))}
-            className="slider-plain !w-20"
-          />
-          <span className="w-10 text-[12px]">{height} px</span>
-        </label>
+        <Choice
+          label="Size"
+          value={size}
+          options={[
+            ['fill', 'Large'],
+            ['play', 'As in play'],
+          ]}
+          onChange={setSize}
+          className="border border-hairline"
+        />
+        {size === 'play' && (
+          <label className="flex items-center gap-2">
+            Tallest
+            <input
+              type="range"
+              aria-label="Height of the tallest model in pixels"
+              min={48}
+              max={400}
+              step={4}
+              value={height}
+              onChange={(e) => setHeight(Number(e.target.value))}
+              className="slider-plain !w-20"
+            />
+            <span className="w-10 text-[12px]">{height} px</span>
+          </label>
+        )}
         <Swatch label="Sky" value={sky} onChange={setSky} />
         <Swatch label="Ground" value={ground} onChange={setGround} />
         {state.kit.references.length > 0 && (
@@ -116,44 +128,85 @@ const copyOf = ({ table, portraits, kit }: Held): Held => ({
   portraits: portraits.map((p) => ({ ...p, cells: p.cells.slice(), ...(p.at && { at: p.at.slice() }) })),
 });
 
-function useLineUp(of: Held | null, height: number, flat: boolean): Raster | null {
-  const [raster, setRaster] = useState<Raster | null>(null);
+interface Look {
+  /** Pixels of the tallest model; `null`: as large as the stage allows. */
+  height: number | null;
+  flat: boolean;
+}
+
+/** The models as they are drawn, and where those of each row stand. */
+function useLineUp(of: Held, { height, flat }: Look, stage: { width: number; height: number }): Rows | null {
+  const [raster, setRaster] = useState<Rows | null>(null);
+  const { width: wide, height: tall } = stage;
   useEffect(() => {
-    if (!of?.portraits.length) return;
+    if (!of.portraits.length || !wide || !tall) return;
     let isLatest = true;
-    void paintOf(of.kit)
-      .then((paint) => pickingWorker().lineUp(of.portraits, of.table, height, flat, paint))
-      .then(
-        (next) => isLatest && setRaster(next),
-        (e: Error) => isLatest && notify(e.message, { isError: true }),
-      );
+    const draw = async (): Promise<Rows> => {
+      const paint = await paintOf(of.kit);
+      if (height === null) return pickingWorker().lineUpFilling(of.portraits, of.table, { width: wide, height: tall }, flat, paint);
+      const row = await pickingWorker().lineUp(of.portraits, of.table, height, flat, paint);
+      return { ...row, grounds: [] };
+    };
+    draw().then(
+      (next) => isLatest && setRaster(next),
+      (e: Error) => isLatest && notify(e.message, { isError: true }),
+    );
     return () => {
       isLatest = false;
     };
-  }, [of, height, flat]);
-  return of?.portraits.length ? raster : null;
+  }, [of, height, flat, wide, tall]);
+  return of.portraits.length ? raster : null;
+}
+
+/** Each row stands on a strip of ground before its own sky. */
+function strips(grounds: readonly number[], sky: string, ground: string): string {
+  let from = 0;
+  const stops = grounds.flatMap((y) => {
+    const edge = y - (y - from) * 0.14;
+    const to = y + (y - from) * 0.04;
+    const own = [`${sky} ${from}px ${edge}px`, `${ground} ${edge}px ${to}px`];
+    from = to;
+    return own;
+  });
+  return `linear-gradient(180deg, ${[...stops, `${ground} ${from}px`].join(', ')})`;
 }
 
 function Stand({
-  raster,
+  of,
+  look,
   backdrop,
+  sky,
+  ground,
   label,
   isBelow = false,
 }: {
-  raster: Raster | null;
-  backdrop: React.CSSProperties;
+  of: Held;
+  look: Look;
+  backdrop: React.CSSProperties | null;
+  sky: string;
+  ground: string;
   label: string;
   isBelow?: boolean;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const stage = useRef<HTMLDivElement>(null);
+  const raster = useLineUp(of, look, useSize(stage));
   useEffect(() => {
     if (raster)
       canvas.current?.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(raster.data), raster.width, raster.height), 0, 0);
   }, [raster]);
+  const isFilled = look.height === null;
+  const background = raster?.grounds.length
+    ? strips(raster.grounds, sky, ground)
+    : `linear-gradient(180deg, ${sky} 0 78%, ${ground} 78% 100%)`;
   return (
-    <div className={`relative min-h-0 overflow-auto ${isBelow ? 'border-t border-ink' : ''}`} style={backdrop}>
+    <div
+      ref={stage}
+      className={`relative min-h-0 ${isFilled ? 'overflow-hidden' : 'overflow-auto'} ${isBelow ? 'border-t border-ink' : ''}`}
+      style={backdrop ?? { background }}
+    >
       {raster && (
-        <div className="flex min-h-[87%] w-max min-w-full items-end justify-center">
+        <div className={isFilled ? 'absolute inset-0' : 'flex min-h-[87%] w-max min-w-full items-end justify-center'}>
           <canvas ref={canvas} width={raster.width} height={raster.height} role="img" aria-label={label} className="shrink-0" />
         </div>
       )}
