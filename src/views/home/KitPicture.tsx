@@ -14,8 +14,8 @@ export function KitPicture({ bytes }: { bytes: Uint8Array | undefined }) {
   }, [bytes]);
   return (
     <span className="flex aspect-[32/9] items-center justify-center bg-surround px-5">
-      {/* eslint-disable-next-line @next/next/no-img-element */}
       {address ? (
+        // eslint-disable-next-line @next/next/no-img-element
         <img src={address} alt="" width={640} height={160} className="h-auto w-full" />
       ) : (
         <span className="text-paper">No model yet</span>
