@@ -33,10 +33,16 @@ export function pathProblem(path: string): string {
   for (const part of path.split('/')) {
     if (!part) return 'a folder or file in it has no name.';
     if (part === '.' || part === '..') return 'it leads out of what leaves.';
-    const sign = forbidden.exec(part)?.[0];
-    if (sign) return /\p{Cc}/u.test(sign) ? 'it holds a letter that cannot be seen.' : `“${sign}” is not allowed in names.`;
-    if (reserved.test(part)) return `“${part}” is a name that some systems keep for themselves.`;
-    if (/[. ]$/.test(part)) return `“${part}” ends with a dot or space, which some systems drop.`;
+    const problem = nameProblem(part);
+    if (problem) return problem;
   }
   return '';
+}
+
+/** Why some file system does not take a name as it is; empty where all do. */
+export function nameProblem(part: string): string {
+  const sign = forbidden.exec(part)?.[0] ?? (part.includes('/') ? '/' : undefined);
+  if (sign) return /\p{Cc}/u.test(sign) ? 'it holds a letter that cannot be seen.' : `“${sign}” is not allowed in names.`;
+  if (reserved.test(part)) return `“${part}” is a name that some systems keep for themselves.`;
+  return /[. ]$/.test(part) ? `“${part}” ends with a dot or space, which some systems drop.` : '';
 }

@@ -29,6 +29,7 @@ export const checkIds = [
   'unseen',
   'materials',
   'names',
+  'refused-names',
 ] as const;
 export type CheckId = (typeof checkIds)[number];
 

@@ -1,3 +1,4 @@
+import { nameProblem } from '../handoff/template';
 import { safeName } from '../io/fileNames';
 import { finding, type Finding, type ProofInput } from './finding';
 
@@ -9,5 +10,8 @@ export function kitProblems({ kit }: ProofInput): Finding[] {
     written.set(key, [...(written.get(key) ?? []), name]);
   }
   const clashing = [...written.values()].filter((names) => names.length > 1).flat();
-  return [finding('names', { count: clashing.length, detail: clashing.slice(0, 6).join(', ') })];
+  const refused = [...kit.models, ...kit.sheets].map((m) => m.name).filter((name) => nameProblem(name) !== '');
+  const told = (check: 'names' | 'refused-names', names: readonly string[]) =>
+    finding(check, { count: names.length, detail: names.slice(0, 6).join(', ') });
+  return [told('names', clashing), told('refused-names', refused)];
 }

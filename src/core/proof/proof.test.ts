@@ -112,6 +112,9 @@ it('finds nothing in a kit that is in order, and each fault once it is set in', 
   names.state.kit.models[0]!.name = 'Buoy';
   names.state.kit.models[1]!.name = 'BUOY ';
   expect(named(look(names), 'names').map((f) => [f.count, f.detail])).toEqual([[2, 'Buoy, BUOY ']]);
+  names.state.kit.models[2]!.name = 'nul';
+  names.state.kit.models[0]!.name = 'crab / pot';
+  expect(named(look(names), 'refused-names').map((f) => [f.count, f.detail])).toEqual([[3, 'crab / pot, BUOY , nul']]);
 });
 
 it('finds what a mesh has of faults, and parts that float alone', () => {

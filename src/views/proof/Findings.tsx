@@ -143,7 +143,8 @@ const goodWords: Record<CheckId, string> = {
   'lone-part': 'parts together',
   unseen: 'every face seen',
   materials: 'materials',
-  names: 'names',
+  names: 'no clashes of names',
+  'refused-names': 'names',
 };
 
 /** Faces never seen are looked for apart; how far that is, or the way to have it done. */

@@ -135,4 +135,9 @@ export const proofWords: Record<CheckId, Words> = {
     why: 'One would replace the other in a folder that does not tell capitals apart.',
     see: 'gather',
   },
+  'refused-names': {
+    say: (f) => `${count(f.count, 'name')} that some file systems refuse: ${f.detail}`,
+    why: 'Files leave under another name then, and a game that looks for this one does not find it.',
+    see: 'gather',
+  },
 };
