@@ -13,6 +13,7 @@ import { facesSeenInside, isInside, isNearLine, isWhollyInside, maskOf, ownersOf
 import { pointGrid } from './pointGrid';
 import { proposeAngles } from './proposeAngles';
 import { isNearEdge, nearestCorner, nearestEdge, ringThrough } from './ring';
+import { facesOf, type Scope } from './scopes';
 import { mirrorPlanes, twinsAcross } from './symmetry';
 
 type P = readonly [number, number];
@@ -237,6 +238,60 @@ it('floods end at their angle, to the hair, and at their limit', () => {
   expect([floodSmooth(adjacency, 0, 90, 4), floodWhere(adjacency, 0, 4, () => true)]).toEqual([null, null]);
   expect(floodWhere(adjacency, 0, 5, () => true)).toHaveLength(5);
   expect(list(floodWhere(adjacency, 0, 9, (_, g) => g < 3))).toEqual([0, 1, 2]);
+});
+
+it('scopes go by seams, folds, materials and where faces look, to the hair', () => {
+  // Five quads in a strip, of folds of 0, 10, 20 and 40 degrees, in two materials.
+  const turns = [0, 0, 10, 30, 70].map((d) => (d * Math.PI) / 180);
+  const strip: [number, number][] = [[0, 0]];
+  for (const t of turns) strip.push([strip.at(-1)![0] + Math.cos(t), strip.at(-1)![1] + Math.sin(t)]);
+  const slot = { name: 'a', color: '#808080', given: true };
+  const made = meshFromLists({
+    positions: [...strip.flatMap(([x, y]) => [x, y, 0, x, y, 1]), 9, 9, 9, 10, 9, 9, 9, 10, 9],
+    faces: [...turns.map((_, i) => [i * 2, i * 2 + 1, i * 2 + 3, i * 2 + 2]), [12, 13, 14]],
+  });
+  const mesh = { ...made, slots: [slot, { ...slot, name: 'b' }], faceSlot: Uint16Array.of(0, 0, 1, 1, 0, 0) };
+  const take = (scope: Scope, face: number, request: object = {}, context: object = {}) =>
+    [
+      ...facesOf({ mesh, adjacency: adjacencyOf(mesh), cells: new Uint16Array(6), ...context }, { scope, face, angle: 0, ...request })!,
+    ].sort();
+  expect([9.9, 10.1, 30.1].map((angle) => take('facing', 1, { angle }).length)).toEqual([2, 3, 4]);
+  expect([take('facing', 4, { angle: 40.1 }), take('facing', 3, { angle: 19.9 })]).toEqual([[3, 4], [3]]);
+  expect([take('part', 2), take('part', 5)]).toEqual([[0, 1, 2, 3, 4], [5]]);
+  // Bare faces are of one color where they are of one material.
+  expect([take('touching color', 0), take('touching color', 2), take('color', 0), take('slot', 3)]).toEqual([
+    [0, 1],
+    [2, 3],
+    [0, 1, 4, 5],
+    [2, 3],
+  ]);
+  const cells = Uint16Array.of(7, 7, 7, 0, 7, 0);
+  expect([take('touching color', 0, {}, { cells }), take('color', 4, {}, { cells }), take('color', 3, {}, { cells })]).toEqual([
+    [0, 1, 2],
+    [0, 1, 2, 4],
+    [3],
+  ]);
+  // A patch ends at a seam that was marked, at one of the UVs, and at creases where these end it, too.
+  const patch = (request: object, seams: number[] = []) => take('patch', 0, request, { seams: Uint32Array.from(seams) });
+  expect([patch({}), patch({ creases: true, angle: 10.1 }), patch({ creases: true, angle: 9.9 })]).toEqual([
+    [0, 1, 2, 3, 4],
+    [0, 1, 2],
+    [0, 1],
+  ]);
+  const adjacency = adjacencyOf(mesh);
+  const between = [4, 5, 6, 7].find((c) => adjacency.neighbour[c]! >= 8)!;
+  expect(patch({}, [edgeCorner(adjacency, between)])).toEqual([0, 1]);
+  for (const shift of [
+    [0.5, 0],
+    [0, 0.5],
+  ]) {
+    const uv = Float32Array.from({ length: mesh.cornerVertex.length * 2 }, (_, i) => {
+      const c = i >> 1;
+      const v = mesh.cornerVertex[c]!;
+      return mesh.positions[v * 3 + (i % 2 ? 2 : 0)]! + (c >= 12 ? shift[i % 2]! : 0);
+    });
+    expect(take('patch', 0, {}, { mesh: { ...mesh, uvSets: [uv] }, adjacency })).toEqual([0, 1, 2]);
+  }
 });
 
 it('the nearest edge and corner of a face are told for each side, and whether one is meant', () => {
