@@ -3,7 +3,7 @@ import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import draco3d from 'draco3dgltf';
 import { gridDocument } from '../tests/samples';
 import { sampleWithThree } from '../tests/sampleWithThree';
-import { boxesObj, bytesOf, colorAt, expect, file, openBoxes, pickAt, pickBar, saved, tally, test, viewport, pointAway } from './kit';
+import { boxesObj, bytesOf, colorAt, expect, file, openBoxes, pickAt, saved, tally, test, viewport, pointAway } from './kit';
 
 async function dracoGlb(): Promise<Buffer> {
   const document = gridDocument(4, () => 0);
@@ -97,7 +97,7 @@ test('pointing shows before anything is done: faces of a cell, a color on the pi
   await page.keyboard.press('w');
   await pickAt(page, 0.2, 0.5, 6);
   await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
-  const away = () => pickBar(page).hover();
+  const away = () => pointAway(page);
   const shown = (x: number) => colorAt(page, x, 0.45);
   const hex = async (role: RegExp) => /#[0-9a-f]{6}/.exec((await page.getByRole('button', { name: role }).getAttribute('title'))!)![0];
   const moss = await hex(/^moss, 6/);
