@@ -42,8 +42,8 @@ function drawFinder(kit: Kit, { pictures, allColored, ...options }: DrawOptions)
   return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): Set<number> => {
     const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;
     const own = as === 'texture' ? kit.sheets.findIndex((s) => s.id === model.sheet) * 2 : 0;
-    // A slot that there is already: the first one that a face has.
-    const some = as === 'slots' ? Math.max(0, ...Array.from(new Set(cell), (c) => group[c]!)) : own;
+    // What a face without color counts as: a slot that there is already, or the model's sheet.
+    const bare = !allColored ? -1 : as === 'slots' ? Math.max(0, ...Array.from(new Set(cell), (c) => group[c]!)) : own;
     const { primitives, facePrimitive } = (model.source.format === 'gltf' && model.source.files.length > 0 && mesh?.source) || {};
     const sided = mesh?.slots.map((_, slot) => isDoubleSided(model, mesh, slot)) ?? [];
     const seen = new Set<number>();
@@ -53,7 +53,7 @@ function drawFinder(kit: Kit, { pictures, allColored, ...options }: DrawOptions)
       const slot = mesh ? mesh.faceSlot[f]! : 0;
       const p = facePrimitive ? facePrimitive[f]! : meshes === 'shared' && mesh ? mesh.faceObject[f]! : 0;
       const grouped = group[cell[f]!]!;
-      const g = grouped < 0 && allColored ? some : grouped;
+      const g = grouped < 0 ? bare : grouped;
       const joins = meshes === 'joined' ? primitives?.[p]?.joins : undefined;
       // Sides part faces on a sheet; a flat slot is one material whatever its faces are.
       const material = g < 0 ? slot * 2 + 1 : (as === 'slots' ? g * 2 : g * 2 + (sided[slot] ? 1 : 0)) * 2;

@@ -1,3 +1,4 @@
+import { equalArrays } from '../equalArrays';
 import { islandsOf } from '../islands/islandsOf';
 import { problemsOf } from '../islands/problems';
 import { islandCells } from '../islands/texels';
@@ -65,7 +66,10 @@ function islandProblems(input: ProofInput, own: ProofModel, sheet: Sheet): Findi
   const kept = looked(mesh);
   const { last } = kept;
   const isSame =
-    last?.key === now.key && equal(last.faces, faces) && equal(last.cell, now.cell) && equal(last.at ?? nowhere, now.at ?? nowhere);
+    last?.key === now.key &&
+    equalArrays(last.faces, faces) &&
+    equalArrays(last.cell, now.cell) &&
+    equalArrays(last.at ?? nowhere, now.at ?? nowhere);
   if (!isSame) kept.last = { ...now, found: lookAtIslands(input, own, sheet) };
   return kept.last!.found;
 }
@@ -77,12 +81,6 @@ function coordinatesOf(at: Float32Array, faces: Uint32Array, faceStart: Uint32Ar
   let n = 0;
   for (const f of faces) for (let i = faceStart[f]! * 2; i < faceStart[f + 1]! * 2; i++) out[n++] = at[i]!;
   return out;
-}
-
-function equal(a: Uint32Array | Uint16Array | Float32Array, b: Uint32Array | Uint16Array | Float32Array): boolean {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
 }
 
 function lookAtIslands({ settings }: ProofInput, { model, seats, mesh, adjacency, triangles }: ProofModel, sheet: Sheet): Finding[] {

@@ -69,7 +69,7 @@ export interface ProofInput {
   seats: Readonly<Record<string, Seats>>;
   pictures: Pictures;
   settings: ProofSettings;
-  /** What was colored anew since the kit was opened. */
+  /** What was colored anew since its undo begins. */
   recoloring: Recoloring;
 }
 
