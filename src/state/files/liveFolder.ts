@@ -74,14 +74,13 @@ class Writer {
     if (!plan) return stopLive();
     const state = shownState();
     const same = this.written?.plan === plan ? this.written : null;
-    const paths = same ? touchedPaths(same.state, state, plan) : [];
-    if (same && !paths.length && same.state.kit.models.length === state.kit.models.length) return;
+    if (same?.state.kit === state.kit && same.state.seats === state.seats) return;
     const problem = plannedFiles(state, plan).find((f) => f.problem);
     if (problem) throw new Error(`The live folder stopped: ${problem.path}: ${problem.problem}`);
     const items = (await leavingItems(state.kit.models)).map(({ leaveOut: _, ...item }) => item);
     const pictures = await pictureFiles(state.kit, plan.icon?.picture ? [plan.icon.picture] : []);
     if (!isNow()) return;
-    const since = same ? { report: same.report, paths } : undefined;
+    const since = same ? { report: same.report, paths: touchedPaths(same.state, state, plan) } : undefined;
     const { files, report } = await longWorker().handOff(
       state.kit,
       plan,

@@ -78,9 +78,11 @@ export async function refreshWouldTake(): Promise<void> {
   const { face } = usePick.getState();
   const isNow = moment();
   const { scope } = usePhrase.getState();
-  const wouldTake = face < 0 ? new Uint32Array(0) : await facesFor(face, scope);
   const id = current()?.loaded?.id;
-  const likeness = scope === 'like' && face >= 0 && id ? await pickingWorker().likeness(id, face, likeOptions()) : null;
+  const [wouldTake, likeness] = await Promise.all([
+    face < 0 ? new Uint32Array(0) : facesFor(face, scope),
+    scope === 'like' && face >= 0 && id ? pickingWorker().likeness(id, face, likeOptions()) : null,
+  ]);
   if (isNow() && usePick.getState().face === face) usePick.setState({ wouldTake, likeness });
 }
 
