@@ -3,8 +3,9 @@
 interface Step {
   title: string;
   says: string;
-  picture?: string;
-  shows?: string;
+  picture: string;
+  /** Of the picture, for those who do not see it. */
+  shows: string;
 }
 
 /** The way of one model through the application, in plain words. */
@@ -56,18 +57,16 @@ export function HowItGoes() {
             {i + 1}. {title}
           </h3>
           <p>{says}</p>
-          {picture && (
-            // Pictures of the application's own docs, copied beside it; there is nothing to optimize.
-            // eslint-disable-next-line @next/next/no-img-element
-            <img
-              src={`/help/${picture}`}
-              alt={shows}
-              width={1280}
-              height={800}
-              loading="lazy"
-              className="mt-2 h-auto w-full border border-hairline"
-            />
-          )}
+          {/* Pictures of the application's own docs, copied beside it; there is nothing to optimize. */}
+          {/* eslint-disable-next-line @next/next/no-img-element */}
+          <img
+            src={`/help/${picture}`}
+            alt={shows}
+            width={1280}
+            height={800}
+            loading="lazy"
+            className="mt-2 h-auto w-full border border-hairline"
+          />
         </section>
       ))}
     </div>

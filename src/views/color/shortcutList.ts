@@ -33,6 +33,8 @@ export interface Shortcut {
   /** How the keys are written. */
   shown: string;
   does: string;
+  /** Other words by which it is looked for. */
+  words?: string;
   run: () => void;
   /** For keys that act while they are held. */
   release?: () => void;
@@ -81,6 +83,7 @@ export const shortcutGroups: ShortcutGroup[] = [
         keys: ['m'],
         shown: 'M',
         does: 'the mirrored twin goes along, on and off',
+        words: 'mirror symmetry',
         run: () => usePhrase.setState((p) => ({ mirror: p.mirror === 'nowhere' ? 'across' : 'nowhere' })),
       },
     ],
@@ -114,28 +117,36 @@ export const shortcutGroups: ShortcutGroup[] = [
         does: 'color as I click, on and off',
         run: () => usePhrase.setState((p) => ({ act: p.act === 'color' ? 'pick' : 'color' })),
       },
-      { keys: ['v'], shown: 'V', does: 'the others instead', run: invertPick },
+      { keys: ['v'], shown: 'V', does: 'the others instead', words: 'invert inverse', run: invertPick },
       { keys: ['v'], shift: true, shown: 'Shift V', does: 'the others of its parts', run: invertPickInParts },
-      { keys: ['w'], shift: true, shown: 'Shift W', does: 'grow by a ring of faces', run: growPick },
-      { keys: ['q'], shift: true, shown: 'Shift Q', does: 'shrink by a ring of faces', run: shrinkPick },
-      { keys: ['m'], shift: true, shown: 'Shift M', does: 'the mirrored twin joins', run: () => void mirrorPick() },
+      { keys: ['w'], shift: true, shown: 'Shift W', does: 'grow by a ring of faces', words: 'expand more', run: growPick },
+      { keys: ['q'], shift: true, shown: 'Shift Q', does: 'shrink by a ring of faces', words: 'contract less', run: shrinkPick },
+      {
+        keys: ['m'],
+        shift: true,
+        shown: 'Shift M',
+        does: 'the mirrored twin joins',
+        words: 'mirror symmetry',
+        run: () => void mirrorPick(),
+      },
       { keys: ['i'], shown: 'I', does: 'the faces that a drag missed, too', run: takeMissed },
       { keys: ['i'], shift: true, shown: 'Shift I', does: 'lone faces out of the pick', run: dropLone },
-      { keys: ['g'], shown: 'G', does: 'give back the last pick', run: bringBackPick },
+      { keys: ['g'], shown: 'G', does: 'give back the last pick', words: 'restore selection', run: bringBackPick },
       { keys: ['r'], shown: 'R', does: 'pick the next uncolored', run: pickNextUncolored },
-      { keys: ['k'], shown: 'K', does: 'hide the pick, or what a click would take', run: hidePicked },
+      { keys: ['k'], shown: 'K', does: 'hide the pick, or what a click would take', words: 'isolate', run: hidePicked },
       { keys: ['k'], shift: true, shown: 'Shift K', does: 'hide all the others', run: hideTheRest },
       { keys: ['j'], shown: 'J', does: 'show everything', run: showAll },
       { keys: ['j'], shift: true, shown: 'Shift J', does: 'only the faces behind, and all again', run: toggleBehind },
-      { keys: ['n'], shown: 'N', does: 'remember the pick', run: rememberPick },
+      { keys: ['n'], shown: 'N', does: 'remember the pick', words: 'save selection name', run: rememberPick },
       { keys: ['z'], shift: true, shown: 'Shift Z', does: 'turn to face the pick', run: turnToPick },
       { keys: ['g'], shift: true, shown: 'Shift G', does: 'step back through earlier picks', run: stepBackThroughPicks },
-      { keys: ['z'], shown: 'Z', does: 'look closer at the pick', run: () => frame('pick') },
-      { keys: ['a'], ctrl: true, shown: 'Ctrl A', does: 'everything', run: pickEverything },
+      { keys: ['z'], shown: 'Z', does: 'look closer at the pick', words: 'zoom frame focus', run: () => frame('pick') },
+      { keys: ['a'], ctrl: true, shown: 'Ctrl A', does: 'everything', words: 'select all', run: pickEverything },
       {
         keys: ['escape'],
         shown: 'Esc',
         does: 'let go',
+        words: 'deselect clear none',
         run: () => {
           usePick.setState({ shown: new Uint32Array(0), missed: null });
           letPickGo();
@@ -159,7 +170,7 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['d'], shift: true, shown: 'Shift D', does: 'darker, past the end of the ramp', run: () => stepFaces(-1, { create: true }) },
       { keys: ['e'], shift: true, shown: 'Shift E', does: 'lighter, past the end of the ramp', run: () => stepFaces(1, { create: true }) },
       { keys: ['l'], shown: 'L', does: 'lay the pick along the gradient in use', run: () => void layPick(useColoring.getState().cell) },
-      { keys: ['t'], shown: 'T', does: 'take the color under the pointer', run: takeCellUnderPointer },
+      { keys: ['t'], shown: 'T', does: 'take the color under the pointer', words: 'eyedropper pipette', run: takeCellUnderPointer },
       { keys: ['b'], shown: 'B', does: 'a color only for the picked faces', run: () => openNewColor(sourceCell(), true) },
       { keys: ['b'], shift: true, shown: 'Shift B', does: 'a new color from this one', run: () => openNewColor(sourceCell(), false) },
     ],
@@ -167,7 +178,7 @@ export const shortcutGroups: ShortcutGroup[] = [
   {
     name: 'Everywhere',
     list: [
-      { keys: ['?'], shown: '?', does: 'this sheet', run: () => useHelp.setState({ isOpen: true }) },
+      { keys: ['?'], shown: '?', does: 'this sheet', words: 'keys shortcuts help', run: () => useHelp.setState({ isOpen: true }) },
       // Listened to in every view: see `ActSearchKey` and `RepeatKey`.
       { keys: [], shown: '/', does: 'search all that can be done', run: () => undefined },
       { keys: [], shown: 'Shift R', does: 'write the plan that left last once more', run: () => undefined },

@@ -45,23 +45,6 @@ const shadings: [Shading, string][] = [
   ['grey', 'Show grey values'],
 ];
 
-/** Words by which people look for what is called otherwise here. */
-const alsoCalled: Record<string, string> = {
-  'the others instead': 'invert inverse',
-  'grow by a ring of faces': 'expand more',
-  'shrink by a ring of faces': 'contract less',
-  'the mirrored twin joins': 'mirror symmetry',
-  'the mirrored twin goes along, on and off': 'mirror symmetry',
-  'give back the last pick': 'restore selection',
-  'look closer at the pick': 'zoom frame focus',
-  'take the color under the pointer': 'eyedropper pipette',
-  'let go': 'deselect clear none',
-  everything: 'select all',
-  'hide the pick, or what a click would take': 'isolate',
-  'this sheet': 'keys shortcuts help',
-  'remember the pick': 'save selection name',
-};
-
 /** All acts, by subject. `go`: opens a view. */
 export function actGroups(go: (view: NonNullable<Act['view']>) => void): ActGroup[] {
   const withKeys = shortcutGroups.map(({ name, list }): ActGroup => ({
@@ -73,7 +56,7 @@ export function actGroups(go: (view: NonNullable<Act['view']>) => void): ActGrou
         key: s.shown,
         view: 'color',
         run: s.run,
-        ...(alsoCalled[s.does] && { words: alsoCalled[s.does]! }),
+        ...(s.words && { words: s.words }),
       })),
   }));
   const inColor = (acts: Omit<Act, 'view'>[]): Act[] => acts.map((a) => ({ ...a, view: 'color' }));
