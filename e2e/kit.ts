@@ -61,13 +61,18 @@ export async function bringIn(page: Page, files: { name: string; mimeType: strin
   await page.getByLabel('Bring in model files').setInputFiles(files);
 }
 
-/** A fresh kit with boxes, in the Color view, seen from the front without perspective. */
-export async function openBoxes(page: Page, count: number): Promise<void> {
+/** A fresh kit with the model of one file, in the Color view. */
+export async function openModel(page: Page, name: string, bytes: Uint8Array): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'Begin an empty kit' }).click();
-  await bringIn(page, [file('boxes.obj', boxesObj(count))]);
+  await bringIn(page, [{ name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) }]);
   await page.getByRole('button', { name: 'Color it' }).click();
   await expect(viewport(page)).toBeVisible();
+}
+
+/** A fresh kit with boxes, in the Color view, seen from the front without perspective. */
+export async function openBoxes(page: Page, count: number): Promise<void> {
+  await openModel(page, 'boxes.obj', Buffer.from(boxesObj(count)));
   await page.getByRole('button', { name: 'Perspective' }).click();
   await page.getByRole('button', { name: 'Front' }).click();
 }

@@ -1,8 +1,15 @@
+import type { Page } from '@playwright/test';
 import { Node } from '@gltf-transform/core';
 import { costOfGltf } from '../src/core/budget/costOfGltf';
 import { openGltf } from '../src/core/io/gltf/openGltf';
 import { gridDocument, skinnedDocument, toGlb } from '../tests/samples';
-import { bringIn, bytesOf, expect, openBoxes, tally, test, viewport } from './kit';
+import { bytesOf, expect, openBoxes, openModel, tally, test, viewport } from './kit';
+
+async function colorAllAndGoToHandOff(page: Page): Promise<void> {
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+}
 
 test('what Hand-off and the tally say is what leaves: joined or shared, one side or both', async ({ page }) => {
   // A wheel shown four times, once mirrored, and once by a node that an animation turns.
@@ -24,14 +31,8 @@ test('what Hand-off and the tally say is what leaves: joined or shared, one side
     .addSampler(sampler)
     .addChannel(document.createAnimationChannel().setTargetNode(copies[2]!).setTargetPath('translation').setSampler(sampler));
   const bytes = await toGlb(document);
-  await page.goto('/');
-  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
-  await bringIn(page, [{ name: 'wheels.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(bytes) }]);
-  await page.getByRole('button', { name: 'Color it' }).click();
-  await expect(viewport(page)).toBeVisible();
-  await page.keyboard.press('Control+a');
-  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
-  await page.getByRole('link', { name: 'Hand-off' }).click();
+  await openModel(page, 'wheels.glb', bytes);
+  await colorAllAndGoToHandOff(page);
   const account = page.getByRole('region', { name: 'Before and after' });
   const cells = async (row: string) =>
     (await account.getByRole('row', { name: row }).getByRole('cell').allTextContents()).map((t) => t.replaceAll(',', ''));
@@ -110,14 +111,8 @@ test('the model keeps its own view; named sides are true, by keys too', async ({
 
 test('a rigged file goes in and out with its skeleton, weights and animation equal', async ({ page }) => {
   const bytes = await toGlb(skinnedDocument());
-  await page.goto('/');
-  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
-  await bringIn(page, [{ name: 'board.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(bytes) }]);
-  await page.getByRole('button', { name: 'Color it' }).click();
-  await expect(viewport(page)).toBeVisible();
-  await page.keyboard.press('Control+a');
-  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
-  await page.getByRole('link', { name: 'Hand-off' }).click();
+  await openModel(page, 'board.glb', bytes);
+  await colorAllAndGoToHandOff(page);
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download GLB' }).click()]);
   const [before, after] = [bytes, await bytesOf(download)].map(async (glb) => (await openGltf('a.glb', glb)).document.getRoot());
   const said = async (root: NonNullable<typeof before>) => {

@@ -21,8 +21,8 @@ const mostEntries = 20_000;
 
 /**
  * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `meshes/ADDRESS.glb`,
- * `blobs/ADDRESS.bin` (files, pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that the kit names. Times are
- * fixed, so that the same kit gives the same bytes.
+ * `blobs/ADDRESS.bin` (files, pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that
+ * the kit names. Times are fixed, so that the same kit gives the same bytes.
  */
 export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const document = JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1);

@@ -28,21 +28,17 @@ export function meshAsGlb(packed: Uint8Array): Uint8Array {
   const vec3 = { componentType: 5126, count: mesh.positions.length / 3, type: 'VEC3', min, max, name: 'POSITION' };
   const arrays = arraysIn(packed);
   const at = arrays.find((a) => a.name === 'positions')!;
-  const position = accessor(vec3, at.at, at.length * 4, 34962);
+  const position = accessor(vec3, at.at, at.size, 34962);
   const drawn = accessor(
     { componentType: 5125, count: indices.length, type: 'SCALAR', name: 'triangles' },
     start,
     indices.length * 4,
     34963,
   );
-  for (const { name, kind, at: from, length } of arrays) {
+  for (const { name, kind, at: from, length, size } of arrays) {
     const componentType = components[kind];
     if (!componentType || !length || name === 'positions') continue;
-    accessor(
-      { componentType, count: length, type: 'SCALAR', name },
-      from,
-      length * (kind === 'Uint8Array' ? 1 : kind === 'Uint16Array' ? 2 : 4),
-    );
+    accessor({ componentType, count: length, type: 'SCALAR', name }, from, size);
   }
   const json = {
     asset: { version: '2.0', generator: 'Oligochrome' },

@@ -53,8 +53,8 @@ export function unpack(bytes: Uint8Array): unknown {
   });
 }
 
-/** Where the arrays of packed bytes lie, by the keys that lead to them (`a.0.b`), in the order in which they lie. */
-export function arraysIn(bytes: Uint8Array): { name: string; kind: Kind; at: number; length: number }[] {
+/** Where the arrays of packed bytes lie, by the keys that lead to them (`a.0.b`), in the order in which they lie; `size` in bytes. */
+export function arraysIn(bytes: Uint8Array): { name: string; kind: Kind; at: number; length: number; size: number }[] {
   const textLength = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
   const base = align(4 + textLength);
   const out: ReturnType<typeof arraysIn> = [];
@@ -62,7 +62,7 @@ export function arraysIn(bytes: Uint8Array): { name: string; kind: Kind; at: num
     if (typeof value !== 'object' || value === null) return;
     if ('$array' in value) {
       const { $array: kind, at, length } = value as Placed;
-      out.push({ name, kind, at: base + at, length });
+      out.push({ name, kind, at: base + at, length, size: length * kinds[kind].BYTES_PER_ELEMENT });
     } else for (const [key, inner] of Object.entries(value)) look(inner, name ? `${name}.${key}` : key);
   };
   look(JSON.parse(new TextDecoder().decode(bytes.subarray(4, 4 + textLength))), '');

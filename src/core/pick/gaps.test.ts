@@ -112,20 +112,20 @@ it('rings count how often growing takes a face and shrinking leaves it; parts ar
     const [[i, k], [m, n]] = [placeOf(f), placeOf(g)];
     return floorOf(f) === floorOf(g) && Math.max(Math.abs(i - m), Math.abs(k - n)) <= 1;
   };
-  const everyFace = Array.from({ length: 2 * size }, (_, f) => f);
+  const numbers = Array.from({ length: 2 * size }, (_, f) => f);
   fc.assert(
     fc.property(picks, (picked) => {
-      const grown = everyFace.map((f) => Number(everyFace.some((g) => picked[g] && touching(f, g))));
-      const shrunk = everyFace.map((f) => Number(picked[f] && !everyFace.some((g) => !picked[g] && touching(f, g))));
+      const grown = numbers.map((f) => Number(numbers.some((g) => picked[g] && touching(f, g))));
+      const shrunk = numbers.map((f) => Number(picked[f] && !numbers.some((g) => !picked[g] && touching(f, g))));
       expect(listOf(grow(adjacency, flags(picked)))).toEqual(grown);
       expect(listOf(shrink(adjacency, flags(picked)))).toEqual(shrunk);
       const rings = ringsFrom(adjacency, flags(picked));
       const far = (f: number, of: boolean) => {
         const [i, k] = placeOf(f);
-        const steps = everyFace.flatMap((g) => (picked[g] === of && floorOf(g) === floorOf(f) ? [Math.max(Math.abs(placeOf(g)[0] - i), Math.abs(placeOf(g)[1] - k))] : [])); // prettier-ignore
+        const steps = numbers.flatMap((g) => (picked[g] === of && floorOf(g) === floorOf(f) ? [Math.max(Math.abs(placeOf(g)[0] - i), Math.abs(placeOf(g)[1] - k))] : [])); // prettier-ignore
         return Math.min(Infinity, ...steps);
       };
-      for (const f of everyFace) expect(rings[f]).toBe(picked[f] ? 1 - far(f, false) : far(f, true));
+      for (const f of numbers) expect(rings[f]).toBe(picked[f] ? 1 - far(f, false) : far(f, true));
       const has = [0, 1].map((floor) => picked.some((p, f) => p && floorOf(f) === floor));
       expect(listOf(invertInParts(adjacency, flags(picked)))).toEqual(picked.map((p, f) => (has[floorOf(f)] ? Number(!p) : 0)));
     }),

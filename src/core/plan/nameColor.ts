@@ -18,7 +18,7 @@ export const knownThings = (): string[] => [...thingColors.keys(), ...like.keys(
 interface Thing {
   word: string;
   color: Lch;
-  /** The states in what it is said to be like are in its color already. */
+  /** Its first word, among those of the name. */
   at: number;
   words: 1 | 2;
 }
