@@ -3,7 +3,7 @@ import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import draco3d from 'draco3dgltf';
 import { gridDocument } from '../tests/samples';
 import { sampleWithThree } from '../tests/sampleWithThree';
-import { boxesObj, bytesOf, colorAt, expect, file, openBoxes, pickAt, saved, tally, test, viewport, pointAway } from './kit';
+import { dropFiles, boxesObj, bytesOf, colorAt, expect, file, openBoxes, pickAt, saved, tally, test, viewport, pointAway } from './kit';
 
 async function dracoGlb(): Promise<Buffer> {
   const document = gridDocument(4, () => 0);
@@ -41,19 +41,12 @@ end_header
 test('several files of every kind dropped together, compressed ones too; triangles come as quads or stay', async ({ page }) => {
   await openBoxes(page, 1);
   const files = [
-    { name: 'jetty.glb', data: (await dracoGlb()).toString('base64') },
-    { name: 'flag.ply', data: Buffer.from(ply).toString('base64') },
-    { name: 'boxes.obj', data: Buffer.from(boxesObj(2, () => 'tar')).toString('base64') },
-    { name: 'boxes.mtl', data: Buffer.from('newmtl tar\nKd 0.1 0.1 0.12\n').toString('base64') },
+    { name: 'jetty.glb', buffer: await dracoGlb() },
+    { name: 'flag.ply', buffer: Buffer.from(ply) },
+    { name: 'boxes.obj', buffer: Buffer.from(boxesObj(2, () => 'tar')) },
+    { name: 'boxes.mtl', buffer: Buffer.from('newmtl tar\nKd 0.1 0.1 0.12\n') },
   ];
-  const transfer = await page.evaluateHandle((list) => {
-    const t = new DataTransfer();
-    for (const { name, data } of list) t.items.add(new File([Uint8Array.from(atob(data), (c) => c.charCodeAt(0))], name));
-    return t;
-  }, files);
-  await page.dispatchEvent('body', 'dragenter', { dataTransfer: transfer });
-  await expect(page.getByText('Drop models here')).toBeVisible();
-  await page.dispatchEvent('body', 'drop', { dataTransfer: transfer });
+  await dropFiles(page, files, () => expect(page.getByText('Drop models here')).toBeVisible());
 
   const jetty = page.getByRole('article', { name: 'Report of jetty' });
   await expect(jetty).toContainText('16 quads mended from triangles');
@@ -168,8 +161,10 @@ test('a palette file lends its colors: tried on the models, taken one to one, or
 
   await chooser.setInputFiles([file('storm.gpl', 'GIMP Palette\nName: Storm\n#\n58 74 92\tdeep\n120 140 160\tswell\n')]);
   await panel.getByRole('radio', { name: /Replace/ }).click();
+  await panel.getByRole('button', { name: 'rust, in shade becomes #3a4a5c' }).click();
+  await page.getByRole('radiogroup', { name: 'What rust, in shade becomes' }).getByRole('radio', { name: '#788ca0' }).click();
   await panel.getByRole('button', { name: 'Replace them' }).click();
-  await expect.poll(shown).toBe('#3a4a5c');
+  await expect.poll(shown).toBe('#788ca0');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(shown).toBe(before);
 

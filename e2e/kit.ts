@@ -61,6 +61,21 @@ export async function bringIn(page: Page, files: { name: string; mimeType: strin
   await page.getByLabel('Bring in model files').setInputFiles(files);
 }
 
+/** Drops files from outside onto the page; `over`: what is to be seen while they are held above it. */
+export async function dropFiles(page: Page, files: { name: string; buffer: Buffer }[], over?: () => Promise<void>): Promise<void> {
+  const transfer = await page.evaluateHandle(
+    (list) => {
+      const t = new DataTransfer();
+      for (const { name, data } of list) t.items.add(new File([Uint8Array.from(atob(data), (c) => c.charCodeAt(0))], name));
+      return t;
+    },
+    files.map(({ name, buffer }) => ({ name, data: buffer.toString('base64') })),
+  );
+  await page.dispatchEvent('body', 'dragenter', { dataTransfer: transfer });
+  await over?.();
+  await page.dispatchEvent('body', 'drop', { dataTransfer: transfer });
+}
+
 /** A fresh kit with the model of one file, in the Color view. */
 export async function openModel(page: Page, name: string, bytes: Uint8Array): Promise<void> {
   await page.goto('/');

@@ -38,7 +38,7 @@ export function apartSheet(
     name,
     state.kit.sheets.map((s) => s.name),
   );
-  const made = adoptPicture(state.kit, { finding, name: free, picture: art, art: pictures, frozen: false });
+  const made = adoptPicture(state, { finding, name: free, picture: art, art: pictures, frozen: false });
   // None of its blocks is empty, so that cells have their numbers in the order of the blocks.
   const first = state.kit.nextCell;
   const next: KitState = { kit: applyEdit({ ...state, seats: {} }, made.edit).kit, seats: state.seats };

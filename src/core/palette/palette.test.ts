@@ -3,9 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { FileError } from '../io/errors';
-import type { KitState } from '../kit/kit';
+import { solid, type Cell, type Fill, type KitState } from '../kit/kit';
 import { newKit } from '../sheet/starter';
 import { addPalette, replaceByPalette } from './usePalette';
+import { canTake, proposeGoing } from './whereColorsGo';
 import { colorsInOrder } from '../sheet/order';
 import { bytesOf } from '@tests/meshes';
 import { parseCssColor } from './css';
@@ -196,9 +197,10 @@ describe('a palette on a sheet', () => {
     ).toThrow('it can hold 2000');
   });
 
-  it('replaces one to one in the order of the tray, and leaves roles and ramps', () => {
+  it('replaces the colors that it is told to, and leaves roles and ramps', () => {
     const state = start();
-    const after = applyEdit(state, replaceByPalette(state, sheetOf(state).id, [{ color: '#000001' }, { color: '#000002' }], 'x'));
+    const going = proposeGoing(colorsInOrder(sheetOf(state)), [solid('#000001'), solid('#000002')], 'order');
+    const after = applyEdit(state, replaceByPalette(state, sheetOf(state).id, [{ color: '#000001' }, { color: '#000002' }], going, 'x'));
     const [first, second, third] = colorsInOrder(sheetOf(after));
     expect([first!.fill, second!.fill, third]).toEqual([
       { kind: 'solid', color: '#000001' },
@@ -206,5 +208,36 @@ describe('a palette on a sheet', () => {
       colorsInOrder(sheetOf(state))[2],
     ]);
     expect([first!.role, sheetOf(after).ramps]).toEqual(['rust, in shade', sheetOf(state).ramps]);
+  });
+
+  it('proposes the nearest, the darkest for the darkest, or one to one; gradients go to gradients of their way', () => {
+    const bar = (axis: 'x' | 'y', dark: string, light: string): Fill => ({
+      kind: 'gradient',
+      axis,
+      mix: 'oklab',
+      stops: [
+        { at: 0, color: dark },
+        { at: 1, color: light },
+      ],
+    });
+    const fills = [solid('#202020'), solid('#c03020'), solid('#f0f0f0'), bar('x', '#101040', '#a0c0ff'), bar('y', '#101040', '#a0c0ff')];
+    const cells = fills.map((fill, i): Cell => ({ id: i + 1, role: '', rect: { x: i, y: 0, w: 1, h: 1 }, fill }));
+    const offers = [
+      bar('x', '#400000', '#ff8080'),
+      solid('#ffffff'),
+      bar('x', '#000020', '#90b0ff'),
+      solid('#b04030'),
+      { kind: 'art' as const },
+    ];
+    const say = (by: 'nearest' | 'lightness' | 'order') => [...proposeGoing(cells, offers, by)].sort((p, q) => p[0] - q[0]);
+    expect(say('nearest')).toEqual([[1, 3], [2, 3], [3, 1], [4, 2], [5, 3]]); // prettier-ignore
+    // From dark to light: cells 1, 2, 5, 3; of the two colors the first half takes the darker.
+    expect(say('lightness')).toEqual([[1, 3], [2, 3], [3, 1], [4, 2], [5, 1]]); // prettier-ignore
+    expect(say('order')).toEqual([[1, 1], [2, 3], [4, 2]]); // prettier-ignore
+    expect(cells.map((c) => offers.map((o) => canTake(c, o)))).toEqual([
+      ...Array(3).fill([false, true, false, true, false]),
+      [true, true, true, true, false],
+      [false, true, false, true, false],
+    ]);
   });
 });

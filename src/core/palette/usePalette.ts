@@ -3,8 +3,8 @@ import { group, type Edit } from '../edit/edit';
 import { findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
 import { editCell, mostCells } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
-import { colorsInOrder } from '../sheet/order';
 import type { PaletteColor } from './palette';
+import type { Going } from './whereColorsGo';
 
 /** The palette's colors that the sheet does not have, each once. */
 export function missingColors(sheet: Sheet, colors: readonly PaletteColor[]): PaletteColor[] {
@@ -31,14 +31,15 @@ export function addPalette(state: KitState, sheetId: string, colors: readonly Pa
 }
 
 /**
- * The sheet's colors take the palette's, one to one in the order of the tray; roles, ramps and faces stay.
- * What is left over on either side stays as it is. Throws on a frozen sheet.
+ * The sheet's cells take colors of the palette as `going` says; roles, ramps and faces stay. Throws on a frozen
+ * sheet.
  */
-export function replaceByPalette(state: KitState, sheetId: string, colors: readonly PaletteColor[], name: string): Edit {
+export function replaceByPalette(state: KitState, sheetId: string, colors: readonly PaletteColor[], going: Going, name: string): Edit {
   const sheet = findSheet(state.kit, sheetId);
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
-  const edits = colorsInOrder(sheet)
-    .slice(0, colors.length)
-    .map((cell, i) => editCell(sheet, cell.id, { fill: { kind: 'solid', color: colors[i]!.color } }));
+  const edits = sheet.cells.flatMap((cell) => {
+    const color = colors[going.get(cell.id) ?? -1]?.color;
+    return color && cell.fill.kind === 'solid' ? [editCell(sheet, cell.id, { fill: { ...cell.fill, color } })] : [];
+  });
   return group(`Take the colors of ${name}`, edits);
 }

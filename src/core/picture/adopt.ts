@@ -1,9 +1,13 @@
+import { usesOfCells } from '../budget/tally';
 import { group, type Edit } from '../edit/edit';
-import { newId, type Cell, type Fill, type Kit, type Sheet } from '../kit/kit';
+import { newId, type Cell, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
+import { canTake, type Going } from '../palette/whereColorsGo';
+import { moveFaces } from '../seat/moveFaces';
 import { changeCells } from '../sheet/arrange';
 import { maxSheetSize, mostCells } from '../sheet/cells';
 import { texelsFor } from '../sheet/gradientError';
 import { planRelay } from '../sheet/relay';
+import { blockNames } from './blockNames';
 import type { Block, Finding } from './readBlocks';
 
 export interface Adoption {
@@ -17,6 +21,8 @@ export interface Adoption {
   frozen: boolean;
   /** The sheet whose place it takes; without one it is added to the kit. */
   replaces?: string;
+  /** The block that each cell of that sheet goes to: all that are in use must be there. */
+  going?: Going;
 }
 
 /** OKLab error up to which a gradient counts as kept. */
@@ -24,28 +30,39 @@ const gradientError = 0.012;
 
 /**
  * A palette picture as a sheet: frozen with a cell over each block, or laid out anew at the smallest size
- * that keeps every color, gradient and piece of art. Throws where a limit is passed.
+ * that keeps every color, gradient and piece of art (of pixels each color once). Where it takes the place of
+ * a sheet, the cells that go to a block keep their ids, roles and finishes on it, and with them their faces,
+ * regions and slots; of several that go to one block the first takes in the others. Throws where a limit is
+ * passed, and where a cell in use goes nowhere.
  */
-export function adoptPicture(kit: Kit, adoption: Adoption): { edit: Edit; sheet: Sheet } {
+export function adoptPicture(state: KitState, adoption: Adoption): { edit: Edit; sheet: Sheet } {
+  const { kit } = state;
   const { finding, name, frozen, picture } = adoption;
   if (frozen && Math.max(finding.width, finding.height) > maxSheetSize)
     throw new Error(`The picture has ${finding.width} × ${finding.height} pixels; a frozen sheet can have ${maxSheetSize} a side.`);
-  if (finding.blocks.length > mostCells)
-    throw new Error(
-      `The picture has ${finding.blocks.length} blocks; a sheet can hold ${mostCells}. Take away lines, or use it as a reference.`,
-    );
   const before = kit.sheets.find((s) => s.id === adoption.replaces);
+  const blocks = blocksToTake(finding, frozen, adoption.going);
+  if (blocks.length > mostCells)
+    throw new Error(`The picture has ${blocks.length} blocks; a sheet can hold ${mostCells}. Take away lines, or use it as a reference.`);
+  const { edits: merges, kept } = before ? settle(state, before, adoption, blocks) : { edits: [], kept: new Map<Block, Cell>() };
   const id = before?.id ?? newId('s');
+  const names = blockNames(finding.blocks);
   let next = kit.nextCell;
-  const cells = finding.blocks.flatMap((block, i): Cell[] => {
-    const fill = fillOf(block, adoption.art.get(i));
-    if (!frozen && fill.kind === 'spare') return [];
-    return [{ id: next++, role: '', rect: block.rect, fill }];
+  const cells = blocks.map(({ block, index }): Cell => {
+    const old = kept.get(block);
+    const fill = fillOf(block, adoption.art.get(index));
+    return { ...(old ?? { id: next++, role: names[index]! }), rect: block.rect, fill };
   });
   if (next > 65535) throw new Error('The kit has used up its 65,535 cell numbers; start a new kit for more colors.');
-  const bare: Sheet = { id, name, width: finding.width, height: finding.height, padding: 0, filter: 'nearest', cells, ramps: [] };
+  const staying = new Set(cells.map((c) => c.id));
+  const ramps = (before?.ramps ?? []).flatMap((r) => {
+    const own = r.cells.filter((c) => staying.has(c));
+    return own.length > 1 ? [{ ...r, cells: own }] : [];
+  });
+  const bare: Sheet = { id, name, width: finding.width, height: finding.height, padding: 0, filter: 'nearest', cells, ramps };
   const { sheet, nextCell } = frozen ? { sheet: { ...bare, frozen: { picture } }, nextCell: next } : smallest(kit, bare, next);
   const edits: Edit[] = [
+    ...merges,
     {
       kind: 'put',
       list: 'sheets',
@@ -57,6 +74,81 @@ export function adoptPicture(kit: Kit, adoption: Adoption): { edit: Edit; sheet:
     { kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell } },
   ];
   return { edit: group(`Use ${name} as a sheet`, edits), sheet };
+}
+
+interface Taken {
+  block: Block;
+  /** Its place among the blocks that were found. */
+  index: number;
+}
+
+/**
+ * The blocks that become cells. Laid out anew, empty ones fall away, and of pixels each color is there once;
+ * on a frozen picture of more pixels than a sheet holds cells, neighbours in a row that are alike are one.
+ */
+function blocksToTake({ kind, blocks }: Finding, frozen: boolean, going?: Going): Taken[] {
+  const all = blocks.map((block, index) => ({ block, index }));
+  if (!frozen) {
+    const wanted = new Set(going?.values());
+    const seen = new Set<string>();
+    for (const { block, index } of all) if (wanted.has(index)) seen.add(keyOf(block));
+    return all.filter(({ block, index }) => {
+      if (block.fill.kind === 'spare') return false;
+      if (kind !== 'pixels' || wanted.has(index)) return true;
+      const isNew = !seen.has(keyOf(block));
+      seen.add(keyOf(block));
+      return isNew;
+    });
+  }
+  if (kind !== 'pixels' || blocks.length <= mostCells) return all;
+  const out: Taken[] = [];
+  const wanted = new Set(going?.values());
+  for (const { block, index } of all) {
+    const last = out.at(-1);
+    const follows = last && last.block.rect.y === block.rect.y && keyOf(last.block) === keyOf(block);
+    if (!follows || (wanted.has(index) && wanted.has(last.index))) out.push({ block, index });
+    else {
+      const rect = { ...last.block.rect, w: last.block.rect.w + 1 };
+      out[out.length - 1] = { block: { ...block, rect }, index: wanted.has(index) ? index : last.index };
+    }
+  }
+  return out;
+}
+
+const keyOf = ({ fill }: Block): string => JSON.stringify(fill);
+
+/** Which cells of a sheet stay, by the block that they take; those that go to the same one are merged before. */
+function settle(state: KitState, sheet: Sheet, { going = new Map() }: Adoption, blocks: readonly Taken[]) {
+  const used = usesOfCells(state);
+  const kept = new Map<Block, Cell>();
+  const moved = new Map<number, number>();
+  const edits: Edit[] = [];
+  for (const cell of sheet.cells) {
+    const taken = blocks.find((t) => t.index === going.get(cell.id));
+    if (!taken || !canTake(cell, taken.block.fill)) {
+      if (used.has(cell.id)) throw new Error(`Faces sit on ${cell.role ? `“${cell.role}”` : 'a color'}, which goes to none of its colors.`);
+      continue;
+    }
+    const first = kept.get(taken.block);
+    if (!first) kept.set(taken.block, cell);
+    else {
+      edits.push(...moveFaces(state, new Set([cell.id]), first.id));
+      moved.set(cell.id, first.id);
+    }
+  }
+  const to = (id: number) => moved.get(id) ?? id;
+  const { kit } = state;
+  kit.models.forEach((before, index) => {
+    const taken = new Set(before.slots.map((s) => s.cell));
+    const after = {
+      ...before,
+      regions: before.regions.map((r) => ({ ...r, cell: to(r.cell) })),
+      // A number that leaves stays as it is where its color is merged into one that has a number of its own.
+      slots: before.slots.map((s) => (taken.has(to(s.cell)) ? s : { ...s, cell: to(s.cell) })),
+    };
+    if (JSON.stringify(after) !== JSON.stringify(before)) edits.push({ kind: 'put', list: 'models', of: 'kit', index, before, after });
+  });
+  return { edits, kept };
 }
 
 function fillOf({ fill }: Block, art: string | undefined): Fill {

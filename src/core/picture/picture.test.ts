@@ -1,17 +1,21 @@
+import fc from 'fast-check';
 import { beforeAll, expect, it } from 'vitest';
-import { rgbFromHex } from '../color/hex';
+import { hexFromRgb, rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { decodePicture } from '../io/decodePicture';
 import { probePicture } from '../io/picture';
 import { encodePng } from '../io/png';
-import { solid, type Fill, type KitState } from '../kit/kit';
+import { emptySeats, solid, type Fill, type KitState, type LeavingSlot, type Model, type Sheet } from '../kit/kit';
 import { encodeSheet } from '../sheet/encode';
 import { newColor } from '../sheet/newColor';
 import { rasterSheet } from '../sheet/raster';
 import { newKit } from '../sheet/starter';
 import { distinctColors, drawBlocks, startDecoder, toJpeg, toWebp } from '@tests/palettePictures';
+import { proposeGoing } from '../palette/whereColorsGo';
+import { colorsSeen, expectDisjoint, kits } from '@tests/sheets';
 import { adoptPicture, describeFinding } from './adopt';
+import { blockNames } from './blockNames';
 import { countColors, drawColors, drawSeries } from './drawColors';
 import { meanInCircle } from './meanColor';
 import { recognise } from './readBlocks';
@@ -94,7 +98,7 @@ it('adopts a picture at the smallest size that keeps its colors and gradients, i
   const finding = recognise(picture);
   expect(describeFinding(finding)).toBe('8 colors; 1 gradient.');
   const start = state();
-  const made = adoptPicture(start.kit, {
+  const made = adoptPicture(start, {
     finding,
     name: 'harbour',
     picture: 'p',
@@ -112,16 +116,98 @@ it('adopts a picture at the smallest size that keeps its colors and gradients, i
     expect([...raster.data.slice(at, at + 3)]).toEqual([...rgbFromHex(c)]);
   }
   expect(JSON.stringify(applyEdit(after, inverseOf(made.edit)))).toBe(JSON.stringify(start));
-  const beside = adoptPicture(start.kit, { finding, name: 'harbour', picture: 'p', art: new Map(), frozen: false });
+  const beside = adoptPicture(start, { finding, name: 'harbour', picture: 'p', art: new Map(), frozen: false });
   const ids = applyEdit(start, beside.edit).kit.sheets.flatMap((s) => s.cells.map((c) => c.id));
   expect(new Set(ids).size).toBe(ids.length);
 });
+
+it('takes the place of a sheet in use: every face shows the color that its own went to, roles stay, and all is undone exactly', () => {
+  const options = fc.record({
+    picture: fc.array(fc.constantFrom('#202020', '#c03020', '#f0f0f0', '#3060a0', '#60a030'), { minLength: 1, maxLength: 40 }),
+    frozen: fc.boolean(),
+    by: fc.constantFrom('nearest' as const, 'lightness' as const),
+  });
+  fc.assert(
+    fc.property(kits, options, ({ state: before, cell }, { picture, frozen, by }) => {
+      const sheet = before.kit.sheets[0]!;
+      const named = new Set(cell).values().next().value!;
+      const regions = [{ id: 1, name: 'quay', cell: named }];
+      const model = { id: 'm', name: 'quay', sheet: sheet.id, faces: cell.length, regions, slots: [] as LeavingSlot[] } as Model;
+      const start: KitState = { kit: { ...before.kit, models: [model] }, seats: { m: { ...emptySeats(cell.length), cell: cell.slice() } } };
+      const blocks = picture.map((color, i) => ({ rect: { x: i, y: 0, w: 1, h: 1 }, fill: solid(color) }));
+      const finding = recognise(drawBlocks(picture.length, 1, [0, 0, 0, 255], blocks));
+      const inUse = sheet.cells.filter((c) => cell.includes(c.id));
+      const going = proposeGoing(inUse, finding.blocks.map((b) => b.fill), by); // prettier-ignore
+      const text = JSON.stringify(start);
+      const made = adoptPicture(start, { finding, name: 'quay', picture: 'p', art: new Map(), frozen, replaces: sheet.id, going });
+      const wanted = Array.from(cell, (id) => rgbFromHex(picture[going.get(id)!]!).join());
+      const roles = new Map(inUse.map((c) => [going.get(c.id)!, c.role]));
+      const after = applyEdit(start, made.edit);
+      const [now] = after.kit.sheets as [Sheet];
+      expect(colorsSeen(frozen ? { ...now, frozen: undefined } : now, after.seats[model.id]!.cell)).toEqual(wanted);
+      expectDisjoint(now);
+      const colors = now.cells.filter((c) => c.fill.kind === 'solid');
+      // Laid out anew a color is there once, or as often as something went to one of its pixels.
+      const taken = new Set(going.values());
+      const others = new Set(picture.filter((c) => ![...taken].some((i) => picture[i] === c)));
+      expect(colors).toHaveLength(frozen ? picture.length : taken.size + others.size);
+      const kept = colors.filter((c) => c.id < start.kit.nextCell);
+      expect(kept).toHaveLength(taken.size);
+      expect(kept.every((c) => [...roles.values(), ...inUse.map((u) => u.role)].includes(c.role))).toBe(true);
+      expect(now.cells.some((c) => c.id === after.kit.models[0]!.regions[0]!.cell)).toBe(true);
+      expect(now.ramps.every((r) => r.cells.every((id) => kept.some((c) => c.id === id)))).toBe(true);
+      expect(JSON.stringify(applyEdit(after, inverseOf(made.edit)))).toBe(text);
+      expect(() =>
+        adoptPicture(start, { finding, name: 'quay', picture: 'p', art: new Map(), frozen, replaces: sheet.id, going: new Map() }),
+      ).toThrow('goes to none of its colors');
+    }),
+    { seed: 16, numRuns: 60 },
+  );
+});
+
+it('names blocks by color, then row, then place; bars by their ends; and freezes more pixels than there are cells as runs', () => {
+  const bar: Fill = { kind: 'gradient', axis: 'y', mix: 'oklab', stops: [{ at: 0, color: '#101820' }, { at: 1, color: '#f4f4f4' }] }; // prettier-ignore
+  const at = (x: number, y: number, fill: Fill) => ({ rect: { x: x * 8, y: y * 8, w: 8, h: 8 }, fill });
+  const [red, teal, sand] = [solid('#d8342a'), solid('#1f8a8f'), solid('#e0c9a0')];
+  const laid = [at(0, 0, red), at(1, 0, teal), at(0, 1, red), at(1, 1, bar), at(0, 2, sand), at(1, 2, red), at(2, 2, red)];
+  expect(blockNames(laid)).toEqual([
+    'scarlet, row 1',
+    'teal',
+    'scarlet, row 2',
+    'black to white',
+    'beige',
+    'scarlet, row 3, place 2',
+    'scarlet, row 3, place 3',
+  ]);
+  expect(blockNames([at(0, 0, red), at(1, 0, teal), at(2, 0, red), at(3, 0, { kind: 'spare' })])).toEqual([
+    'scarlet, place 1',
+    'teal',
+    'scarlet, place 3',
+    '',
+  ]);
+
+  const start = state();
+  const data = new Uint8Array(64 * 64 * 4).map((_, i) => (i % 4 === 3 ? 255 : Math.floor((i >> 2) / 4) % 251));
+  const found = recognise({ width: 64, height: 64, data });
+  const frozen = adoptPicture(start, { finding: { ...found, kind: 'pixels', blocks: onePixelBlocks(data) }, name: 'runs', picture: 'p', art: new Map(), frozen: true }); // prettier-ignore
+  expect(frozen.sheet.cells).toHaveLength(1024);
+  expectDisjoint(frozen.sheet);
+  expect(frozen.sheet.cells.every((c) => c.rect.w === 4 && c.rect.h === 1)).toBe(true);
+  const small = adoptPicture(start, { finding: { ...found, kind: 'pixels', blocks: onePixelBlocks(data) }, name: 'runs', picture: 'p', art: new Map(), frozen: false }); // prettier-ignore
+  expect([small.sheet.width * small.sheet.height, small.sheet.cells.filter((c) => c.fill.kind === 'solid').length]).toEqual([256, 251]);
+});
+
+const onePixelBlocks = (data: Uint8Array) =>
+  Array.from({ length: data.length / 4 }, (_, i) => ({
+    rect: { x: i % 64, y: Math.floor(i / 64), w: 1, h: 1 },
+    fill: solid(hexFromRgb([data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!])),
+  }));
 
 it('keeps a frozen sheet byte for byte until a color is appended where that is allowed', () => {
   const bytes = toJpeg(blocks, 95);
   const raster = decodePicture('a.jpg', bytes);
   const start = state();
-  const made = adoptPicture(start.kit, { finding: recognise(raster), name: 'harbour', picture: 'p', art: new Map(), frozen: true });
+  const made = adoptPicture(start, { finding: recognise(raster), name: 'harbour', picture: 'p', art: new Map(), frozen: true });
   const kept = applyEdit(start, made.edit);
   const pictures = new Map([['p', { bytes, raster }]]);
   expect(encodeSheet(made.sheet, pictures)).toEqual({ bytes, mime: 'image/jpeg' });

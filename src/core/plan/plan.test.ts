@@ -4,10 +4,11 @@ import { labDistance, labFromRgb } from '../color/oklab';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { spareCells, usableCells, type KitState } from '../kit/kit';
 import { newKit } from '../sheet/starter';
-import { colorOfName, knownThings } from './nameColor';
+import { colorOfName, knownThings, readColor } from './nameColor';
 import { planColors, readRoles } from './planColors';
 import { planSheet } from './planEdit';
-import { stateWords, thingColors } from './words';
+import { colorWords, stateWords, thingColors } from './words';
+import { wordOfColor } from './wordOfColor';
 
 it('reads roles as they are typed or pasted', () => {
   expect(readRoles(' sail, rope 2;\n- brass\n3. wet sand\n* Rope\r\n“tar” x1,,', 3).roles).toEqual([
@@ -103,4 +104,22 @@ it('lays a plan out on the smallest sheet beside the colors in use, as one edit 
   expect(after.ramps.map((r) => r.name)).toEqual(['Rust', 'sail', 'rope', 'brass', 'tar', 'lichen']);
   expect(spareCells(after).length).toBeGreaterThanOrEqual(2);
   expect(JSON.stringify(applyEdit(applyEdit(state, edit), inverseOf(edit)))).toBe(JSON.stringify(state));
+});
+
+it('calls a color by the word that leads back to it, plain where a plain one is as near', () => {
+  const lab = (name: string) => labFromRgb(rgbFromHex(readColor(name)!));
+  for (const word of colorWords)
+    for (const name of [word, `dark ${word}`, `light ${word}`])
+      expect(labDistance(lab(name), lab(wordOfColor(readColor(name)!))), name).toBeLessThan(
+        /(dark|light) (black|white|cream|beige|khaki|taupe|sepia|tan)/.test(name) ? 0.1 : 0.016,
+      );
+  expect(['#ffffff', '#0d0d0d', '#7f7f7f', '#1f6f78', '#d8342a', '#10204a', '#9db5a0'].map(wordOfColor)).toEqual([
+    'white',
+    'black',
+    'grey',
+    'dark teal',
+    'scarlet',
+    'dark indigo',
+    'pale green',
+  ]);
 });

@@ -2,8 +2,8 @@ import type { Palette } from '@/core/palette/palette';
 import { paletteFormats, type PaletteKind } from '@/core/palette/paletteFile';
 import { colorsOfSheet } from '@/core/palette/sheetPalette';
 import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
-import { colorsInOrder } from '@/core/sheet/order';
-import { findSheet, solid } from '@/core/kit/kit';
+import type { Going, Offer } from '@/core/palette/whereColorsGo';
+import { findSheet } from '@/core/kit/kit';
 import { safeName } from '@/core/io/fileNames';
 import { longWorker } from '@/workers/client';
 import { announce } from '../view/announce';
@@ -26,22 +26,22 @@ export async function openPalette(file: File): Promise<void> {
   }
 }
 
-export type PaletteUse = 'add' | 'replace';
-
-/** Shows the models in the palette's colors while it is decided. */
-export function previewPalette(palette: Palette, use: PaletteUse): void {
-  const cells = colorsInOrder(sheetInHand()).slice(0, palette.colors.length);
-  useColoring.setState({
-    drafts: use === 'add' ? noDrafts : Object.fromEntries(cells.map((c, i) => [c.id, solid(palette.colors[i]!.color)])),
+/** Shows the models in the colors that their cells would take while it is decided. */
+export function previewGoing(offers: readonly Offer[], going: Going | null): void {
+  const fills = [...(going ?? [])].flatMap(([cell, i]) => {
+    const offer = offers[i];
+    return offer && offer.kind !== 'art' ? [[cell, offer] as const] : [];
   });
+  useColoring.setState({ drafts: fills.length ? Object.fromEntries(fills) : noDrafts });
 }
 
-export function takePalette(file: string, palette: Palette, use: PaletteUse): void {
+/** Adds the colors that the sheet does not have, or has its cells take them as `going` says. */
+export function takePalette(file: string, palette: Palette, going: Going | null): void {
   const { state } = useEditor.getState();
   const { id } = sheetInHand();
   try {
-    const edit = use === 'add' ? addPalette(state, id, palette.colors, file) : replaceByPalette(state, id, palette.colors, file);
-    if (dispatch(edit)) announce(use === 'add' ? `Colors of ${file} added` : `Colors replaced by those of ${file}`);
+    const edit = going ? replaceByPalette(state, id, palette.colors, going, file) : addPalette(state, id, palette.colors, file);
+    if (dispatch(edit)) announce(going ? `Colors replaced by those of ${file}` : `Colors of ${file} added`);
     closePanel();
   } catch (error) {
     notifyError(error);

@@ -6,7 +6,8 @@ import { adoptPicture } from '@/core/picture/adopt';
 import type { Lines } from '@/core/picture/findLines';
 import { cropRaster } from '@/core/picture/meanColor';
 import { colorsOfFinding, recognise, type Finding } from '@/core/picture/readBlocks';
-import { addPalette } from '@/core/palette/usePalette';
+import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
+import type { Going } from '@/core/palette/whereColorsGo';
 import { stemOf } from '@/core/io/text';
 import { freeName } from '@/core/kit/freeName';
 import { keepBlob } from '@/data/blobs';
@@ -14,7 +15,7 @@ import { wordsOf } from '@/core/wordsOf';
 import { withStorageWords } from '@/data/db';
 import { longWorker } from '@/workers/client';
 import { announce } from '../view/announce';
-import { boardSheet, selectCells, useBoard } from './board';
+import { boardSheet, selectCells, sheetInHand, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from '../color/coloringState';
 import { useDropper } from '../color/drawing';
 import { dispatch } from '../kit/edits';
@@ -35,13 +36,7 @@ export async function openPalettePicture(file: File): Promise<void> {
     const bytes = new Uint8Array(await file.arrayBuffer());
     const { raster, finding } = await longWorker().openPalettePicture(file.name, bytes);
     if (!isNow()) return;
-    if (finding.kind === 'pixels') {
-      const colors = colorsOfFinding(finding).map((color) => ({ color }));
-      useColoring.setState({
-        panel: { kind: 'palette', file: file.name, palette: { kind: 'pixels', colors, notes: [] } },
-        drafts: noDrafts,
-      });
-    } else useColoring.setState({ panel: { kind: 'adopt', file: file.name, bytes, raster, finding }, drafts: noDrafts });
+    useColoring.setState({ panel: { kind: 'adopt', file: file.name, bytes, raster, finding }, drafts: noDrafts });
   } catch (error) {
     notify(words(error), { isError: true });
   }
@@ -69,16 +64,16 @@ export function takeWholePicture(): void {
   });
 }
 
-/**
- * Whether a new sheet may take the place of the one on the board: nothing sits on it, and it is no picture
- * that someone chose.
- */
-export function mayReplace(sheet: Sheet): boolean {
-  const uses = usesOfCells(useEditor.getState().state);
-  return !sheet.frozen && sheet.cells.every((c) => !uses.has(c.id));
+/** The cells of a sheet that something of the kit speaks of: faces, regions or slots. */
+export function cellsInUse(sheet: Sheet): Cell[] {
+  const { state } = useEditor.getState();
+  const named = new Set(state.kit.models.flatMap((m) => [...m.regions, ...m.slots].map((one) => one.cell)));
+  const uses = usesOfCells(state);
+  return sheet.cells.filter((c) => c.fill.kind !== 'spare' && (uses.has(c.id) || named.has(c.id)));
 }
 
-export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen: boolean, replace: boolean): Promise<void> {
+/** `going`: the picture takes the place of the sheet in hand, whose colors go to its blocks so. */
+export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen: boolean, going: Going | null): Promise<void> {
   const isNow = kitMoment();
   try {
     const picture = await contentAddress(bytes);
@@ -99,11 +94,11 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
       keepPicture(picture, bytes, raster);
     }
     if (!isNow()) return;
-    const { kit } = useEditor.getState().state;
-    const sheet = boardSheet();
-    const names = kit.sheets.filter((s) => !(replace && s.id === sheet.id)).map((s) => s.name);
+    const { state } = useEditor.getState();
+    const sheet = sheetInHand();
+    const names = state.kit.sheets.filter((s) => !(going && s.id === sheet.id)).map((s) => s.name);
     const name = freeName(stemOf(file), names);
-    const made = adoptPicture(kit, { finding, name, picture, art, frozen, ...(replace && { replaces: sheet.id }) });
+    const made = adoptPicture(state, { finding, name, picture, art, frozen, ...(going && { replaces: sheet.id, going }) });
     if (!dispatch(made.edit)) return;
     closePanel();
     useBoard.setState({ sheetId: made.sheet.id, selected: [] });
@@ -148,7 +143,19 @@ export async function makeCellAt(rect: Rect): Promise<void> {
 export function addColorsOf({ file, finding }: AdoptPanel): void {
   try {
     const colors = colorsOfFinding(finding).map((color) => ({ color }));
-    if (dispatch(addPalette(useEditor.getState().state, boardSheet().id, colors, file))) announce(`Colors of ${file} added`);
+    if (dispatch(addPalette(useEditor.getState().state, sheetInHand().id, colors, file))) announce(`Colors of ${file} added`);
+    closePanel();
+  } catch (error) {
+    notify(words(error), { isError: true });
+  }
+}
+
+/** The cells of the sheet in hand take colors of a picture; its layout stays. */
+export function takeColorsOf({ file, finding }: AdoptPanel, going: Going): void {
+  try {
+    const colors = finding.blocks.map(({ fill }) => ({ color: fill.kind === 'solid' ? fill.color : '' }));
+    const edit = replaceByPalette(useEditor.getState().state, sheetInHand().id, colors, going, file);
+    if (dispatch(edit)) announce(`Colors replaced by those of ${file}`);
     closePanel();
   } catch (error) {
     notify(words(error), { isError: true });

@@ -1,31 +1,38 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
+import { solid } from '@/core/kit/kit';
 import type { Palette } from '@/core/palette/palette';
 import { missingColors } from '@/core/palette/usePalette';
+import { proposeGoing, type Going } from '@/core/palette/whereColorsGo';
 import { colorsInOrder } from '@/core/sheet/order';
 import { closePanel } from '@/state/color/coloringState';
 import { sheetInHand } from '@/state/sheet/board';
 import { useEditor } from '@/state/kit/editor';
-import { previewPalette, takePalette, type PaletteUse } from '@/state/color/palettes';
+import { previewGoing, takePalette } from '@/state/color/palettes';
 import { Button } from '@/ui/Button';
 import { RadioCards } from '@/ui/RadioCards';
 import { count } from '@/ui/words';
 import { SidePanel } from './SidePanel';
+import { WhereColorsGo } from './WhereColorsGo';
+
+type Use = 'add' | 'replace';
 
 /**
- * A palette file, and what to do with it: its colors are added, or take the place of the sheet's, which shows
+ * A palette file, and what to do with it: its colors are added, or the sheet's cells take them, which shows
  * on the models first.
  */
 export function PalettePanel({ file, palette }: { file: string; palette: Palette }) {
   useEditor((s) => s.state);
   const sheet = sheetInHand();
-  const [use, setUse] = useState<PaletteUse>('add');
-  useEffect(() => previewPalette(palette, use), [palette, use]);
+  const cells = colorsInOrder(sheet);
+  const offers = useMemo(() => palette.colors.map(({ color }) => solid(color)), [palette]);
+  const [use, setUse] = useState<Use>('add');
+  const [going, setGoing] = useState<Going>(() => proposeGoing(cells, offers, 'nearest'));
+  useEffect(() => previewGoing(offers, use === 'replace' ? going : null), [offers, use, going]);
   const missing = missingColors(sheet, palette.colors).length;
-  const replaced = Math.min(colorsInOrder(sheet).length, palette.colors.length);
-  const options: [PaletteUse, string, string][] = [
+  const options: [Use, string, string][] = [
     ['add', 'Add its colors', missing ? `${count(missing, 'color')} that the sheet does not have yet` : 'the sheet has them all'],
-    ['replace', 'Replace the sheet’s colors', `the first ${replaced} one to one, in the order of the tray; roles and faces stay`],
+    ['replace', 'Replace the sheet’s colors', 'you choose which goes where; roles, faces and the layout stay'],
   ];
   return (
     <SidePanel title={palette.name ?? file} onClose={closePanel}>
@@ -43,9 +50,14 @@ export function PalettePanel({ file, palette }: { file: string; palette: Palette
         </p>
       ))}
       <RadioCards label="What to do with it" value={use} options={options} onChange={setUse} />
+      {use === 'replace' && <WhereColorsGo cells={cells} offers={offers} going={going} onChange={setGoing} mayStay />}
       <div className="flex justify-end gap-2 border-t border-hairline pt-3">
         <Button onClick={closePanel}>Leave it</Button>
-        <Button kind="solid" disabled={use === 'add' && missing === 0} onClick={() => takePalette(file, palette, use)}>
+        <Button
+          kind="solid"
+          disabled={use === 'add' ? missing === 0 : going.size === 0}
+          onClick={() => takePalette(file, palette, use === 'replace' ? going : null)}
+        >
           {use === 'add' ? 'Add them' : 'Replace them'}
         </Button>
       </div>
