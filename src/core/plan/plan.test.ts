@@ -120,6 +120,6 @@ it('calls a color by the word that leads back to it, plain where a plain one is 
     'dark teal',
     'scarlet',
     'dark indigo',
-    'pale green',
+    'pale grey',
   ]);
 });
