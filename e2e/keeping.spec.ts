@@ -189,8 +189,14 @@ test('home: rename, duplicate, remove and undo; models within a kit likewise', a
   await page.getByRole('menuitem', { name: 'Rename the kit' }).click();
   await page.getByLabel('Kit name').fill('Skerry');
   await page.keyboard.press('Enter');
-  await saved(page);
+  // Home says of the kit what stood above it, also of what was colored just before.
+  await page.keyboard.press('Control+a');
+  const before = await tally(page).textContent();
+  await page.getByRole('button', { name: /^brass,/ }).click();
+  await expect(tally(page)).not.toHaveText(before!);
+  const [draws, , colors, bare] = await tally(page).getByRole('listitem').allTextContents();
   await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
+  await expect(page.getByRole('list', { name: 'Tally of Skerry' }).getByRole('listitem')).toHaveText([draws!, colors!, bare!]);
   // Not the model of Skerry rocks, which is there until home has come.
   await page.getByRole('button', { name: 'Actions for Skerry', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Rename' }).click();

@@ -204,7 +204,7 @@ it('opens kits that were kept in the first form of the storage', async () => {
   old.close();
   await db.open();
   expect((await loadKit(kit.id))!.state.seats.mBell!.cell[1]).toBe(5);
-  expect(await listKits()).toMatchObject([{ name: kit.name, models: 1, updated: 3, portrait: picture }]);
+  expect(await listKits()).toMatchObject([{ name: kit.name, models: 1, updated: 3, portrait: { bytes: picture } }]);
   const s = await opened(kit.id);
   s.undo();
   await s.flush();

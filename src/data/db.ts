@@ -32,10 +32,23 @@ export interface DocumentRow {
   kit: string;
   document: Kit;
 }
-/** Small picture for the home page, PNG. */
+/** What the home page shows of a kit besides its row. */
 export interface PortraitRow {
   kit: string;
+  /** Its first models side by side, PNG. */
   bytes: Uint8Array;
+  /** What stood at the top of its views when they were drawn; rows of earlier versions have none. */
+  tally?: HomeTally;
+  /** The picture of its first sheet as it leaves, where it is small. */
+  sheet?: Uint8Array;
+}
+export interface HomeTally {
+  drawCalls: number;
+  whenColored: number;
+  colors: number;
+  uncolored: number;
+  /** Encoded bytes of all sheets. */
+  sheetBytes: number;
 }
 export interface EditRow {
   kit: string;

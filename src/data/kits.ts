@@ -2,7 +2,7 @@ import Dexie from 'dexie';
 import { applyEdit, inverseOf } from '@/core/edit/editKinds';
 import { emptyHistory, perform, type History } from '@/core/edit/history';
 import { newId, type Kit, type KitState, type Seats } from '@/core/kit/kit';
-import { db, type KitRow } from './db';
+import { db, type KitRow, type PortraitRow } from './db';
 import { summaryOf } from './summary';
 import { putEdits, putSnapshot, write, writeAsOwner } from './write';
 
@@ -16,7 +16,7 @@ export interface StoredKit {
 /** Keeps a new kit, with the history that it may have already. */
 export async function createKit(
   state: KitState,
-  { portrait, history = emptyHistory }: { portrait?: Uint8Array; history?: History } = {},
+  { portrait, history = emptyHistory }: { portrait?: Omit<PortraitRow, 'kit'>; history?: History } = {},
 ): Promise<void> {
   const { kit } = state;
   const { cursor } = history;
@@ -26,7 +26,7 @@ export async function createKit(
     putSnapshot(transaction, state);
     putEdits(transaction, kit.id, 0, history.edits);
   });
-  if (portrait) await db.portraits.put({ kit: kit.id, bytes: portrait });
+  if (portrait) await db.portraits.put({ ...portrait, kit: kit.id });
   await tellLists(kit.id);
 }
 
@@ -67,7 +67,7 @@ async function readKit(id: string): Promise<StoredKit | null> {
 
 const editRows = (id: string) => db.edits.where('[kit+number]').between([id, Dexie.minKey], [id, Dexie.maxKey]).sortBy('number');
 
-export type KitEntry = Pick<KitRow, 'id' | 'name' | 'updated' | 'models' | 'colors' | 'sheet'> & { portrait?: Uint8Array };
+export type KitEntry = Pick<KitRow, 'id' | 'name' | 'updated' | 'models' | 'colors' | 'sheet'> & { portrait?: PortraitRow };
 
 /** Kits that are not in the bin, the latest first. */
 export async function listKits(): Promise<KitEntry[]> {
@@ -80,7 +80,7 @@ export async function listKits(): Promise<KitEntry[]> {
     models,
     colors,
     ...(sheet && { sheet }),
-    ...(portraits[i] && { portrait: portraits[i].bytes }),
+    ...(portraits[i] && { portrait: portraits[i] }),
   }));
 }
 
@@ -111,7 +111,7 @@ export const unbinKit = (id: string) =>
 export async function duplicateKit(id: string, name: string): Promise<string | null> {
   const found = await loadKit(id);
   if (!found) return null;
-  const portrait = (await db.portraits.get(id))?.bytes;
+  const portrait = await db.portraits.get(id);
   const kit: Kit = { ...found.state.kit, id: newId('k'), name };
   await createKit({ kit, seats: found.state.seats }, portrait ? { portrait } : {});
   return kit.id;

@@ -1,17 +1,20 @@
 import { create } from 'zustand';
 import { isTextured, type Kit, type Model } from '@/core/kit/kit';
 import { meanColor } from '@/core/sheet/raster';
-import { db } from '@/data/db';
+import { db, type PortraitRow } from '@/data/db';
 import { pickingWorker } from '@/workers/client';
 import type { Paint, Portrait } from '@/workers/portraits';
 import { noDrafts, type Drafts } from '../color/coloringState';
 import { useEditor, type EditorState } from '../kit/editor';
 import { pictureFiles, usePictures } from '../sheet/pictures';
 import { onKitClosed } from '../kit/session';
+import { isCounting, tallyNow } from './tally';
 
 const size = 80;
 /** On the home page, for each of the first models. */
 const homeSize = 160;
+/** Larger sheets are not kept a second time for the home page. */
+const mostSheetBytes = 65_536;
 
 /** Pictures of the models as they stand (addresses by model id), and the encoded size of each sheet. */
 export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>; sheetBytes: number }>(() => ({
@@ -40,6 +43,7 @@ const drawn = new Map<string, { cells: unknown; mesh: string; sheets: unknown }>
 let timer: ReturnType<typeof setTimeout> | undefined;
 let encodedSheets: Kit['sheets'] | null = null;
 let isDrawing = false;
+let firstSheet: Uint8Array | undefined;
 
 onKitClosed(() => {
   for (const url of Object.values(useThumbnails.getState().pictures)) URL.revokeObjectURL(url);
@@ -80,6 +84,8 @@ async function draw(): Promise<void> {
     if (kit.sheets !== encodedSheets) {
       const encoded = await pickingWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
       encodedSheets = kit.sheets;
+      const first = encoded[0]?.bytes;
+      firstSheet = first && first.length <= mostSheetBytes ? first : undefined;
       useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
     }
     const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
@@ -91,10 +97,26 @@ async function draw(): Promise<void> {
       homeSize,
       paint,
     );
-    await db.portraits.put({ kit: kit.id, bytes: picture }).catch(() => 0);
+    if (useEditor.getState().state.kit.id !== kit.id) return;
+    await db.portraits.put({ kit: kit.id, bytes: picture, ...homeFigures() }).catch(() => 0);
   } finally {
     isDrawing = false;
   }
+}
+
+/** What the home page says of the open kit beside its picture; the tally only once all of it is known. */
+function homeFigures(): Partial<PortraitRow> {
+  if (isCounting(useEditor.getState())) return {};
+  const { drawCalls, whenColored, colors, uncolored } = tallyNow();
+  const { sheetBytes } = useThumbnails.getState();
+  return { tally: { drawCalls, whenColored, colors, uncolored, sheetBytes }, ...(firstSheet && { sheet: firstSheet }) };
+}
+
+/** The home page says how the kit stands when it is left, also where its picture was not drawn again in time. */
+function keepFigures(): void {
+  const { state, status, readOnly } = useEditor.getState();
+  if (status === 'ready' && !readOnly && encodedSheets === state.kit.sheets)
+    void db.portraits.update(state.kit.id, homeFigures()).catch(() => 0);
 }
 
 /** A model as it stands, for the worker to draw. */
@@ -130,5 +152,6 @@ export function watchThumbnails(): () => void {
   return () => {
     stops.forEach((stop) => stop());
     clearTimeout(timer);
+    keepFigures();
   };
 }

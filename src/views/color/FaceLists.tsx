@@ -12,7 +12,7 @@ export function FaceLists() {
   return (
     <section
       aria-label={list === 'regions' ? 'Regions' : 'Slots'}
-      className="flex max-h-[46%] min-h-0 shrink-0 flex-col border-t border-hairline pb-2"
+      className="flex min-h-[96px] flex-initial flex-col border-t border-hairline pb-2"
     >
       <div className="flex items-baseline gap-4 px-4 pt-3 pb-1">
         {(['regions', 'slots'] as const).map((l) => (

@@ -14,6 +14,10 @@ import { CompleteHalf } from './CompleteHalf';
 import { CarryFrom } from './CarryFrom';
 import { FaceLists } from './FaceLists';
 
+/** Pixels of one model's row, and how many of them stay in view however many regions there are. */
+const modelRow = 46;
+const fewestShown = 4;
+
 /** The kit's models with pictures of how they stand. */
 export function ModelList() {
   const models = useEditor((s) => s.state.kit.models);
@@ -41,7 +45,7 @@ export function ModelList() {
         <h2 className="text-[12px] font-bold">Models</h2>
         <span className="text-small text-quiet">{models.length}</span>
       </div>
-      <ul ref={list} className="min-h-0 flex-1 overflow-y-auto">
+      <ul ref={list} className="grow overflow-y-auto" style={{ flexShrink: 0, flexBasis: Math.min(models.length, fewestShown) * modelRow }}>
         {models.map((m) => {
           const isCurrent = m.id === modelId;
           const bare = uncolored(seats[m.id]!.cell);

@@ -42,11 +42,14 @@ export function RegionList() {
   const { model } = current;
   return (
     <>
-      <ul className="min-h-0 overflow-y-auto">
-        {model.regions.map((r) => (
-          <RegionRow key={r.id} region={r} others={model.regions} {...(counts.get(r.id) ?? none)} />
-        ))}
-      </ul>
+      {/* The list takes what room there is, in whole rows. */}
+      <div className="min-h-0 flex-initial [container-type:size]" style={{ flexBasis: model.regions.length * regionRow }}>
+        <ul className="overflow-y-auto" style={{ height: `round(down, 100cqh, ${regionRow}px)` }}>
+          {model.regions.map((r) => (
+            <RegionRow key={r.id} region={r} others={model.regions} {...(counts.get(r.id) ?? none)} />
+          ))}
+        </ul>
+      </div>
       <div className="px-4 pt-1">
         {isNaming ? (
           <NameForm
@@ -87,6 +90,9 @@ export function RegionList() {
     </>
   );
 }
+
+/** Pixels of one region's row. */
+const regionRow = 28;
 
 const none = { faces: 0, differ: 0, share: 0 };
 
@@ -131,7 +137,7 @@ function RegionRow({
   const cell = findCell(kit, region.cell)?.cell;
   if (isRenaming)
     return (
-      <li className="px-4 py-0.5">
+      <li className="h-7 px-4 py-0.5">
         <Rename
           name={region.name}
           label="Region name"
@@ -143,7 +149,7 @@ function RegionRow({
       </li>
     );
   return (
-    <li className="group flex items-center pr-1 pl-4 hover:bg-wash">
+    <li className="group flex h-7 items-center pr-1 pl-4 hover:bg-wash">
       <button
         type="button"
         aria-label={`Region ${region.name}, ${count(faces, 'face')}, ${Math.round(share * 100)} % of the surface${differ ? `, ${differ} in other colors` : ''}${region.locked ? ', locked' : ''}`}

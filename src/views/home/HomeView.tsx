@@ -17,10 +17,10 @@ import { droppedFiles } from '@/ui/droppedFiles';
 import { Menu } from '@/ui/Menu';
 import { listen } from '@/ui/listen';
 import { Rename } from '@/ui/Rename';
-import { count } from '@/ui/words';
+import { bytes, count, number } from '@/ui/words';
 import { Mark } from '../shell/Mark';
 import { loadViewport } from '../viewport/lazyViewport';
-import { KitPicture } from './KitPicture';
+import { KitPicture, SheetOfKit } from './KitPicture';
 
 /** All kits of this browser. */
 export function HomeView() {
@@ -217,6 +217,7 @@ function NoStorage() {
 
 function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
   const [isRenaming, setRenaming] = useState(false);
+  const tally = kit.models ? kit.portrait?.tally : undefined;
   const remove = async () => {
     await binKit(kit.id);
     notify(`${kit.name} is in the bin.`, { action: { label: 'Undo', run: () => void unbinKit(kit.id) } });
@@ -224,14 +225,10 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
   return (
     <li className="group relative border border-hairline bg-white hover:border-ink">
       <Link href={`/kit/${kit.id}/${kit.models ? 'color' : 'gather'}`} aria-label={`Open ${kit.name}`} className="block">
-        <KitPicture bytes={kit.portrait} />
-        <span aria-hidden className="flex h-2.5">
-          {kit.colors.map((c, i) => (
-            <span key={i} className="flex-1" style={{ background: c }} />
-          ))}
-        </span>
+        <KitPicture bytes={kit.portrait?.bytes} />
       </Link>
-      <div className="flex items-center gap-2 px-4 py-3">
+      <div className="flex items-center gap-4 py-3 pr-2 pl-3">
+        <SheetOfKit kit={kit} />
         <div className="min-w-0 flex-1">
           {isRenaming ? (
             <Rename
@@ -246,9 +243,30 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
             <p className="truncate font-bold">{kit.name}</p>
           )}
           <p className="text-[12px] text-quiet">
-            {count(kit.models, 'model')} on {kit.sheet ?? 'a sheet'},{' '}
+            {count(kit.models, 'model')} on {kit.sheet ?? 'a sheet'}
+            {tally && tally.sheetBytes > 0 && `, ${bytes(tally.sheetBytes)}`},{' '}
             {new Date(kit.updated).toLocaleDateString('en', { day: 'numeric', month: 'long' })}
           </p>
+          {tally && (
+            <ul aria-label={`Tally of ${kit.name}`} className="mt-1 flex flex-wrap gap-x-3 text-[12px] text-[#444]">
+              <li>
+                <strong className="text-ink">{number(tally.drawCalls)}</strong> {tally.drawCalls === 1 ? 'draw call' : 'draw calls'}
+                {tally.whenColored !== tally.drawCalls && (
+                  <>
+                    {' → '}
+                    <strong className="text-ink">{number(tally.whenColored)}</strong>
+                    <span className="sr-only"> when all is colored</span>
+                  </>
+                )}
+              </li>
+              <li>
+                <strong className="text-ink">{number(tally.colors)}</strong> {tally.colors === 1 ? 'color' : 'colors'}
+              </li>
+              <li>
+                <strong className="text-ink">{number(tally.uncolored)}</strong> uncolored
+              </li>
+            </ul>
+          )}
         </div>
         <Menu
           label={`Actions for ${kit.name}`}

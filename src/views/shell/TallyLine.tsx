@@ -1,9 +1,9 @@
 'use client';
 import { useMemo } from 'react';
-import { tallyOf } from '@/core/budget/tally';
 import { useEditor } from '@/state/kit/editor';
 import { useHandOff } from '@/state/files/handOff';
 import { usePictures } from '@/state/sheet/pictures';
+import { isCounting, tallyNow } from '@/state/view/tally';
 import { useThumbnails } from '@/state/view/thumbnails';
 import { bytes, number } from '@/ui/words';
 
@@ -14,19 +14,17 @@ export function TallyLine() {
   const sheetBytes = useThumbnails((s) => s.sheetBytes);
   const { as, meshes: way } = useHandOff();
   const pictures = usePictures((s) => s.rasters);
-  const isCounting = useEditor((s) => s.preparing > 0 && s.state.kit.models.some((m) => !s.meshes[m.mesh]));
-  const tally = useMemo(
-    () => tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh, { as, meshes: way, pictures }),
-    [state, meshes, as, way, pictures],
-  );
+  const isWaiting = useEditor(isCounting);
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const tally = useMemo(() => tallyNow(), [state, meshes, as, way, pictures]);
   const { sheets } = state.kit;
   const isOne = sheets.length === 1;
   const size = isOne ? `${sheets[0]!.width}×${sheets[0]!.height}` : number(sheets.length);
-  const isLess = !isCounting && tally.whenColored !== tally.drawCalls;
+  const isLess = !isWaiting && tally.whenColored !== tally.drawCalls;
   const entries: [string, string, string, string?][] = [
     [
-      isCounting ? '…' : number(tally.drawCalls),
-      isCounting ? 'counting draw calls' : tally.drawCalls === 1 ? 'draw call' : 'draw calls',
+      isWaiting ? '…' : number(tally.drawCalls),
+      isWaiting ? 'counting draw calls' : tally.drawCalls === 1 ? 'draw call' : 'draw calls',
       `Draw calls of all models as they leave: ${as === 'slots' ? 'as flat materials' : 'on the sheet, see-through colors and faces seen from both sides apart'}, ${way === 'joined' ? 'meshes joined' : 'shared meshes kept'}.${isLess ? ` Then: when all is colored.` : ''}`,
       isLess ? number(tally.whenColored) : '',
     ],

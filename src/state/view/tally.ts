@@ -1,0 +1,16 @@
+import { tallyOf, type Tally } from '@/core/budget/tally';
+import { useHandOff } from '../files/handOff';
+import { useEditor } from '../kit/editor';
+import { usePictures } from '../sheet/pictures';
+
+/** Whether meshes are still to come that draw calls are counted from. */
+export const isCounting = ({ preparing, state, meshes }: ReturnType<typeof useEditor.getState>): boolean =>
+  preparing > 0 && state.kit.models.some((m) => !meshes[m.mesh]);
+
+/** What the open kit costs as it stands, left in the way that is chosen in Hand-off. */
+export function tallyNow(): Tally {
+  const { state, meshes } = useEditor.getState();
+  const { as, meshes: way } = useHandOff.getState();
+  const { rasters: pictures } = usePictures.getState();
+  return tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh, { as, meshes: way, pictures });
+}
