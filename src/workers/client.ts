@@ -51,7 +51,7 @@ export interface LongTask<T> {
 }
 
 export function startTask<T>(ask: (worker: Long) => Promise<T>): LongTask<T> {
-  const started = startLong();
+  const started = takeSpare() ?? startLong();
   const { remote, lost, end } = started;
   let cancel!: () => void;
   const cancelled = new Promise<null>((resolve) => (cancel = () => resolve(null)));
@@ -69,6 +69,15 @@ export function startTask<T>(ask: (worker: Long) => Promise<T>): LongTask<T> {
     void lost.then(() => spare === started && (spare = null));
   });
   return { done, cancel };
+}
+
+/** Starts both workers, so that what is asked of them first need not wait for it. */
+export function warmWorkers(): void {
+  void pickingWorker().ping();
+  if (spare || working) return;
+  const started = startLong();
+  spare = started;
+  void started.lost.then(() => spare === started && (spare = null));
 }
 
 function takeSpare(): Started<Long> | null {

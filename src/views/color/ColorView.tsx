@@ -2,7 +2,8 @@
 import { useEffect } from 'react';
 import Link from 'next/link';
 import { closePanel } from '@/state/color/coloringState';
-import { currentOf, useEditor } from '@/state/kit/editor';
+import { useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { Tray } from '@/views/sheet/Tray';
 import { CarryReport } from './CarryReport';
@@ -18,12 +19,6 @@ import { Viewport } from '@/views/viewport/lazyViewport';
 
 /** Where faces meet colors: models at the left, the phrase above, the tray of colors below. */
 export function ColorView() {
-  const state = useEditor((s) => s.state);
-  const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
-  const preparing = useEditor((s) => s.preparing);
-  const prepared = useEditor((s) => s.prepared);
-  const current = currentOf({ state, modelId, meshes });
   useEffect(() => closePanel, []);
   return (
     <>
@@ -32,17 +27,7 @@ export function ColorView() {
         <section aria-label="Model" className="relative flex min-w-0 flex-1 flex-col">
           <Phrase />
           <div className="relative min-h-0 flex-1 bg-surround">
-            {current?.loaded && <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} />}
-            {current && !current.loaded && (
-              <Waiting>
-                Preparing {current.model.name}
-                {prepared > 0 && `, ${Math.round(prepared * 100)} %`}
-                {preparing > 1 && `, and ${preparing - 1} others after it`}…
-              </Waiting>
-            )}
-            {!current && <NoModel kitId={state.kit.id} />}
-            {current?.loaded && <PickBar />}
-            {current?.loaded && <ViewBar />}
+            <ModelInView />
             <CarryReport />
             <ReferenceWindow />
           </div>
@@ -53,6 +38,33 @@ export function ColorView() {
       <Shortcuts />
       <ShortcutSheet />
     </>
+  );
+}
+
+function ModelInView() {
+  const current = useCurrent();
+  const kitId = useEditor((s) => s.state.kit.id);
+  if (!current) return <NoModel kitId={kitId} />;
+  const { loaded, model } = current;
+  if (!loaded) return <Preparing name={model.name} />;
+  return (
+    <>
+      <Viewport loaded={loaded} modelId={model.id} name={model.name} />
+      <PickBar />
+      <ViewBar />
+    </>
+  );
+}
+
+function Preparing({ name }: { name: string }) {
+  const preparing = useEditor((s) => s.preparing);
+  const prepared = useEditor((s) => s.prepared);
+  return (
+    <Waiting>
+      Preparing {name}
+      {prepared > 0 && `, ${Math.round(prepared * 100)} %`}
+      {preparing > 1 && `, and ${preparing - 1} others after it`}…
+    </Waiting>
   );
 }
 

@@ -1,12 +1,11 @@
 'use client';
 import { DropdownMenu, Popover } from 'radix-ui';
-import { useMemo } from 'react';
 import type { ProposedAngles } from '@/core/pick/proposeAngles';
 import { usualLikeness } from '@/core/pick/likeParts';
 import { aboutScope, scopeList, type ScopeAngle } from '@/core/pick/scopes';
 import { swatchOf } from '@/core/sheet/cells';
 import { useColoring } from '@/state/color/coloringState';
-import { currentOf, useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
 import { useHelp } from '@/state/view/help';
 import { angleFor } from '@/state/pick/picking';
 import { usePhrase, type PhraseState } from '@/state/pick/phrase';
@@ -19,11 +18,8 @@ const actWords: Record<PhraseState['act'], string> = { pick: 'Pick', add: 'Add',
 export function Phrase() {
   const { act, scope, flat, smooth, facing, inward, patchEnds, likeWithin, likeEnds } = usePhrase();
   const sentence = useFittingText();
-  const state = useEditor((s) => s.state);
-  const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
   const cellId = useColoring((s) => s.cell);
-  const current = useMemo(() => currentOf({ state, modelId, meshes }), [state, modelId, meshes]);
+  const current = useCurrent();
   const proposed = current?.loaded?.angles;
   const cell = current?.sheet.cells.find((c) => c.id === cellId && c.fill.kind !== 'spare');
   const { word, angle, asks } = aboutScope(scope);

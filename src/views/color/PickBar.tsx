@@ -5,6 +5,7 @@ import { openNewColor, sourceCell } from '@/state/color/coloring';
 import { useColoring } from '@/state/color/coloringState';
 import { isGradient, layPick } from '@/state/color/laying';
 import { currentOf, useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
 import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/pick/picking';
 import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';
 import {
@@ -48,14 +49,12 @@ export function PickBar() {
   const [hasPointed, setPointed] = useState(false);
   if (face >= 0 && !hasPointed) setPointed(true);
   const behind = useView((s) => s.behind);
-  const state = useEditor((s) => s.state);
-  const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
+  const current = useCurrent();
   const chosen = useColoring((s) => s.cell);
   const bare = useMemo(() => {
-    const cells = currentOf({ state, modelId, meshes })?.cells;
+    const cells = current?.cells;
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
-  }, [state, modelId, meshes]);
+  }, [current]);
   return (
     // Presses between its words go to the model beneath.
     <div

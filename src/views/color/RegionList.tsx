@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { findCell, type Region } from '@/core/kit/kit';
 import { useColoring } from '@/state/color/coloringState';
 import { currentOf, useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
 import { swatch } from '@/state/sheet/pictures';
 import { hideFaces } from '@/state/pick/hiding';
 import { pickedFaces, usePick } from '@/state/pick/pickState';
@@ -28,10 +29,7 @@ import { ProposeRegions } from './ProposeRegions';
 
 /** Named sets of faces of the model in view: a click picks one. */
 export function RegionList() {
-  const state = useEditor((s) => s.state);
-  const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
-  const current = useMemo(() => currentOf({ state, modelId, meshes }), [state, modelId, meshes]);
+  const current = useCurrent();
   const picked = usePick((s) => s.count);
   const last = usePick((s) => s.last);
   const [isNaming, setNaming] = useState(false);

@@ -21,9 +21,9 @@ export function useFittingText() {
         element.style.fontSize = `${size}px`;
       }
     };
-    fit();
     const words = new MutationObserver(fit);
     words.observe(element, { childList: true, subtree: true, characterData: true });
+    // It tells of the first size, too, once the page is laid out, and before it is painted.
     const size = new ResizeObserver(fit);
     size.observe(element.parentElement!);
     return () => {

@@ -19,6 +19,7 @@ import { listen } from '@/ui/listen';
 import { Rename } from '@/ui/Rename';
 import { bytes, count, number } from '@/ui/words';
 import { Mark } from '../shell/Mark';
+import { warmWorkers } from '@/workers/client';
 import { loadViewport } from '../viewport/lazyViewport';
 import { KitPicture, SheetOfKit } from './KitPicture';
 
@@ -38,7 +39,12 @@ export function HomeView() {
     void closeKit()
       .then(tidy)
       .catch(() => undefined);
-  }, []);
+    // What a kit is opened with is made ready while the artist looks.
+    router.prefetch('/kit/demo/color');
+    if (!('requestIdleCallback' in window)) return warmWorkers();
+    const waiting = requestIdleCallback(warmWorkers, { timeout: 2000 });
+    return () => cancelIdleCallback(waiting);
+  }, [router]);
 
   const attempt = async (doing: string, work: () => Promise<string | null>) => {
     setBusy(doing);
@@ -46,7 +52,11 @@ export function HomeView() {
     void loadViewport();
     try {
       const path = await work();
-      if (path) router.push(path);
+      if (!path) return;
+      // The kit is read while its page comes.
+      const kit = /^\/kit\/([^/]+)/.exec(path)?.[1];
+      if (kit) void openKit(kit);
+      router.push(path);
     } catch (error) {
       notifyError(error);
     } finally {

@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
-import { currentOf, useEditor } from '@/state/kit/editor';
+import { useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
 import { ModelList } from '@/views/color/ModelList';
 import { Phrase } from '@/views/color/Phrase';
 import { PickBar } from '@/views/color/PickBar';
@@ -14,10 +15,8 @@ import { Viewport } from '@/views/viewport/lazyViewport';
 
 /** Where faces lie on the sheet: the sheet large at the left, the model beside it; each lights the other. */
 export function IslandsView() {
-  const state = useEditor((s) => s.state);
-  const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
-  const current = currentOf({ state, modelId, meshes });
+  const current = useCurrent();
+  const kitId = useEditor((s) => s.state.kit.id);
   return (
     <>
       <div className="flex min-h-0 flex-1">
@@ -35,7 +34,7 @@ export function IslandsView() {
               {!current && (
                 <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
                   There is no model yet.{' '}
-                  <Link href={`/kit/${state.kit.id}/gather`} className="border-b-2 border-ink font-medium">
+                  <Link href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
                     Go to Gather
                   </Link>
                 </p>

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect } from 'react';
-import { currentOf, useEditor } from '@/state/kit/editor';
+import { useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
 import { stopLooking } from '@/state/files/unseen';
 import { lookForUnseen, prove, useProof } from '@/state/proof/proof';
 import { notifyError } from '@/state/view/notices';
@@ -20,9 +21,8 @@ const rest = 250;
 export function ProofView() {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
   const of = useProof((s) => s.of);
-  const current = currentOf({ state, modelId, meshes });
+  const current = useCurrent();
   useEffect(() => {
     const timer = setTimeout(() => void prove(), rest);
     return () => clearTimeout(timer);

@@ -9,7 +9,8 @@ import { swatch } from '@/state/sheet/pictures';
 import { chooseCell, currentRamp, openNewColor } from '@/state/color/coloring';
 import { colorAndName } from '@/state/pick/regions';
 import { middle, useColoring } from '@/state/color/coloringState';
-import { currentOf, useEditor } from '@/state/kit/editor';
+import { useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
 import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
 import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';
@@ -25,10 +26,8 @@ import { useLayByDrag } from './useLayByDrag';
  */
 export function Tray() {
   const state = useEditor((s) => s.state);
-  const modelId = useEditor((s) => s.modelId);
-  const meshes = useEditor((s) => s.meshes);
   const uses = useMemo(() => usesOfCells(state), [state]);
-  const sheet = currentOf({ state, modelId, meshes })?.sheet ?? state.kit.sheets[0]!;
+  const sheet = useCurrent()?.sheet ?? state.kit.sheets[0]!;
   return (
     <div className="flex h-[192px] shrink-0 border-t border-ink bg-paper">
       <section aria-label="Colors" className="min-w-0 flex-1 overflow-x-auto overflow-y-hidden">

@@ -1,0 +1,13 @@
+import { useMemo } from 'react';
+import { currentOf, useEditor, type CurrentModel } from './editor';
+
+/** The model in view as it stands; follows its own mesh alone, so that the others may come one after another. */
+export function useCurrent(): CurrentModel | null {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const loaded = useEditor((s) => currentOf(s)?.loaded);
+  return useMemo(() => {
+    const current = currentOf({ state, modelId, meshes: {} });
+    return current && { ...current, loaded };
+  }, [state, modelId, loaded]);
+}
