@@ -34,6 +34,7 @@ import { labDistance, labFromRgb, type Lab } from '@/core/color/oklab';
 import { countColors, drawColors } from '@/core/picture/drawColors';
 import { recognise } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
+import { picksToTime } from './benchPicks';
 import { benchProof } from './benchProof';
 import { reportIslands } from './benchIslands';
 import { benchHidden, benchJoined } from './benchLeaving';
@@ -146,6 +147,8 @@ rows.push([
   time(5, () => mapFlood(byMap, 77, 400)),
   '1 ms',
 ]);
+const floodOverMap = time(3, () => mapFlood(byMap, 77, 50_000));
+for (const [what, work, goal] of picksToTime()) rows.push([what, time(9, work), 'a flood over the Map, 50,000 faces', floodOverMap, goal]);
 const half = Uint8Array.from({ length: 200_000 }, (_, f) => (f < 50_000 ? 1 : 0));
 rows.push([
   'grow 50,000 faces by a ring',

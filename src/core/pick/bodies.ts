@@ -32,24 +32,28 @@ function turnsInward({ positions, cornerVertex }: PolyMesh, adjacency: Adjacency
 export function beyondRing(mesh: PolyMesh, adjacency: Adjacency, edge: number, limit = Infinity): Uint32Array | null {
   const ring = ringThrough(mesh, adjacency, edge);
   if (!isClosedRing(adjacency, edge)) return ring;
-  const isRing = new Set(ring);
+  /** 1: of the ring; 2: of a side that was found. */
+  const mark = new Uint8Array(adjacency.faceStart.length - 1);
+  for (const f of ring) mark[f] = 1;
   const sides: Uint32Array[] = [];
-  const seen = new Set<number>();
   for (const f of ring)
     for (let c = adjacency.faceStart[f]!; c < adjacency.faceStart[f + 1]!; c++) {
       const d = adjacency.neighbour[c]!;
       const g = d < 0 ? -1 : adjacency.cornerFace[d]!;
-      if (g < 0 || isRing.has(g) || seen.has(g)) continue;
-      const side = floodWhere(adjacency, g, limit, (_, h) => !isRing.has(h));
+      if (g < 0 || mark[g]) continue;
+      const side = floodWhere(adjacency, g, limit, (_, h) => mark[h] !== 1);
       if (!side) return null;
-      for (const h of side) seen.add(h);
+      for (let i = 0; i < side.length; i++) mark[side[i]!] = 2;
       sides.push(side);
     }
   // A ring around a handle has the same faces on both sides.
   if (sides.length < 2) return ring;
   const areaOf = (side: Uint32Array) => side.reduce((sum, f) => sum + adjacency.areas[f]!, 0);
   const smallest = sides.reduce((a, b) => (areaOf(b) < areaOf(a) ? b : a));
-  return Uint32Array.from([...ring, ...smallest]);
+  const out = new Uint32Array(ring.length + smallest.length);
+  out.set(ring);
+  out.set(smallest, ring.length);
+  return out;
 }
 
 /** A neck is so much narrower than what lies before it, and what comes after so much wider than the neck. */
@@ -68,17 +72,30 @@ export function floodToNeck(mesh: PolyMesh, adjacency: Adjacency, face: number, 
   const own = part[face]!;
   if (partStart[own + 1]! - partStart[own]! > limit) return null;
   const { edge, area } = partShapes(mesh, adjacency);
-  const layer = new Map([[face, 0]]);
-  /** Length of the border around each layer and those before it, square metres in it, and faces. */
+  /** Layer of each face, -1 where it was not met; the faces as they were met, layer by layer. */
+  const layer = new Int32Array(part.length).fill(-1);
+  const met = new Uint32Array(partStart[own + 1]! - partStart[own]!);
+  layer[face] = 0;
+  met[0] = face;
+  let count = 1;
+  /** Length of the border around each layer and those before it, square metres in it, and faces up to it. */
   const border: number[] = [0];
   const within: number[] = [0];
-  for (const [f, at] of layer) {
+  const upTo: number[] = [1];
+  for (let i = 0; i < count; i++) {
+    const f = met[i]!;
+    const at = layer[f]!;
     within[at] = (within[at] ?? 0) + areas[f]!;
+    upTo[at] = i + 1;
     for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
-      const g = neighbour[c]! < 0 ? -1 : cornerFace[neighbour[c]!]!;
-      if (g < 0) continue;
-      if (!layer.has(g)) layer.set(g, at + 1);
-      if (layer.get(g) === at + 1) border[at] = (border[at] ?? 0) + edge[c]!;
+      const d = neighbour[c]!;
+      if (d < 0) continue;
+      const g = cornerFace[d]!;
+      if (layer[g] === -1) {
+        layer[g] = at + 1;
+        met[count++] = g;
+      }
+      if (layer[g] === at + 1) border[at] = (border[at] ?? 0) + edge[c]!;
     }
   }
   let [taken, widest] = [0, 0];
@@ -88,7 +105,7 @@ export function floodToNeck(mesh: PolyMesh, adjacency: Adjacency, face: number, 
     if (taken > mostBefore * area[own]!) break;
     const isNeck = border[at]! <= widest * narrower && border[at + 1]! > border[at]!;
     if (isNeck && Math.max(...border.slice(at + 1, at + 6)) >= border[at]! * wider)
-      return Uint32Array.from([...layer].flatMap(([f, l]) => (l <= at ? [f] : [])));
+      return met.slice(0, upTo[at]);
   }
-  return Uint32Array.from(layer.keys());
+  return met.slice(0, count);
 }
