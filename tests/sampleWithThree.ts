@@ -6,9 +6,9 @@ export interface Seen {
   materials: { name: string; magFilter: string; isUnlit: boolean }[];
   /**
    * Each triangle with the sRGB color of the texel at the middle of its UVs, or of its vertices (`null` without
-   * both), and its middle in the world.
+   * both), its middle in the world, and the name and own color (sRGB) of its material.
    */
-  triangles: { color: number[] | null; middle: [number, number, number] }[];
+  triangles: { color: number[] | null; middle: [number, number, number]; material: string; base: number[] }[];
 }
 
 /** Reads a GLB with three's loader. */
@@ -93,6 +93,7 @@ export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
         isUnlit: material.type === 'MeshBasicMaterial',
       });
     }
+    const base = bytesOf(material.color.clone());
     const { index } = object.geometry;
     const { uv, position, color: tint } = object.geometry.attributes;
     for (let t = 0; t < index!.count; t += 3) {
@@ -111,14 +112,17 @@ export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
         color = [...image.data.slice((y * image.width + x) * 4, (y * image.width + x) * 4 + 3)];
       }
       if (!image && tint) {
-        const linear = new Color(...[0, 1, 2].map((k) => mean((i) => tint.getComponent(i, k))));
-        color = linear
-          .convertLinearToSRGB()
-          .toArray()
-          .map((v) => Math.round(v * 255));
+        color = bytesOf(new Color(...[0, 1, 2].map((k) => mean((i) => tint.getComponent(i, k)))));
       }
-      seen.triangles.push({ color, middle: middle.toArray() });
+      seen.triangles.push({ color, middle: middle.toArray(), material: material.name, base });
     }
   });
   return seen;
 }
+
+/** A linear color in sRGB. */
+const bytesOf = (linear: Color): number[] =>
+  linear
+    .convertLinearToSRGB()
+    .toArray()
+    .map((v) => Math.round(v * 255));

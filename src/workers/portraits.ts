@@ -47,9 +47,16 @@ export const portraits = {
    * Ways to divide a model into regions, each with a PNG of `size` pixels that shows every region in a color
    * of its own.
    */
-  proposeRegions(id: string, cell: Uint16Array, kit: Kit, creaseAngle: number, size: number): (RegionProposal & { png: Uint8Array })[] {
+  proposeRegions(
+    id: string,
+    cell: Uint16Array,
+    kit: Kit,
+    creaseAngle: number,
+    flatAngle: number,
+    size: number,
+  ): (RegionProposal & { png: Uint8Array })[] {
     const { mesh, adjacency } = residents.get(id)!.loaded;
-    return proposeRegions(mesh, adjacency, { cell }, kit, creaseAngle).map((proposal) => {
+    return proposeRegions(mesh, adjacency, { cell }, kit, creaseAngle, flatAngle).map((proposal) => {
       const faceColors = new Uint8Array(cell.length * 4);
       proposal.regions.forEach(({ faces }, i) => {
         const color = [...apart(i), 255];

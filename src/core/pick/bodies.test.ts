@@ -34,11 +34,14 @@ it('ends a pick where the surface turns inward, from either side, and not at out
   for (const f of [0, 8, 25]) expect(sorted(floodBulge(knob, adjacency, f, 30))).toEqual([...range(0, 16), 25]);
   expect(floodBulge(knob, adjacency, 16, 95)).toHaveLength(26);
   expect(floodBulge(knob, adjacency, 0, 30, 5)).toBeNull();
-  // Seen from inside all is the other way round: the rims end it.
+  // Seen from inside knob and plate are hollows, and end where they did.
   const inside = { ...knob, cornerVertex: knob.cornerVertex.slice() };
   for (let f = 0; f + 1 < inside.faceStart.length; f++)
     inside.cornerVertex.subarray(inside.faceStart[f]!, inside.faceStart[f + 1]!).reverse();
-  expect(sorted(floodBulge(inside, adjacencyOf(inside), 24, 30))).toEqual([24]);
+  const within = adjacencyOf(inside);
+  for (const f of [16, 24]) expect(sorted(floodBulge(inside, within, f, 30))).toEqual([...range(16, 24), 24]);
+  for (const f of [0, 8, 25]) expect(sorted(floodBulge(inside, within, f, 30))).toEqual([...range(0, 16), 25]);
+  expect(floodBulge(inside, within, 24, 95)).toHaveLength(26);
 });
 
 it('takes all on the smaller side of the ring through an edge', () => {

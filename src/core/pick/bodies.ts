@@ -5,12 +5,27 @@ import { partShapes } from './partShapes';
 import { isClosedRing, ringThrough } from './ring';
 
 /**
- * Touching faces up to edges over which the surface turns inward by more than `angle` degrees: what bulges out of the
- * rest, or is set into it. `null` past the limit.
+ * What bulges out of the rest, or is set into it: touching faces up to edges over which the surface turns inward by more
+ * than `angle` degrees. From a face in a hollow (most of its sharp edges turn inward, by length) it is what the hollow
+ * holds: up to edges over which the surface turns outward by more. `null` past the limit.
  */
 export function floodBulge(mesh: PolyMesh, adjacency: Adjacency, face: number, angle: number, limit = Infinity): Uint32Array | null {
   const least = Math.cos((angle * Math.PI) / 180);
-  return floodWhere(adjacency, face, limit, (c) => adjacency.cosine[c]! >= least || !turnsInward(mesh, adjacency, c));
+  const isHollow = turnsMostlyInward(mesh, adjacency, face, least);
+  return floodWhere(adjacency, face, limit, (c) => adjacency.cosine[c]! >= least || turnsInward(mesh, adjacency, c) === isHollow);
+}
+
+function turnsMostlyInward(mesh: PolyMesh, adjacency: Adjacency, face: number, least: number): boolean {
+  const { faceStart, neighbour, cosine } = adjacency;
+  let inward = 0;
+  for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
+    if (neighbour[c]! < 0 || cosine[c]! >= least) continue;
+    const next = c + 1 < faceStart[face + 1]! ? c + 1 : faceStart[face]!;
+    const [a, b] = [mesh.cornerVertex[c]! * 3, mesh.cornerVertex[next]! * 3];
+    const length = Math.hypot(...[0, 1, 2].map((k) => mesh.positions[a + k]! - mesh.positions[b + k]!));
+    inward += turnsInward(mesh, adjacency, c) ? length : -length;
+  }
+  return inward > 1e-9;
 }
 
 /** Whether the face over the edge of a corner rises before this one: the surface is hollow there. */
@@ -104,8 +119,7 @@ export function floodToNeck(mesh: PolyMesh, adjacency: Adjacency, face: number, 
     widest = Math.max(widest, border[at]!);
     if (taken > mostBefore * area[own]!) break;
     const isNeck = border[at]! <= widest * narrower && border[at + 1]! > border[at]!;
-    if (isNeck && Math.max(...border.slice(at + 1, at + 6)) >= border[at]! * wider)
-      return met.slice(0, upTo[at]);
+    if (isNeck && Math.max(...border.slice(at + 1, at + 6)) >= border[at]! * wider) return met.slice(0, upTo[at]);
   }
   return met.slice(0, count);
 }

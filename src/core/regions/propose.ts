@@ -2,7 +2,7 @@ import type { Kit, Seats } from '../kit/kit';
 import type { Adjacency } from '../mesh/adjacency';
 import { boundsOf } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
-import { floodSmooth } from '../pick/floods';
+import { floodFlat, floodSmooth } from '../pick/floods';
 
 export interface ProposedRegion {
   name: string;
@@ -11,24 +11,28 @@ export interface ProposedRegion {
   cell?: number;
 }
 export interface RegionProposal {
-  by: 'parts' | 'creases' | 'materials' | 'objects' | 'groups' | 'colors' | 'height';
+  by: 'parts' | 'creases' | 'flats' | 'materials' | 'objects' | 'groups' | 'colors' | 'height';
   regions: ProposedRegion[];
 }
 
 /** A proposal of more regions than this helps nobody; the smallest of it are left out. */
 const mostProposed = 60;
+/** Larger models are not looked at for flat areas: a flood for each. */
+const mostForFlats = 20_000;
 
-/** Ways to divide a model into regions, for those that give at least two. `creaseAngle`: degrees. */
+/** Ways to divide a model into regions, for those that give at least two. `creaseAngle`, `flatAngle`: degrees. */
 export function proposeRegions(
   mesh: PolyMesh,
   adjacency: Adjacency,
   seats: Pick<Seats, 'cell'>,
   kit: Kit,
   creaseAngle: number,
+  flatAngle = 0,
 ): RegionProposal[] {
   const all: RegionProposal[] = [
     { by: 'parts', regions: byLabel(adjacency.part, (n) => `part ${n + 1}`) },
-    { by: 'creases', regions: byCreases(adjacency, creaseAngle) },
+    { by: 'creases', regions: byFlood(adjacency, (f) => floodSmooth(adjacency, f, creaseAngle)!) },
+    { by: 'flats', regions: byFlatAreas(adjacency, flatAngle) },
     { by: 'materials', regions: byLabel(mesh.faceSlot, (n) => mesh.slots[n]!.name) },
     { by: 'objects', regions: byLabel(mesh.faceObject, (n) => mesh.objects[n]!) },
     { by: 'groups', regions: mesh.faceGroup && mesh.groups ? byLabel(mesh.faceGroup, (n) => mesh.groups![n]!) : [] },
@@ -62,15 +66,22 @@ function byLabel(labels: ArrayLike<number>, nameOf: (label: number) => string): 
   return [...lists].map(([label, faces]) => ({ name: nameOf(label), faces: Uint32Array.from(faces) }));
 }
 
-function byCreases(adjacency: Adjacency, angle: number): ProposedRegion[] {
+function byFlood(adjacency: Adjacency, flood: (face: number) => Uint32Array): ProposedRegion[] {
   const label = new Int32Array(adjacency.faceStart.length - 1).fill(-1);
   let count = 0;
   for (let f = 0; f < label.length; f++) {
     if (label[f]! >= 0) continue;
-    for (const g of floodSmooth(adjacency, f, angle)!) label[g] = count;
+    for (const g of flood(f)) if (label[g]! < 0) label[g] = count;
     count++;
   }
   return byLabel(label, (n) => `surface ${n + 1}`);
+}
+
+/** Each flat area by itself, in models of few; most models have far more than anyone would name. */
+function byFlatAreas(adjacency: Adjacency, angle: number): ProposedRegion[] {
+  if (adjacency.faceStart.length - 1 > mostForFlats) return [];
+  const regions = byFlood(adjacency, (f) => floodFlat(adjacency, f, angle)!);
+  return regions.length <= mostProposed ? regions : [];
 }
 
 const bands = ['foot', 'lower', 'middle', 'upper', 'top'] as const;

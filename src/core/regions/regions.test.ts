@@ -108,10 +108,11 @@ it('proposes regions by what the model has, each face in one, and makes them wit
   });
   let state = start();
   state = applyEdit(state, makeRegion(state, 'm', Uint32Array.of(0), 'base', 3).edit);
-  const proposals = proposeRegions(mesh, adjacencyOf(mesh), state.seats.m!, state.kit, 30);
+  const proposals = proposeRegions(mesh, adjacencyOf(mesh), state.seats.m!, state.kit, 95, 30);
   expect(proposals.map((p) => [p.by, p.regions.length])).toEqual([
     ['parts', 2],
-    ['creases', 12],
+    ['creases', 2],
+    ['flats', 12],
     ['colors', 1],
     ['height', 3],
   ]);

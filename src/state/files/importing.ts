@@ -39,14 +39,25 @@ export const useImport = perKit(
 let running: LongTask<unknown> | null = null;
 
 /**
- * Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can
- * be read.
+ * Whether there is nothing to decide about a model that came in: its mesh is sound, but for open edges, which open
+ * shapes have, and it has no colors of its own.
  */
-export async function importFiles(files: readonly File[]): Promise<void> {
-  if (refusedAsReadOnly()) return;
+const isPlain = ({ loaded: { mesh }, report }: ImportedModel): boolean =>
+  report.problems.every((p) => p.kind === 'open-border') &&
+  !report.notes.length &&
+  !mesh.cornerColors &&
+  !mesh.slots.some((s) => s.picture) &&
+  materialColors(mesh).length === 0;
+
+/**
+ * Reads all models among the files into the open kit, as one edit. The kit stays as it was where nothing can
+ * be read. Whether all of them came in with nothing to decide, so that coloring can begin.
+ */
+export async function importFiles(files: readonly File[]): Promise<boolean> {
+  if (refusedAsReadOnly()) return false;
   if (useImport.getState().busy) {
     notify('Files are being read already; wait for them or cancel.');
-    return;
+    return false;
   }
   const models = files.filter((f) => isModelFile(f.name));
   const tooLarge = files.filter((f) => f.size > limits.bytes);
@@ -67,13 +78,16 @@ export async function importFiles(files: readonly File[]): Promise<void> {
     const outcome = await task.done;
     if (!outcome) {
       announce('Reading was cancelled; the kit is as it was.');
-      return;
+      return false;
     }
-    useImport.setState({ errors: [...errors, ...outcome.errors] });
-    if (outcome.models.length) await takeIn(outcome.models, files);
+    const unread = [...errors, ...outcome.errors];
+    useImport.setState({ errors: unread });
+    const isTaken = outcome.models.length > 0 && (await takeIn(outcome.models, files));
+    return isTaken && !unread.length && outcome.models.every(isPlain);
   } catch (error) {
     const message = wordsOf(withStorageWords(error, 'the model was not brought in'));
     useImport.setState({ errors: [...errors, { file: '', message }] });
+    return false;
   } finally {
     running = null;
     useImport.setState({ busy: null });
@@ -95,13 +109,17 @@ onKitClosed(() => {
   notify('Reading files was stopped, since their kit was closed. Open it and drop them again.');
 });
 
-async function takeIn(imported: ImportedModel[], files: readonly File[]): Promise<void> {
+/** Whether they are in the kit. */
+async function takeIn(imported: ImportedModel[], files: readonly File[]): Promise<boolean> {
   const isNow = kitMoment();
   const blobs = imported.flatMap((m) => [{ id: m.loaded.id, bytes: m.packed }, ...m.files.map((f) => ({ id: f.content, bytes: f.bytes }))]);
   await keepBlobs(blobs);
-  if (!isNow()) return;
+  if (!isNow()) return false;
   for (const { loaded } of imported) await keepMesh(loaded);
-  if (!isNow()) return forgetLate(...imported.map((m) => m.loaded.id));
+  if (!isNow()) {
+    forgetLate(...imported.map((m) => m.loaded.id));
+    return false;
+  }
   const { state } = useEditor.getState();
   const edits: Edit[] = [];
   const reports: ImportState['reports'] = [];
@@ -129,10 +147,11 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
     reports.push({ model: model.id, report: item.report, files: [...files] });
   }
   const label = imported.length === 1 ? `Bring in ${imported[0]!.name}` : `Bring in ${imported.length} models`;
-  if (!dispatch(group(label, edits))) return;
+  if (!dispatch(group(label, edits))) return false;
   useImport.setState((s) => ({ reports: [...reports, ...s.reports] }));
   showModel(reports[0]!.model);
   await flushEdits();
+  return true;
 }
 
 export const putAwayReport = (model: string): void => useImport.setState((s) => ({ reports: s.reports.filter((r) => r.model !== model) }));

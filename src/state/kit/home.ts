@@ -50,7 +50,7 @@ export async function openArchive(name: string, bytes: Uint8Array): Promise<stri
     const names = (await listKits()).map((k) => k.name);
     const kit = { ...state.kit, id: newId('k'), name: freeName(state.kit.name, names) };
     await createKit({ kit, seats: state.seats });
-    leftOut.forEach(notifyNextView);
+    leftOut.forEach((message) => notifyNextView(message));
     return kit.id;
   } catch (error) {
     throw withStorageWords(error, 'the kit was not opened');

@@ -101,7 +101,7 @@ export interface ShownProposal extends RegionProposal {
 export async function proposalsInView(): Promise<ShownProposal[]> {
   const { model, loaded, cells } = current() ?? {};
   if (!model || !loaded || !cells) return [];
-  const list = await pickingWorker().proposeRegions(loaded.id, cells, stateNow().kit, angleFor('smooth'), 132);
+  const list = await pickingWorker().proposeRegions(loaded.id, cells, stateNow().kit, angleFor('smooth'), angleFor('flat'), 132);
   return list.map(({ png, ...proposal }) => ({
     ...proposal,
     picture: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })),

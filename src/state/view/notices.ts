@@ -11,14 +11,15 @@ export function notify(
   else toast(message, options);
 }
 
-const forNextView: string[] = [];
-/** A refusal that is to be read in the view that is about to open. */
-export const notifyNextView = (message: string): number => forNextView.push(message);
+type NoticeOptions = NonNullable<Parameters<typeof notify>[1]>;
+const forNextView: [message: string, options: NoticeOptions][] = [];
+/** What is to be read in the view that is about to open; a refusal, where nothing else is said. */
+export const notifyNextView = (message: string, options: NoticeOptions = { isError: true }): number => forNextView.push([message, options]);
 
 /** What was said in one view does not stand over the next. */
 export const dismissNotices = (): void => {
   toast.dismiss();
-  for (const message of forNextView.splice(0)) setTimeout(() => notify(message, { isError: true }));
+  for (const [message, options] of forNextView.splice(0)) setTimeout(() => notify(message, options));
 };
 
 /** What went wrong, in words for the artist; what a runtime says of it stands in the console. */

@@ -6,6 +6,9 @@ import { useColoring } from '@/state/color/coloringState';
 import { isGradient, layPick } from '@/state/color/laying';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
+import { carryColorsFrom } from '@/state/files/carrying';
+import { isAlteredCopy } from '@/core/carry/isAlteredCopy';
+import type { Model } from '@/core/kit/kit';
 import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/pick/picking';
 import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';
 import {
@@ -55,6 +58,7 @@ export function PickBar() {
     const cells = current?.cells;
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
   }, [current]);
+  const likeModel = useLikeModel(bare);
   return (
     // Presses between its words go to the model beneath.
     <div
@@ -113,6 +117,15 @@ export function PickBar() {
             ) : (
               <strong>Every face is colored</strong>
             )}
+            {likeModel && (
+              <button
+                type="button"
+                onClick={() => void carryColorsFrom(likeModel.id, current!.model.id)}
+                className="border-b border-ink hover:bg-wash"
+              >
+                take colors from {likeModel.name}
+              </button>
+            )}
             {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
             <Action k="Ctrl A" word="everything" run={pickEverything} />
             <NamedPicks />
@@ -162,6 +175,26 @@ export function PickBar() {
     </div>
   );
 }
+
+/** For a model of which every face is bare: a colored one of the kit of which it may be an altered copy. */
+function useLikeModel(bare: number): Model | null {
+  const current = useCurrent();
+  const meshes = useEditor((s) => s.meshes);
+  const models = useEditor((s) => s.state.kit.models);
+  return useMemo(() => {
+    if (!current?.loaded || bare < current.model.faces || bare > mostToCompare) return null;
+    const { seats } = useEditor.getState().state;
+    const { areas } = current.loaded.adjacency;
+    const isLike = (m: Model) => {
+      const other = meshes[m.mesh];
+      return m.faces <= mostToCompare && other && !seats[m.id]!.cell.includes(0) && isAlteredCopy(areas, other.adjacency.areas);
+    };
+    return models.find((m) => m.id !== current.model.id && isLike(m)) ?? null;
+  }, [current, bare, meshes, models]);
+}
+
+/** Faces of models that are compared on the page: two milliseconds each. */
+const mostToCompare = 20_000;
 
 /** How far the pick goes beyond the model in view. */
 function Elsewhere() {

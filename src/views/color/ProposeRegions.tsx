@@ -1,4 +1,5 @@
 'use client';
+import { RadioGroup } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { RegionProposal } from '@/core/regions/propose';
 import type { Sheet } from '@/core/kit/kit';
@@ -9,15 +10,15 @@ import { swatch } from '@/state/sheet/pictures';
 import { notify } from '@/state/view/notices';
 import { proposalsInView, takeProposal, type ShownProposal } from '@/state/pick/regions';
 import { Modal } from '@/ui/Modal';
-import { Select } from '@/ui/Select';
 import { count } from '@/ui/words';
 
 const words: Record<RegionProposal['by'], string> = {
   parts: 'By parts',
   creases: 'By creases',
+  flats: 'By flat areas',
   materials: 'By material',
-  objects: 'By object of the file',
-  groups: 'By group of the file',
+  objects: 'By object',
+  groups: 'By group',
   colors: 'By present color',
   height: 'By height',
 };
@@ -37,9 +38,9 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
   const sheet = useEditor((s) => currentOf(s)?.sheet);
   const choices = [
     { value: 'none', word: 'not at all' },
-    ...(sheet?.ramps ?? []).map((r) => ({ value: r.id, word: `by the steps of ${r.name}` })),
-    ...(sheet && singleColors(sheet).length ? [{ value: 'single', word: 'by the single colors' }] : []),
-    { value: 'all', word: 'each with another color' },
+    { value: 'all', word: 'each with another' },
+    ...(sheet?.ramps ?? []).map((r) => ({ value: r.id, word: r.name })),
+    ...(sheet && singleColors(sheet).length ? [{ value: 'single', word: 'single colors' }] : []),
   ];
   const cells = sheet ? cellsFor(sheet, colors) : [];
   useEffect(() => {
@@ -59,19 +60,35 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
   }, []);
   return (
     <Modal open width="wide" onClose={onClose} title="Regions to start from" description="Faces that are in a region already keep it.">
-      <label className="mt-3 flex items-center gap-2">
-        They are colored
-        <Select label="How they are colored" value={colors} options={choices} onChange={setColors} isQuiet />
-        {cells.length > 0 && (
-          <span role="img" aria-label={`${count(cells.length, 'color')}`} className="flex h-6">
-            {cells.slice(0, 16).map((id) => (
-              <span key={id} className="w-4" style={{ background: swatch(sheet!.cells.find((c) => c.id === id)!) }} />
-            ))}
-          </span>
-        )}
-      </label>
-      {!list && <p className="mt-4">Looking at the model…</p>}
-      <ul className="mt-4 grid grid-cols-4 gap-3">
+      <RadioGroup.Root
+        aria-label="How they are colored"
+        value={colors}
+        onValueChange={setColors}
+        className="mt-3 flex max-h-28 flex-wrap items-center gap-1.5 overflow-y-auto"
+      >
+        <span className="mr-1">They are colored</span>
+        {choices.map(({ value, word }) => (
+          <RadioGroup.Item
+            key={value}
+            value={value}
+            className="flex h-8 items-center gap-2 border border-hairline bg-white px-2.5 hover:border-ink data-[state=checked]:border-ink data-[state=checked]:bg-ink data-[state=checked]:text-paper"
+          >
+            {word}
+            {sheet && value !== 'none' && (
+              <span aria-hidden className="flex h-4">
+                {cellsFor(sheet, value)
+                  .slice(0, 14)
+                  .map((id) => (
+                    <span key={id} className="w-2.5" style={{ background: swatch(sheet.cells.find((c) => c.id === id)!) }} />
+                  ))}
+              </span>
+            )}
+          </RadioGroup.Item>
+        ))}
+      </RadioGroup.Root>
+      {/* As high as a row of proposals: nothing moves under the pointer when they come. */}
+      {!list && <p className="mt-4 h-[200px]">Looking at the model…</p>}
+      <ul className={`mt-4 grid grid-cols-5 gap-3 ${list ? '' : 'hidden'}`}>
         {list?.map((p) => (
           <li key={p.by}>
             <button
@@ -82,12 +99,12 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
               }}
               className="block w-full border border-hairline text-left hover:border-ink"
             >
-              <span className="flex h-[140px] items-center justify-center bg-surround">
+              <span className="flex h-[136px] items-center justify-center bg-surround">
                 {/* Pictures are addresses made by the application; there is nothing to optimize. */}
                 {/* eslint-disable-next-line @next/next/no-img-element */}
                 <img src={p.picture} alt="" width={132} height={132} />
               </span>
-              <span className="block px-3 pt-2 font-medium">{words[p.by]}</span>
+              <span className="block truncate px-3 pt-2 font-medium">{words[p.by]}</span>
               <span className="block px-3 pb-2 text-[12px] text-quiet">{count(p.regions.length, 'region')}</span>
             </button>
           </li>

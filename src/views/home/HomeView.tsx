@@ -10,7 +10,9 @@ import { isModelFile } from '@/core/io/fileKinds';
 import { closeKit, openKit } from '@/state/kit/openKit';
 import { cancelOpening, duplicateKit, isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/kit/home';
 import { freeName } from '@/core/kit/freeName';
+import { toWhereItGoesOn } from '@/state/files/afterImport';
 import { importFiles } from '@/state/files/importing';
+import { useEditor } from '@/state/kit/editor';
 import { notify, notifyError } from '@/state/view/notices';
 import { Button } from '@/ui/Button';
 import { droppedFiles } from '@/ui/droppedFiles';
@@ -79,7 +81,9 @@ export function HomeView() {
         ),
       );
       await openKit(id);
-      void importFiles(files);
+      void importFiles(files).then(
+        (isPlain) => isPlain && useEditor.getState().state.kit.id === id && toWhereItGoesOn(true, id, (to) => router.push(to)),
+      );
       return `/kit/${id}/gather`;
     });
   const demo = () => attempt('Opening the demo kit…', async () => colorView(await openDemo()));

@@ -8,6 +8,7 @@ import { useEditor } from '@/state/kit/editor';
 import { isArchive, openArchive } from '@/state/kit/home';
 import { addReferences, isPicture, openPalettePicture } from '@/state/sheet/adopting';
 import { cancelImport, importFiles, useImport } from '@/state/files/importing';
+import { toWhereItGoesOn } from '@/state/files/afterImport';
 import { notify, notifyError } from '@/state/view/notices';
 import { openPalette } from '@/state/color/palettes';
 import { Button } from '@/ui/Button';
@@ -63,8 +64,9 @@ export function DropFiles() {
         if (files.length === 1) await openPalettePicture(files[0]!);
         else await addReferences(files);
       } else {
-        router.push(`/kit/${kitId}/gather`);
-        await importFiles(files);
+        const isPlain = await importFiles(files);
+        if (location.pathname.includes(kitId) && !location.pathname.endsWith('/gather'))
+          toWhereItGoesOn(isPlain, kitId, (to) => router.push(to));
       }
     };
     window.addEventListener('dragenter', enter);
