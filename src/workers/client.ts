@@ -50,8 +50,9 @@ export interface LongTask<T> {
   cancel: () => void;
 }
 
-export function startTask<T>(ask: (worker: Long) => Promise<T>): LongTask<T> {
-  const started = takeSpare() ?? startLong();
+/** `mayTakeSpare`: in a worker that was warmed before. */
+export function startTask<T>(ask: (worker: Long) => Promise<T>, { mayTakeSpare = false } = {}): LongTask<T> {
+  const started = (mayTakeSpare && takeSpare()) || startLong();
   const { remote, lost, end } = started;
   let cancel!: () => void;
   const cancelled = new Promise<null>((resolve) => (cancel = () => resolve(null)));

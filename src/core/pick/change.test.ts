@@ -180,6 +180,52 @@ describe('changing the pick', () => {
   });
 });
 
+it('counts areas by part: what is left of a part is a hole only where less of it is left than was picked', () => {
+  // A crate of one metre, and one of ten beside it.
+  const two = boxes([{ at: [0, 0, 0] }, { at: [30, 0, 0], scale: 10 }]);
+  const adjacency = adjacencyOf(two);
+  const filled = (...picked: number[]) => listOf(fillHoles(adjacency, flagsOf(picked, 12)));
+  expect(filled(0, 6, 7, 8, 9, 10)).toEqual([0, 6, 7, 8, 9, 10, 11]);
+  expect(filled(0, 1, 2, 3, 4, 6)).toEqual([0, 1, 2, 3, 4, 5, 6]);
+  // Nothing of a part is picked: it has no hole.
+  expect(filled(0, 1, 2, 3, 4, 5)).toEqual([0, 1, 2, 3, 4, 5]);
+  expect(listOf(invertInParts(adjacency, flagsOf([7, 8], 12)))).toEqual([6, 9, 10, 11]);
+});
+
+it('holds gaps to six faces, a share of the pick, of the border and of a flat border’s room, and lone faces to small ones', () => {
+  const side = 9;
+  const floor = grid(side);
+  const adjacency = adjacencyOf(floor);
+  const at = (x: number, z: number) => z * side + x;
+  const without = (gap: readonly number[], mesh = floor) => {
+    const picked = new Uint8Array(side * side).fill(1);
+    for (const f of gap) picked[f] = 0;
+    return missedFaces(mesh, mesh === floor ? adjacency : adjacencyOf(mesh), picked).left.map((f) => [...f]);
+  };
+  const block = (w: number, h: number, x = 3, z = 3) =>
+    Array.from({ length: w * h }, (_, i) => at(x + (i % w), z + Math.floor(i / w))).sort((p, q) => p - q);
+  expect(without(block(3, 2))).toEqual([block(3, 2)]);
+  expect(without(block(7, 1, 1))).toEqual([]);
+  expect(without([...block(2, 1, 1, 1), ...block(2, 1, 5, 6)])).toEqual([block(2, 1, 1, 1), block(2, 1, 5, 6)]);
+  // Four faces within eight are more than 15 % of what is picked around them; within thirty they are not.
+  const only = (picked: readonly number[]) => missedFaces(floor, adjacency, flagsOf([...picked], side * side)).left.length;
+  const frame = (n: number) => block(2 + 2 * n, 2 + 2 * n, 4 - n, 4 - n).filter((f) => !block(2, 2, 4, 4).includes(f));
+  expect([only(frame(1)), only(frame(2))]).toEqual([0, 1]);
+  // One face picked is no pick, of which anything could be missed.
+  expect(missedFaces(floor, adjacency, flagsOf([3], side * side))).toEqual({ left: [], lone: new Uint32Array(0) });
+  // Faces of a quarter beside the pick, open on one side or two: half of their border at least lies against it.
+  const narrow = grid(side);
+  for (let v = 0; v < (side + 1) ** 2; v++) if (narrow.positions[v * 3] === side) narrow.positions[v * 3] = side - 0.75;
+  expect(without([at(8, 4)], narrow)).toEqual([[at(8, 4)]]);
+  expect(without([at(8, 0)], narrow)).toEqual([[at(8, 0)]]);
+  // A lone face of a quarter: far from the pick it was taken by accident, beside it or as a part of its own it was not.
+  const lone = (...picked: number[]) => [...missedFaces(narrow, adjacencyOf(narrow), flagsOf(picked, side * side)).lone];
+  expect([lone(0, 1, 2, at(8, 4)), lone(0, 1, 2, at(7, 4), at(8, 4)), lone(0, 1, 2, at(5, 4))]).toEqual([[at(8, 4)], [], []]);
+  const apart = boxes([{ at: [0, 0, 0], scale: 9 }, { at: [30, 0, 0] }]);
+  expect([...missedFaces(apart, adjacencyOf(apart), flagsOf([0, 1, 2, 3, 6], 12)).lone]).toEqual([6]);
+  expect([...missedFaces(apart, adjacencyOf(apart), flagsOf([0, 1, 2, 3, 6, 7, 8, 9, 10, 11], 12)).lone]).toEqual([]);
+});
+
 /** A tube of square quads, open below, with a pointed end of four faces of two segments each. */
 function tube(around: number, rows: number): PolyMesh {
   const positions: number[] = [];

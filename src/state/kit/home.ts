@@ -39,7 +39,7 @@ export const cancelOpening = (): void => running?.cancel();
 
 /** Opens an archive as a new kit beside those that are there; `null` where it was cancelled. */
 export async function openArchive(name: string, bytes: Uint8Array): Promise<string | null> {
-  const task = startTask((worker) => worker.readArchive(name, bytes));
+  const task = startTask((worker) => worker.readArchive(name, bytes), { mayTakeSpare: true });
   running = task;
   void pickingWorker().ping();
   try {

@@ -12,7 +12,7 @@ interface Step {
 const steps: Step[] = [
   {
     title: 'Gather',
-    says: 'Bring in the tower, the cottage and the buoys of the skerry: drop OBJ, glTF, PLY or STL files anywhere. What is wrong with a model is listed, and one click repairs it. Colors that it brought along can be taken over.',
+    says: 'Bring in the tower, the cottage and the buoys of the skerry: drop OBJ, glTF, PLY or STL files anywhere. What is wrong with a model is listed, and one click repairs it. Colors that it brought along can be taken over. Where there is nothing to decide, Color opens at once.',
     picture: 'gather-report.png',
     shows: 'The report of the keeper’s cottage, with its faults and its thirteen materials',
   },
