@@ -15,7 +15,7 @@ export function toWhereItGoesOn(isPlain: boolean, kitId: string, go: (path: stri
   const message = `${what} came in: ${open ? `${count(open, 'open edge')}, as open shapes have.` : 'nothing is wrong.'}`;
   const action = { label: reports.length === 1 ? 'Its report' : 'Reports', run: () => go(gather) };
   // Where Color is open already no other view opens.
-  if (location.pathname.endsWith('/color')) notify(message, { action });
-  else notifyNextView(message, { action });
+  if (location.pathname.endsWith('/color')) notify(message, { action, isBrief: true });
+  else notifyNextView(message, { action, isBrief: true });
   go(`/kit/${kitId}/color`);
 }

@@ -1,12 +1,15 @@
 import { toast } from 'sonner';
 import { isRuntimeError, wordsOf } from '@/core/wordsOf';
 
-/** A short message at the edge of the screen; with an action where there is one. */
+/** A short message at the edge of the screen; with an action where there is one. `isBrief`: its action can be found elsewhere, too. */
 export function notify(
   message: string,
-  { isError = false, action }: { isError?: boolean; action?: { label: string; run: () => void } } = {},
+  { isError = false, isBrief = false, action }: { isError?: boolean; isBrief?: boolean; action?: { label: string; run: () => void } } = {},
 ): void {
-  const options = { duration: isError || action ? 10_000 : 4_000, ...(action && { action: { label: action.label, onClick: action.run } }) };
+  const options = {
+    duration: !isBrief && (isError || action) ? 10_000 : 4_000,
+    ...(action && { action: { label: action.label, onClick: action.run } }),
+  };
   if (isError) toast.error(message, options);
   else toast(message, options);
 }

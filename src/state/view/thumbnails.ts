@@ -12,7 +12,7 @@ import { isCounting, tallyNow } from './tally';
 
 const size = 80;
 /** On the home page, for each of the first models. */
-const homeSize = 160;
+const homeSize = 240;
 /** Larger sheets are not kept a second time for the home page. */
 const mostSheetBytes = 65_536;
 

@@ -135,7 +135,7 @@ export function HomeView() {
                 New kit
               </Button>
             </div>
-            <ul className={`grid gap-5 ${kits.length > 6 ? 'grid-cols-3' : 'grid-cols-2'}`}>
+            <ul className={`grid gap-5 ${kits.length > 6 ? 'grid-cols-3' : kits.length > 1 ? 'grid-cols-2' : ''}`}>
               {kits.map((kit) => (
                 <KitCard key={kit.id} kit={kit} names={kits.map((k) => k.name)} />
               ))}

@@ -9,7 +9,7 @@ export function KitPicture({ bytes }: { bytes: Uint8Array | undefined }) {
     <span className="flex aspect-[32/9] items-center justify-center bg-surround px-5">
       {address ? (
         // eslint-disable-next-line @next/next/no-img-element
-        <img src={address} alt="" width={640} height={160} className="h-auto w-full" />
+        <img src={address} alt="" width={960} height={240} className="h-auto w-full" />
       ) : (
         <span className="text-paper">No model yet</span>
       )}
