@@ -35,8 +35,8 @@ export interface DocumentRow {
 /** What the home page shows of a kit besides its row. */
 export interface PortraitRow {
   kit: string;
-  /** Its first models side by side, PNG. */
-  bytes: Uint8Array;
+  /** Its first models side by side, PNG; not there where the kit was left before they were drawn. */
+  bytes?: Uint8Array;
   /** What stood at the top of its views when they were drawn; rows of earlier versions have none. */
   tally?: HomeTally;
   /** The picture of its first sheet as it leaves, where it is small. */

@@ -115,8 +115,12 @@ function homeFigures(): Partial<PortraitRow> {
 /** The home page says how the kit stands when it is left, also where its picture was not drawn again in time. */
 function keepFigures(): void {
   const { state, status, readOnly } = useEditor.getState();
-  if (status === 'ready' && !readOnly && encodedSheets === state.kit.sheets)
-    void db.portraits.update(state.kit.id, homeFigures()).catch(() => 0);
+  const figures = homeFigures();
+  if (status !== 'ready' || readOnly || !figures.tally) return;
+  const kit = state.kit.id;
+  void db
+    .transaction('rw', db.portraits, async () => db.portraits.put({ ...(await db.portraits.get(kit)), ...figures, kit }))
+    .catch(() => 0);
 }
 
 /** A model as it stands, for the worker to draw. */
