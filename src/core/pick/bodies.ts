@@ -1,5 +1,6 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
+import { edgeLength } from './change';
 import { floodWhere } from './floods';
 import { partShapes } from './partShapes';
 import { isClosedRing, ringThrough } from './ring';
@@ -21,8 +22,7 @@ function turnsMostlyInward(mesh: PolyMesh, adjacency: Adjacency, face: number, l
   for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
     if (neighbour[c]! < 0 || cosine[c]! >= least) continue;
     const next = c + 1 < faceStart[face + 1]! ? c + 1 : faceStart[face]!;
-    const [a, b] = [mesh.cornerVertex[c]! * 3, mesh.cornerVertex[next]! * 3];
-    const length = Math.hypot(...[0, 1, 2].map((k) => mesh.positions[a + k]! - mesh.positions[b + k]!));
+    const length = edgeLength(mesh, c, next);
     inward += turnsInward(mesh, adjacency, c) ? length : -length;
   }
   return inward > 1e-9;

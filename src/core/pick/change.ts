@@ -165,7 +165,8 @@ export interface Missed {
   lone: Uint32Array;
 }
 
-function edgeLength({ positions, cornerVertex }: PolyMesh, c: number, d: number): number {
+/** Metres between the vertices of two corners. */
+export function edgeLength({ positions, cornerVertex }: PolyMesh, c: number, d: number): number {
   const [a, b] = [cornerVertex[c]! * 3, cornerVertex[d]! * 3];
   return Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!);
 }

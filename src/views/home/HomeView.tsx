@@ -41,6 +41,8 @@ export function HomeView() {
     void closeKit()
       .then(tidy)
       .catch(() => undefined);
+  }, []);
+  useEffect(() => {
     // What a kit is opened with is made ready while the artist looks.
     router.prefetch('/kit/demo/color');
     if (!('requestIdleCallback' in window)) return warmWorkers();
