@@ -7,18 +7,25 @@ import type { Block } from './readBlocks';
  */
 export function blockNames(blocks: readonly Block[]): string[] {
   const rows = [...new Set(blocks.map((b) => b.rect.y))].sort((p, q) => p - q);
-  const places = blocks.map((b) => ({
-    color: colorOf(b),
-    row: rows.indexOf(b.rect.y) + 1,
-    place: 1 + blocks.filter((other) => other.rect.y === b.rect.y && other.rect.x < b.rect.x).length,
-  }));
-  return places.map(({ color, row, place }) => {
-    if (!color) return '';
-    const alike = places.filter((p) => p.color === color);
-    if (alike.length === 1) return color;
+  const rowOf = new Map(rows.map((y, i) => [y, i + 1]));
+  const filled = new Map<number, number>();
+  const places = new Map<Block, number>();
+  for (const block of [...blocks].sort((p, q) => p.rect.x - q.rect.x)) {
+    const place = (filled.get(block.rect.y) ?? 0) + 1;
+    filled.set(block.rect.y, place);
+    places.set(block, place);
+  }
+  const colors = blocks.map(colorOf);
+  /** How many blocks have a color, and how many in one row. */
+  const alike = new Map<string, number>();
+  const countIn = (key: string) => alike.set(key, (alike.get(key) ?? 0) + 1);
+  blocks.forEach(({ rect }, i) => [colors[i]!, `${colors[i]!} ${rect.y}`].forEach(countIn));
+  return blocks.map((block, i) => {
+    const color = colors[i]!;
+    if (!color || alike.get(color) === 1) return color;
+    const [row, place] = [rowOf.get(block.rect.y)!, places.get(block)!];
     if (rows.length === 1) return `${color}, place ${place}`;
-    if (alike.filter((p) => p.row === row).length === 1) return `${color}, row ${row}`;
-    return `${color}, row ${row}, place ${place}`;
+    return alike.get(`${color} ${block.rect.y}`) === 1 ? `${color}, row ${row}` : `${color}, row ${row}, place ${place}`;
   });
 }
 
