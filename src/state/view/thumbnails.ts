@@ -50,6 +50,7 @@ onKitClosed(() => {
   useThumbnails.setState({ pictures: {}, sheetBytes: 0 });
   drawn.clear();
   encodedSheets = null;
+  firstSheet = undefined;
 });
 
 function redraw(): void {
@@ -108,8 +109,10 @@ async function draw(): Promise<void> {
 function homeFigures(): Partial<PortraitRow> {
   if (isCounting(useEditor.getState())) return {};
   const { drawCalls, whenColored, colors, uncolored } = tallyNow();
-  const { sheetBytes } = useThumbnails.getState();
-  return { tally: { drawCalls, whenColored, colors, uncolored, sheetBytes }, ...(firstSheet && { sheet: firstSheet }) };
+  // A sheet that changed since has other bytes; none are told then.
+  const isEncoded = encodedSheets === useEditor.getState().state.kit.sheets;
+  const sheetBytes = isEncoded ? useThumbnails.getState().sheetBytes : 0;
+  return { tally: { drawCalls, whenColored, colors, uncolored, sheetBytes }, ...(isEncoded && firstSheet && { sheet: firstSheet }) };
 }
 
 /** The home page says how the kit stands when it is left, also where its picture was not drawn again in time. */
