@@ -8,8 +8,7 @@ export const isCounting = ({ preparing, state, meshes }: ReturnType<typeof useEd
   preparing > 0 && state.kit.models.some((m) => !meshes[m.mesh]);
 
 /** What the open kit costs as it stands, left in the way that is chosen in Hand-off. */
-export function tallyNow(): Tally {
-  const { state, meshes } = useEditor.getState();
+export function tallyNow({ state, meshes } = useEditor.getState()): Tally {
   const { as, meshes: way } = useHandOff.getState();
   const { rasters: pictures } = usePictures.getState();
   return tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh, { as, meshes: way, pictures });

@@ -99,26 +99,26 @@ async function draw(): Promise<void> {
       paint,
     );
     if (useEditor.getState().state.kit.id !== kit.id) return;
-    await db.portraits.put({ kit: kit.id, bytes: picture, ...homeFigures() }).catch(() => 0);
+    await db.portraits.put({ kit: kit.id, bytes: picture, ...homeFigures(useEditor.getState()) }).catch(() => 0);
   } finally {
     isDrawing = false;
   }
 }
 
 /** What the home page says of the open kit beside its picture; the tally only once all of it is known. */
-function homeFigures(): Partial<PortraitRow> {
-  if (isCounting(useEditor.getState())) return {};
-  const { drawCalls, whenColored, colors, uncolored } = tallyNow();
+function homeFigures(editor: EditorState): Partial<PortraitRow> {
+  if (isCounting(editor)) return {};
+  const { drawCalls, whenColored, colors, uncolored } = tallyNow(editor);
   // A sheet that changed since has other bytes; none are told then.
-  const isEncoded = encodedSheets === useEditor.getState().state.kit.sheets;
+  const isEncoded = encodedSheets === editor.state.kit.sheets;
   const sheetBytes = isEncoded ? useThumbnails.getState().sheetBytes : 0;
   return { tally: { drawCalls, whenColored, colors, uncolored, sheetBytes }, ...(isEncoded && firstSheet && { sheet: firstSheet }) };
 }
 
 /** The home page says how the kit stands when it is left, also where its picture was not drawn again in time. */
-function keepFigures(): void {
-  const { state, status, readOnly } = useEditor.getState();
-  const figures = homeFigures();
+function keepFigures(editor: EditorState): void {
+  const { state, status, readOnly } = editor;
+  const figures = homeFigures(editor);
   if (status !== 'ready' || readOnly || !figures.tally) return;
   const kit = state.kit.id;
   void db
@@ -154,11 +154,15 @@ export function watchThumbnails(): () => void {
       drawn.clear();
       redraw();
     }),
-    useEditor.subscribe((now, before) => (now.state !== before.state || now.meshes !== before.meshes) && redraw()),
+    useEditor.subscribe((now, before) => {
+      // Closed before its views are gone: what it was is kept.
+      if (now.state.kit.id !== before.state.kit.id) keepFigures(before);
+      if (now.state !== before.state || now.meshes !== before.meshes) redraw();
+    }),
   ];
   return () => {
     stops.forEach((stop) => stop());
     clearTimeout(timer);
-    keepFigures();
+    keepFigures(useEditor.getState());
   };
 }
