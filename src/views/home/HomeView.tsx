@@ -38,7 +38,9 @@ export function HomeView() {
 
   useEffect(() => {
     // Where storage is refused there is nothing to tidy, and the page says so.
+    // The list is read again once the last edits are written: it does not follow what is written past its package.
     void closeKit()
+      .then(() => setVisit((n) => n + 1))
       .then(tidy)
       .catch(() => undefined);
   }, []);
