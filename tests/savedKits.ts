@@ -43,8 +43,9 @@ export const withPlan = ({ kit, seats }: KitState): KitState => ({
   seats,
 });
 
-export const plain = ({ kit, seats }: KitState) => ({
+export const plain = ({ kit, seats, patches }: KitState) => ({
   kit,
+  patches,
   seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, [...s.cell]])),
 });
 /** An edit that colors one face of it. */

@@ -7,11 +7,13 @@ import { addressNow, contentAddress, pack, unpack } from '@/core/io/pack';
 import { meshAsGlb, meshFromGlb } from '@/core/io/meshGlb';
 import { unzipped, zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
-import type { Kit, KitState, Model, Seats } from '@/core/kit/kit';
+import { inherits, type Kit, type KitState, type Model, type Patches, type SeatPatch, type Seats } from '@/core/kit/kit';
+import { withoutIdle, withPatches } from '@/core/kit/patches';
+import { isSameName } from '@/core/kit/variantNames';
 import { kitSchema, longestTemplate, longestText, sumsSchema } from './kitSchema';
 
-/** 3: meshes as GLB; 2: sums of all entries, and plans; 1 had neither. */
-export const archiveVersion = 3;
+/** 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and plans; 1 had neither. */
+export const archiveVersion = 4;
 /** An archive unpacks to at most this many bytes. */
 const mostBytes = 512 * 1024 * 1024;
 /** And to at most this many times its size, once it is more than a few MB. */
@@ -20,14 +22,16 @@ const mostAnyway = 64 * 1024 * 1024;
 const mostEntries = 20_000;
 
 /**
- * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `meshes/ADDRESS.glb`,
+ * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `patches/VARIANT/MODEL.bin`, `meshes/ADDRESS.glb`,
  * `blobs/ADDRESS.bin` (files, pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that
  * the kit names. Times are fixed, so that the same kit gives the same bytes.
  */
-export function writeArchive({ kit, seats }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
+export function writeArchive({ kit, seats, patches = {} }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const document = JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1);
   const entries: NamedFile[] = [{ name: 'kit.json', bytes: strToU8(document) }];
   for (const { id } of kit.models) entries.push({ name: `seats/${id}.bin`, bytes: pack(seats[id]) });
+  for (const [variant, own] of Object.entries(patches))
+    for (const [model, patch] of Object.entries(own)) entries.push({ name: patchEntry(variant, model), bytes: pack(patch) });
   const meshes = new Set(kit.models.map((m) => m.mesh));
   for (const id of contentsOfKit(kit)) {
     const bytes = blobs.get(id);
@@ -80,13 +84,22 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
   for (const id of contentsOfKit({ ...kit, models: [] })) await take(id);
   const cells = new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id)));
   const seats: Record<string, Seats> = {};
+  const patches: Record<string, Record<string, SeatPatch>> = {};
   const leftOut: FileError[] = [];
   for (const model of kit.models) {
     const where = `seats/${model.id}.bin`;
     try {
       if (entries[where] && !(await isWhole(where, entries[where]))) throw new Error('its colors are damaged');
       for (const { content } of model.source.files) await take(content);
-      seats[model.id] = readSeats(model, checkMesh(unpack(await take(model.mesh))), entries[where], cells);
+      const mesh = checkMesh(unpack(await take(model.mesh)));
+      const own = readSeats(model, mesh, entries[where], cells);
+      for (const { id, name } of kit.variants) {
+        const entry = entries[patchEntry(id, model.id)];
+        if (!entry) continue;
+        if (!(await isWhole(patchEntry(id, model.id), entry))) throw new Error(`its colors in “${name}” are damaged`);
+        (patches[id] ??= {})[model.id] = readPatch(model, mesh, entry, cells);
+      }
+      seats[model.id] = own;
     } catch (error) {
       const problem = `“${model.name}” cannot be opened`;
       leftOut.push(
@@ -99,11 +112,16 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
   const models = kit.models.filter((m) => seats[m.id]);
   if (leftOut.length && !models.length) throw leftOut[0]!;
   // What is said of a model that is left out goes with it.
-  const variants = kit.variants
-    .filter((v) => v.model === undefined || seats[v.model])
-    .map((v) => ({ ...v, seats: v.seats.filter((s) => seats[s.model]) }));
-  return { state: { kit: { ...kit, models, variants }, seats }, blobs, leftOut: leftOut.map((e) => e.message) };
+  const variants = kit.variants.filter((v) => v.model === undefined || seats[v.model]);
+  const said = Object.entries(patches).flatMap(([id, own]) => {
+    const left = Object.entries(own).filter(([model]) => seats[model]);
+    return left.length ? [[id, Object.fromEntries(left)]] : [];
+  });
+  const state = withPatches({ kit: { ...kit, models, variants }, seats }, Object.fromEntries(said) as Patches);
+  return { state, blobs, leftOut: leftOut.map((e) => e.message) };
 }
+
+const patchEntry = (variant: string, model: string): string => `patches/${variant}/${model}.bin`;
 
 function packedIn(glb: Uint8Array): Uint8Array | undefined {
   try {
@@ -159,6 +177,23 @@ function readSeats(model: Model, mesh: PolyMesh, entry: Uint8Array | undefined, 
   return { cell, region, ...(at && { at }), ...(rule && { rule }) };
 }
 
+/** What a variant says of a model's faces, as far as it fits to the mesh. */
+function readPatch(model: Model, mesh: PolyMesh, entry: Uint8Array, cells: ReadonlySet<number>): SeatPatch {
+  const { cell, rule, at } = (unpack(entry) ?? {}) as Partial<SeatPatch>;
+  const faces = faceCount(mesh);
+  const rules = new Set([0, inherits, ...(model.rules ?? []).map((r) => r.id)]);
+  const isWhole =
+    cell instanceof Uint16Array &&
+    cell.length === faces &&
+    cell.every((c) => c === inherits || c === 0 || cells.has(c)) &&
+    (rule === undefined || (rule instanceof Uint16Array && rule.length === faces && rule.every((r) => rules.has(r)))) &&
+    (at === undefined ||
+      (at instanceof Float32Array && at.length === mesh.cornerVertex.length * 2 && at.every((v) => Number.isNaN(v) || Number.isFinite(v))));
+  const patch = isWhole && withoutIdle({ cell, ...(rule && { rule }), ...(at && { at }) });
+  if (!patch) throw new Error('what a variant says of its faces does not fit the model');
+  return patch;
+}
+
 /** Whether pairs of first face and count ascend and stay below a number of faces. */
 function isWithin(spans: readonly number[], faces: number): boolean {
   let end = 0;
@@ -185,7 +220,8 @@ function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
       `it is of version ${String(value.version)}, and this Oligochrome reads up to ${archiveVersion}. Open it with the one that made it.`,
       'kit.json',
     );
-  const migrated = (value.version as number) < 2 ? fromVersion1(value.kit) : value.kit;
+  const since2 = (value.version as number) < 2 ? fromVersion1(value.kit) : value.kit;
+  const migrated = (value.version as number) < 4 ? fromVersion3(since2) : since2;
   const { error } = kitSchema.validate(migrated, { allowUnknown: false });
   if (error) throw new FileError(file, error.message, 'kit.json');
   const kit = migrated as Kit;
@@ -196,6 +232,9 @@ function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
 
 /** Plans were not made then: what stood in their place says nothing. */
 const fromVersion1 = (kit: unknown): unknown => (typeof kit === 'object' && kit !== null ? { ...kit, handOffs: [] } : kit);
+
+/** No variant could be made then. */
+const fromVersion3 = (kit: unknown): unknown => (typeof kit === 'object' && kit !== null ? { ...kit, variants: [] } : kit);
 
 /** What a schema cannot say: unique ids, cells inside their sheet and apart, names that exist. */
 function inconsistency(kit: Kit): string | null {
@@ -214,6 +253,9 @@ function inconsistency(kit: Kit): string | null {
     if (ramps.some((r) => r.cells.some((id) => !cells.some((c) => c.id === id)))) return 'a ramp names a cell that is not there.';
   }
   if (new Set(kit.models.map((m) => m.id)).size !== kit.models.length) return 'two models have the same number.';
+  const { variants } = kit;
+  if (variants.some((v, i) => variants.some((w, k) => k < i && (w.id === v.id || isSameName(w.name, v.name)))))
+    return 'two variants have the same name.';
   if (kit.models.some((m) => !kit.sheets.some((s) => s.id === m.sheet))) return 'a model names a sheet that is not there.';
   return null;
 }

@@ -3,8 +3,9 @@ import Dexie from 'dexie';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { group, type Edit } from '@/core/edit/edit';
 import { canRedo, canUndo, perform, redo, undo, type Step } from '@/core/edit/history';
-import type { KitState } from '@/core/kit/kit';
+import { inherits, type KitState } from '@/core/kit/kit';
 import { newColor } from '@/core/sheet/newColor';
+import { addVariant } from '@/core/variants/variantEdits';
 import { colorFace, plain, someKit } from '@tests/savedKits';
 import { Autosave, autosaveBounds, type SaveStatus } from './autosave';
 import { db } from './db';
@@ -164,12 +165,13 @@ it('stays equal to what is in memory, whatever is done, undone and opened again'
   for (let reload = 0; reload < Number(process.env.RELOADS ?? 25); reload++) {
     const acts = 1 + random(2 * 33);
     for (let i = 0; i < acts; i++) {
-      const kind = random(10);
+      const kind = random(12);
       if (kind < 2) s.undo();
       else if (kind < 3) s.redo();
       else if (kind < 4) s.do(({ state }) => rename(state, `Kit ${random(99)}`));
       else if (kind < 5) s.do(({ state }) => newColor(state, { sheet: state.kit.sheets[0]!.id, color: '#334455', role: `tar ${i}` }).edit);
-      else s.do((step) => group('Color', [colorOther(step, random(6), 1 + random(12))]));
+      else if (kind < 10) s.do((step) => group('Color', [colorOther(step, random(6), 1 + random(12))]));
+      else s.do(({ state }) => (state.kit.variants.length ? sayOfFace(state, random(6)) : addVariant(state, { name: `Gale ${i}` }).edit));
       // Some are written one by one, others while more are coming.
       if (random(3) === 0) await s.flush();
     }
@@ -183,6 +185,19 @@ it('stays equal to what is in memory, whatever is done, undone and opened again'
 });
 
 const rename = (state: KitState, name: string): Edit => ({ kind: 'set', of: 'kit', before: { name: state.kit.name }, after: { name } });
+const sayOfFace = (state: KitState, face: number): Edit => {
+  const { id } = state.kit.variants[0]!;
+  const now = state.patches?.[id]?.mBell?.cell[face] ?? inherits;
+  const none = { rules: new Uint32Array(), corners: new Uint32Array(), before: new Float32Array(), after: new Float32Array() };
+  return {
+    kind: 'patch',
+    variant: id,
+    model: 'mBell',
+    cornerCount: 24,
+    cells: Uint32Array.of(face, 1, now, now === 2 ? inherits : 2),
+    ...none,
+  };
+};
 const colorOther = (step: Step, face: number, cell: number): Edit =>
   colorFace(step, face, step.state.seats.mBell!.cell[face] === cell ? cell + 1 : cell);
 /** Whole numbers below a bound, the same each time. */

@@ -1,5 +1,6 @@
 import Dexie from 'dexie';
 import { copySeats, type KitState } from '@/core/kit/kit';
+import { copyPatches, withPatches } from '@/core/kit/patches';
 import type { Edit } from '@/core/edit/edit';
 import { emptyHistory, type History } from '@/core/edit/history';
 import { db, isStorageFull, type KitRow } from './db';
@@ -165,6 +166,7 @@ function sameAtStart(a: readonly Edit[], b: readonly Edit[]): number {
   return same;
 }
 
-function momentOf({ kit, seats }: KitState): KitState {
-  return { kit, seats: Object.fromEntries(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) };
+function momentOf({ kit, seats, patches = {} }: KitState): KitState {
+  const copied = Object.fromEntries(Object.entries(patches).map(([id, own]) => [id, copyPatches(own)]));
+  return withPatches({ kit, seats: Object.fromEntries(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) }, copied);
 }

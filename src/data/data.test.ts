@@ -6,7 +6,7 @@ import { perform, undo } from '@/core/edit/history';
 import { openGltf } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { readModel } from '@/core/io/readModel';
-import { emptySeats } from '@/core/kit/kit';
+import { emptySeats, inherits } from '@/core/kit/kit';
 import { boundsOf } from '@/core/mesh/measure';
 import { faceCount, triangleCount } from '@/core/mesh/polyMesh';
 import { expectValid } from '@tests/kitAround';
@@ -182,7 +182,7 @@ describe('the archive', () => {
     const [bell] = state.kit.models;
     state.kit.models.push({ ...bell!, id: 'mPot', name: 'Crab pot' });
     const both = { ...state, seats: { ...state.seats, mPot: emptySeats(6) } };
-    state.kit.variants.push({ id: 'vSalt', name: 'Salt-worn', model: 'mPot', fills: {}, seats: [] });
+    state.kit.variants.push({ id: 'vSalt', name: 'Salt-worn', model: 'mPot', fills: {} });
     const entries = withoutSums(writeArchive(both, blobs));
     entries['seats/mPot.bin'] = pack({ cell: new Uint16Array(5), region: new Uint16Array(5) });
     const { state: opened, leftOut } = await readArchive('a.zip', zipSync(entries));
@@ -200,6 +200,45 @@ describe('the archive', () => {
     }));
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(huge));
     await expect(readArchive('a.zip', zipSync(entries))).rejects.toThrow('its sheets are larger than two of');
+  });
+
+  it('keeps what variants say of colors and faces; a patch that does not fit costs its model', async () => {
+    const { kit, seats } = someKit();
+    kit.variants.push({ id: 'vSalt', name: 'Salt-worn', fills: { 2: { kind: 'solid', color: '#8899aa' } } });
+    const patch = {
+      cell: Uint16Array.of(1, inherits, inherits, inherits, inherits, 0),
+      at: new Float32Array(48).fill(NaN).fill(0.25, 0, 8),
+    };
+    const state = { kit: { ...kit, startsWith: 'vSalt' }, seats, patches: { vSalt: { mBell: patch } } };
+    const bytes = writeArchive(state, blobs);
+    const { state: opened } = await readArchive('a.zip', bytes);
+    expect([opened.kit.variants, opened.kit.startsWith, opened.patches]).toEqual([kit.variants, 'vSalt', state.patches]);
+    const without = (change: object) => {
+      const entries = withoutSums(bytes);
+      entries['patches/vSalt/mBell.bin'] = pack({ ...patch, ...change });
+      return readArchive('a.zip', zipSync(entries));
+    };
+    await expect(without({ cell: patch.cell.slice(1) })).rejects.toThrow('says of its faces does not fit');
+    await expect(without({ cell: patch.cell.map((c) => (c === 1 ? 99 : c)) })).rejects.toThrow('does not fit');
+    await expect(without({ at: new Float32Array(46) })).rejects.toThrow('does not fit');
+    await expect(without({ at: new Float32Array(48).fill(Infinity) })).rejects.toThrow('does not fit');
+    await expect(without({ rule: new Uint16Array(6).fill(3) })).rejects.toThrow('does not fit');
+    // Before the fourth version no variant could be made, and its place was kept free.
+    const old = withoutSums(bytes);
+    const document = JSON.parse(new TextDecoder().decode(old['kit.json'])) as { version: number; kit: { variants: object[] } };
+    old['kit.json'] = new TextEncoder().encode(
+      JSON.stringify({ ...document, version: 3, kit: { ...kit, variants: [{ id: 'v', name: 'v', fills: {}, seats: [] }] } }),
+    );
+    delete old['patches/vSalt/mBell.bin'];
+    expect((await readArchive('3.zip', zipSync(old))).state.kit.variants).toEqual([]);
+    const twice = withoutSums(bytes);
+    const same = {
+      ...document,
+      version: 4,
+      kit: { ...kit, variants: ['Gale', 'gale '].map((name, i) => ({ id: `v${i}`, name, fills: {} })) },
+    };
+    twice['kit.json'] = new TextEncoder().encode(JSON.stringify(same));
+    await expect(readArchive('4.zip', zipSync(twice))).rejects.toThrow('two variants have the same name');
   });
 
   it('of the first version opens with its colors', async () => {
@@ -223,10 +262,10 @@ describe('the archive', () => {
     expect(found.get(address)).toEqual(packed);
     const entries = withoutSums(writeArchive(state, found));
     const document = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { version: number };
-    expect(document.version).toBe(3);
-    document.version = 4;
+    expect(document.version).toBe(4);
+    document.version = 5;
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
-    await expect(readArchive('4.zip', zipSync(entries))).rejects.toThrow('it is of version 4, and this Oligochrome reads up to 3');
+    await expect(readArchive('5.zip', zipSync(entries))).rejects.toThrow('it is of version 5, and this Oligochrome reads up to 4');
   });
 
   it('of the second version opens with its plan, and its mesh is a GLB from then on that others read', async () => {

@@ -1,6 +1,6 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Edit } from '@/core/edit/edit';
-import type { Kit, Seats } from '@/core/kit/kit';
+import type { Kit, SeatPatch, Seats } from '@/core/kit/kit';
 import { beginFreshLog } from './freshLog';
 import { summaryOf } from './summary';
 
@@ -58,8 +58,9 @@ export interface EditRow {
 }
 export interface SeatsRow {
   kit: string;
+  /** Its id; followed by a slash and a variant's, what that says of it. */
   model: string;
-  seats: Seats;
+  seats: Seats | SeatPatch;
 }
 /** Immutable bytes under their content address: meshes, files, pictures. */
 export interface BlobRow {

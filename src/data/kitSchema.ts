@@ -2,13 +2,17 @@ import Joi from 'joi';
 import { iconViews } from '@/core/handoff/icon';
 import { formatIds } from '@/core/handoff/plan';
 import { limits } from '@/core/io/errors';
+import { mostCellIds } from '@/core/kit/kit';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
+import { mostVariants } from '@/core/kit/variantNames';
 import { writtenFormats } from '@/core/palette/paletteFile';
 import { ruleNames } from '@/core/seat/gradientRules';
 import { mostBands, mostRepeats } from '@/core/seat/seatRule';
 
 /** Longest name or role, in characters. */
 export const longestText = 500;
+/** Cells of which one variant speaks. */
+const mostFills = 20_000;
 /** Longest template of a manifest. */
 export const longestTemplate = 20_000;
 
@@ -17,7 +21,7 @@ const id = Joi.string().pattern(/^[\w-]{1,64}$/);
 const address = Joi.string().pattern(/^[0-9a-f]{32}$/);
 const hex = Joi.string().pattern(/^#[0-9a-f]{6}$/);
 const texels = Joi.number().integer().min(0).max(4096);
-const cellId = Joi.number().integer().min(1).max(65535);
+const cellId = Joi.number().integer().min(1).max(mostCellIds);
 const mix = Joi.valid('oklab', 'srgb');
 const fill = Joi.alternatives(
   Joi.object({ kind: Joi.valid('solid').required(), color: hex.required(), alpha: Joi.number().min(0).max(1) }),
@@ -82,7 +86,7 @@ const model = Joi.object({
       Joi.object({
         id: cellId.required(),
         name: text.required(),
-        cell: Joi.number().integer().min(0).max(65535).required(),
+        cell: Joi.number().integer().min(0).max(mostCellIds).required(),
         locked: Joi.boolean(),
       }),
     )
@@ -112,7 +116,7 @@ const model = Joi.object({
   sides: Joi.valid('front', 'both'),
   seams: Joi.array().items(Joi.number().integer().min(0)).required(),
   rules: Joi.array()
-    .max(65535)
+    .max(mostCellIds)
     .unique('id')
     .items(Joi.object({ id: cellId.required(), along: laying.required(), cross: laying })),
   picks: Joi.array()
@@ -188,12 +192,13 @@ export const kitSchema = Joi.object({
       Joi.object({
         ...named,
         model: id,
-        fills: Joi.object().pattern(/^\d+$/, fill).required(),
-        seats: Joi.array()
-          .items(Joi.object({ model: id.required(), spans: Joi.array().items(Joi.number().integer().min(0)).required() }))
+        fills: Joi.object()
+          .pattern(/^[1-9]\d{0,4}$/, fill)
+          .max(mostFills)
           .required(),
       }),
     )
+    .max(mostVariants)
     .required(),
   references: Joi.array()
     .items(Joi.object({ ...named, picture: address.required() }))
@@ -212,5 +217,10 @@ export const kitSchema = Joi.object({
       .required(),
   }),
   slotsFrom: Joi.valid(0, 1),
-  nextCell: Joi.number().integer().min(1).max(65536).required(),
+  startsWith: id,
+  nextCell: Joi.number()
+    .integer()
+    .min(1)
+    .max(mostCellIds + 1)
+    .required(),
 });

@@ -2,6 +2,7 @@ import Dexie from 'dexie';
 import { applyEdit, inverseOf } from '@/core/edit/editKinds';
 import { emptyHistory, perform, type History } from '@/core/edit/history';
 import { newId, type Kit, type KitState, type Seats } from '@/core/kit/kit';
+import { withPatch } from '@/core/kit/patches';
 import { db, type KitRow, type PortraitRow } from './db';
 import { summaryOf } from './summary';
 import { putEdits, putSnapshot, write, writeAsOwner } from './write';
@@ -58,8 +59,12 @@ async function readKit(id: string): Promise<StoredKit | null> {
   if (!row || row.deleted || !document) return null;
   const edits = (await editRows(id)).map((r) => r.edit);
   const seats: Record<string, Seats> = {};
-  for (const s of await db.seats.where('[kit+model]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray()) seats[s.model] = s.seats;
   let state: KitState = { kit: document, seats };
+  for (const { model, seats: own } of await db.seats.where('[kit+model]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray()) {
+    const [of, variant] = model.split('/') as [string, string?];
+    if (variant === undefined) seats[of] = own as Seats;
+    else state = withPatch(state, variant, of, own);
+  }
   for (let n = row.snapshot; n < row.cursor; n++) state = applyEdit(state, edits[n - row.first]!, stored);
   for (let n = row.snapshot - 1; n >= row.cursor; n--) state = applyEdit(state, inverseOf(edits[n - row.first]!), stored);
   return { state, history: { edits, cursor: row.cursor - row.first }, row };
@@ -113,6 +118,6 @@ export async function duplicateKit(id: string, name: string): Promise<string | n
   if (!found) return null;
   const portrait = await db.portraits.get(id);
   const kit: Kit = { ...found.state.kit, id: newId('k'), name };
-  await createKit({ kit, seats: found.state.seats }, portrait ? { portrait } : {});
+  await createKit({ ...found.state, kit }, portrait ? { portrait } : {});
   return kit.id;
 }

@@ -53,7 +53,8 @@ export const storageUse = async (id: string): Promise<StorageUse> => {
       contentsOfEdit(edit).forEach((b) => named[place].add(b));
     });
     await db.seats.each(
-      ({ kit, seats }) => (sum[placeOf(kit)] += seats.cell.byteLength + seats.region.byteLength + (seats.at?.byteLength ?? 0)),
+      ({ kit, seats }) =>
+        (sum[placeOf(kit)] += seats.cell.byteLength + ('region' in seats ? seats.region.byteLength : 0) + (seats.at?.byteLength ?? 0)),
     );
     await db.restores.each(({ kit, bytes }) => (sum[kit === id ? 'history' : placeOf(kit)] += bytes.length));
     await db.blobs.each(({ id: blob, bytes }) => {

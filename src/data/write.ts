@@ -47,12 +47,15 @@ export const writeAsOwner = (row: KitRow, work: (transaction: IDBTransaction) =>
     kits.put(row);
   });
 
-/** Replaces document and seats of a kit; the number of the snapshot is for the caller to write. */
-export function putSnapshot(transaction: IDBTransaction, { kit, seats }: KitState): void {
+/** Replaces document, seats and patches of a kit; the number of the snapshot is for the caller to write. */
+export function putSnapshot(transaction: IDBTransaction, { kit, seats, patches = {} }: KitState): void {
   transaction.objectStore('documents').put({ kit: kit.id, document: kit } satisfies DocumentRow);
   const store = transaction.objectStore('seats');
   store.delete(allOf(kit.id));
   for (const [model, s] of Object.entries(seats)) store.put({ kit: kit.id, model, seats: s } satisfies SeatsRow);
+  for (const [variant, own] of Object.entries(patches))
+    for (const [model, patch] of Object.entries(own))
+      store.put({ kit: kit.id, model: `${model}/${variant}`, seats: patch } satisfies SeatsRow);
 }
 
 /** Writes edits from number `from` on; later ones that were there go. */

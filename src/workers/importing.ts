@@ -1,7 +1,7 @@
 import { wordsOf } from '@/core/wordsOf';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import { costAsRead, type Cost } from '@/core/budget/tally';
-import { carryAll, type Carried } from '@/core/carry/carryModel';
+import { carryAll, type Carried, type OnFaces } from '@/core/carry/carryModel';
 import { matchFaces, type FaceMatch } from '@/core/carry/matchFaces';
 import { inspectMesh, type Problem } from '@/core/check/inspectMesh';
 import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/check/repair';
@@ -9,7 +9,7 @@ import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { openKept } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { readModel, type ReadModelResult } from '@/core/io/readModel';
-import type { Model, Seats } from '@/core/kit/kit';
+import type { Seats } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/mesh/adjacency';
 import type { FaceOrigins } from '@/core/mesh/faceOrigins';
 import { faceCount, materialCount, type PolyMesh, triangleCount } from '@/core/mesh/polyMesh';
@@ -106,7 +106,7 @@ export const importing = {
     before: string,
     after: string,
     looks: Uint32Array,
-    model: Pick<Model, 'seams' | 'picks'>,
+    model: OnFaces,
     seats: Seats,
     onProgress: (share: number) => unknown,
   ): Promise<{ match: FaceMatch; carried: Carried }> {
@@ -121,13 +121,7 @@ export const importing = {
   },
 
   /** All that lies on a mesh's faces, carried to what a repair made of it. */
-  async carryRepaired(
-    before: string,
-    after: string,
-    model: Pick<Model, 'seams' | 'picks'>,
-    seats: Seats,
-    origins: FaceOrigins,
-  ): Promise<Carried> {
+  async carryRepaired(before: string, after: string, model: OnFaces, seats: Seats, origins: FaceOrigins): Promise<Carried> {
     return carryAll(model, seats, await readMesh(before), await readMesh(after), origins);
   },
 

@@ -47,7 +47,15 @@ export const proving = {
     const own: ProofModel[] = [];
     for (const id of models) own.push(...[await modelIn(state, id)].filter((m) => m !== undefined));
     // Copied, not handed over: what depends on a mesh alone is kept here for the next time.
-    return prove({ kit: state.kit, models: own, pictures, settings, recoloring, seats: state.seats });
+    return prove({
+      kit: state.kit,
+      models: own,
+      pictures,
+      settings,
+      recoloring,
+      seats: state.seats,
+      ...(state.patches && { patches: state.patches }),
+    });
   },
 
   /** How far each color of a sheet moves where it is compressed in blocks, the farthest first; see `cellErrors`. */

@@ -1,4 +1,4 @@
-import type { KitState, Model } from '../kit/kit';
+import type { Kit, KitState, Model, Seats } from '../kit/kit';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { drawCallCounter, type DrawOptions } from './drawCalls';
 import { firstEqualRows, type Column } from '../mesh/rows';
@@ -56,7 +56,13 @@ export function tallyOf(
 }
 
 /** Faces of each cell over models: cell id to counts by model. */
-export function usesOfCells({ kit, seats }: KitState): Map<number, { faces: number; models: number }> {
+export function usesOfCells({
+  kit,
+  seats,
+}: {
+  kit: Kit;
+  seats: Readonly<Record<string, Pick<Seats, 'cell'>>>;
+}): Map<number, { faces: number; models: number }> {
   const uses = new Map<number, { faces: number; models: number }>();
   const counts = new Uint32Array(65536);
   for (const { cell } of Object.values(seats)) {
@@ -70,6 +76,14 @@ export function usesOfCells({ kit, seats }: KitState): Map<number, { faces: numb
       uses.set(id, use);
     }
   }
+  return uses;
+}
+
+/** The same with cells that only variants use: of those, the faces that sit on them there. */
+export function usesInAll(state: KitState): Map<number, { faces: number; models: number }> {
+  const uses = usesOfCells(state);
+  for (const own of Object.values(state.patches ?? {}))
+    for (const [cell, use] of usesOfCells({ kit: state.kit, seats: own })) if (!uses.has(cell)) uses.set(cell, use);
   return uses;
 }
 

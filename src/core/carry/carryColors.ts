@@ -50,7 +50,7 @@ export function reread(
     {
       kind: 'remesh',
       model: modelId,
-      before: remeshedFrom(model, state.seats[modelId]!),
+      before: remeshedFrom(state, model),
       after: {
         mesh: now.address,
         faces: carried.seats.cell.length,
@@ -90,7 +90,7 @@ export function carryColors(
     if (brought.region[f]) seats.region[f] = idOf.get(brought.region[f]!) ?? 0;
     if (brought.at) seats.at!.set(brought.at.subarray(faceStart[f]! * 2, faceStart[f + 1]! * 2), faceStart[f]! * 2);
   }
-  const before = remeshedFrom(to, own);
+  const before = remeshedFrom(state, to);
   const edits: Edit[] = [
     { kind: 'put', list: 'models', of: 'kit', index: state.kit.models.indexOf(to), before: to, after: { ...to, regions } },
     { kind: 'remesh', model: toId, before, after: { ...before, seats: withoutIdleRules(seats) } },

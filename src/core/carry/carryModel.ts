@@ -1,7 +1,8 @@
 import { facesWhere } from '../mesh/facesWhere';
-import { carrySeats } from './carrySeats';
+import { carryPatch, carrySeats } from './carrySeats';
 import { oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
-import { copySeats, type Model, type NamedPick, type Seats } from '../kit/kit';
+import { copySeats, type KitState, type Model, type NamedPick, type SeatPatch, type Seats } from '../kit/kit';
+import { copyPatches, patchesOfModel } from '../kit/patches';
 import type { Remeshed } from '../edit/edit';
 import { adjacencyOf } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -9,10 +10,11 @@ import { facesOfSpans, spansOfFaces } from '../pick/namedPicks';
 import { edgeCorner } from '../pick/edges';
 
 /** What a model had before it takes another mesh, for the way back. */
-export const remeshedFrom = (model: Model, seats: Seats): Remeshed => ({
+export const remeshedFrom = (state: KitState, model: Model, seats = state.seats[model.id]!): Remeshed => ({
   mesh: model.mesh,
   faces: model.faces,
   seats: copySeats(seats),
+  ...(Object.keys(patchesOfModel(state, model.id)).length && { patches: copyPatches(patchesOfModel(state, model.id)) }),
   source: model.source,
   seams: model.seams,
   picks: model.picks ?? [],
@@ -22,20 +24,28 @@ export const remeshedFrom = (model: Model, seats: Seats): Remeshed => ({
 /** All that lies on a model's faces. */
 export interface Carried {
   seats: Seats;
+  /** By variant; absent where none says anything. */
+  patches?: Readonly<Record<string, SeatPatch>>;
   seams: Model['seams'];
   picks: NamedPick[];
 }
 
 /** Everything that lies on the faces of a mesh comes to another one. */
-export function carryAll(
-  model: Pick<Model, 'seams' | 'picks'>,
-  seats: Seats,
-  before: PolyMesh,
-  after: PolyMesh,
-  origins: FaceOrigins,
-): Carried {
+/** What lies on faces beside their seats: what variants say of them by variant. */
+export type OnFaces = Pick<Model, 'seams' | 'picks'> & Pick<Carried, 'patches'>;
+
+export function carryAll(model: OnFaces, seats: Seats, before: PolyMesh, after: PolyMesh, origins: FaceOrigins): Carried {
   const { seams = [], picks = [] } = carryEdgesAndPicks(model, { ...before, positions: origins.frame ?? before.positions }, after, origins);
-  return { seats: carrySeats(seats, before, after, origins), seams, picks };
+  const patches = Object.entries(model.patches ?? {}).flatMap(([id, patch]) => {
+    const carried = carryPatch(patch, before, after, origins);
+    return carried ? [[id, carried] as const] : [];
+  });
+  return {
+    seats: carrySeats(seats, before, after, origins),
+    ...(patches.length && { patches: Object.fromEntries(patches) }),
+    seams,
+    picks,
+  };
 }
 
 /**

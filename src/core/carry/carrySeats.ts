@@ -1,4 +1,5 @@
-import { withoutIdleRules, type Seats } from '../kit/kit';
+import { inherits, withoutIdleRules, type SeatPatch, type Seats } from '../kit/kit';
+import { withoutIdle } from '../kit/patches';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { adjacencyOf } from '../mesh/adjacency';
@@ -34,6 +35,20 @@ export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, orig
     }
   }
   return { ...carried, at };
+}
+
+/** What a variant says of faces, for a changed mesh; nothing of faces that are new. `undefined` where nothing is left. */
+export function carryPatch(patch: SeatPatch, before: PolyMesh, after: PolyMesh, origins: FaceOrigins): SeatPatch | undefined {
+  const { from } = origins;
+  const said = (values: Uint16Array) => Uint16Array.from(from, (f) => (f < 0 ? inherits : values[f]!));
+  const { cell: was, rule: ruleWas, at: placed } = patch;
+  const { at } = carrySeats({ cell: was, region: was, ...(placed && { at: placed }) }, before, after, origins);
+  const [cell, rule] = [said(was), ruleWas && said(ruleWas)];
+  for (let f = 0; f < from.length; f++) {
+    if (from[f]! >= 0) continue;
+    at?.fill(NaN, after.faceStart[f]! * 2, after.faceStart[f + 1]! * 2);
+  }
+  return withoutIdle({ cell, ...(rule && { rule }), ...(at && { at }) });
 }
 
 /**

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newHandOff, usualIcon } from '../handoff/plan';
-import { emptySeats, type Cell, type KitState, type Model, copySeats } from '../kit/kit';
+import { copySeats, emptySeats, inherits, type Cell, type KitState, type Model } from '../kit/kit';
+import { copyPatches, patchesOfModel } from '../kit/patches';
 import { editCell, growSheet } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import { newKit } from '../sheet/starter';
@@ -33,10 +34,13 @@ function start(): Step {
 }
 
 /** A copy that later changes in place cannot reach: everything, seats by what they hold. */
-const frozen = ({ kit, seats }: KitState) =>
+const frozen = ({ kit, seats, patches = {} }: KitState) =>
   JSON.stringify(
     [
       kit,
+      ...Object.entries(patches)
+        .sort()
+        .map(([id, own]) => [id, ...Object.entries(own).sort()]),
       Object.entries(seats)
         .sort()
         .map(([id, { cell, region, rule, at }]) => [id, cell, region, rule, at]),
@@ -48,13 +52,17 @@ type Maker = (state: KitState, target: Model, n: number) => Edit | null;
 const entry = (edit: object): Edit => ({ kind: 'put', of: 'kit', ...edit }) as Edit;
 /** Adds, changes or removes an entry of a list, by turns. */
 const entries = (list: 'variants' | 'references' | 'handOffs', make: (n: number) => object): Maker => {
-  return ({ kit }, _, n) => {
+  return ({ kit, patches }, _, n) => {
     const present: readonly object[] = kit[list];
     const index = n % (present.length + 1);
     const before = present[index] ?? null;
     const id = before ? { ...before } : { id: `${list} ${n}` };
     if (!before && present.some((e) => (e as { id: string }).id === `${list} ${n}`)) return null;
-    return entry({ list, index, before, after: before && n % 3 === 0 ? null : { ...make(n), ...(id as { id: string }), name: `${n}` } });
+    const own = patches?.[(before as { id: string } | null)?.id ?? ''];
+    const kept = own && { patches: copyPatches(own) };
+    if (before && n % 3 === 0) return entry({ list, index, before, after: null, ...(list === 'variants' && kept) });
+    const name = list === 'variants' ? `${n} of ${(id as { id: string }).id}` : `${n}`;
+    return entry({ list, index, before, after: { ...make(n), ...(id as { id: string }), name } });
   };
 };
 
@@ -82,11 +90,18 @@ const makers: Maker[] = [
       ? null
       : entry({ list: 'models', index, before: null, after: added, seats: emptySeats(faces) });
   },
-  ({ kit, seats }, target) =>
+  (state, target) =>
     // One stays, so that there is always a model to color.
-    kit.models.length < 2
+    state.kit.models.length < 2
       ? null
-      : entry({ list: 'models', index: kit.models.indexOf(target), before: target, after: null, seats: copySeats(seats[target.id]!) }),
+      : entry({
+          list: 'models',
+          index: state.kit.models.indexOf(target),
+          before: target,
+          after: null,
+          seats: copySeats(state.seats[target.id]!),
+          patches: copyPatches(patchesOfModel(state, target.id)),
+        }),
   ({ kit }, target, n) =>
     entry({ list: 'models', index: kit.models.indexOf(target), before: target, after: { ...target, name: `${n}`, seams: [n], slots: [] } }),
   ({ kit }, _, n) => ({ kind: 'set', of: 'kit', before: { name: kit.name }, after: { name: `Skerry ${n}` } }),
@@ -116,26 +131,46 @@ const makers: Maker[] = [
       after: Float32Array.from({ length: 6 }, (_, i) => ((n + i) % 16) / 16),
     };
   },
-  ({ seats }, target, n) => {
+  (state, target, n) => {
     const { mesh, placement, seams, source, picks = [] } = target;
     const rule = new Uint16Array(faces).fill(1 + (n % 3));
+    const patches = copyPatches(patchesOfModel(state, target.id));
+    const [variant] = state.kit.variants;
+    const patch = { cell: new Uint16Array(faces).fill(n % 7) };
     return {
       kind: 'remesh',
       model: target.id,
-      before: { mesh, faces, seams, source, picks, seats: copySeats(seats[target.id]!), ...(placement && { placement }) },
+      before: { mesh, faces, seams, source, picks, seats: copySeats(state.seats[target.id]!), patches, ...(placement && { placement }) },
       after: {
         mesh: `y${n}`,
         faces,
         seats: { ...emptySeats(faces), rule },
+        ...(variant && n % 4 && { patches: { [variant.id]: patch } }),
         ...(n % 2 && { placement: { upFromZ: true, scale: n } }),
         ...(n % 5 && { seams: [n], picks: [{ id: 1, name: 'lid', spans: [n % faces, 1] }] }),
       },
     };
   },
-  entries('variants', (n) => ({
-    fills: { 1: { kind: 'solid', color: '#808080' } },
-    seats: [{ model: 'bell', spans: [n % faces, 1, 0, 2] }],
-  })),
+  entries('variants', () => ({ fills: { 1: { kind: 'solid', color: '#808080' } } })),
+  ({ kit, patches }, target, n) => {
+    const variant = kit.variants[n % Math.max(1, kit.variants.length)];
+    if (!variant) return null;
+    const own = patches?.[variant.id]?.[target.id];
+    const first = n % (faces - 1);
+    const cell = (f: number) => own?.cell[f] ?? inherits;
+    const at = (i: number) => own?.at?.[i] ?? NaN;
+    return {
+      kind: 'patch',
+      variant: variant.id,
+      model: target.id,
+      cornerCount: faces * 4,
+      cells: Uint32Array.of(first, 1, cell(first), n % 3 ? (n % 12) + 1 : inherits, first + 1, 1, cell(first + 1), n % 2 ? 0 : inherits),
+      rules: n % 5 ? new Uint32Array() : Uint32Array.of(first, 1, own?.rule?.[first] ?? inherits, n % 2 ? 0 : inherits),
+      corners: Uint32Array.of(first * 4, 1),
+      before: Float32Array.of(at(first * 8), at(first * 8 + 1)),
+      after: n % 4 ? Float32Array.of(n / 512, 0.5) : Float32Array.of(NaN, NaN),
+    };
+  },
   entries('references', (n) => ({ picture: `p${n}` })),
   entries('handOffs', () => newHandOff('', '')),
   ({ kit: { sheets } }, _, n) => {

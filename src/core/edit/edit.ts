@@ -1,15 +1,19 @@
-import type { Cell, HandOff, Kit, KitState, Model, Ramp, Reference, Seats, Sheet, Variant } from '../kit/kit';
+import type { Cell, HandOff, Kit, KitState, Model, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit/kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
-export type Edit = PutEdit | SetEdit | SeatEdit | PlaceEdit | RegionEdit | RuleEdit | RemeshEdit | GroupEdit;
+export type Edit = PutEdit | SetEdit | SeatEdit | PlaceEdit | RegionEdit | RuleEdit | PatchEdit | RemeshEdit | GroupEdit;
 
-/** Adds, replaces or removes one entry of a list: of the kit, or of a sheet (`of`: its id). */
+/**
+ * Adds, replaces or removes one entry of a list: of the kit, or of a sheet (`of`: its id). `patches`: what
+ * variants say of the faces of a model that comes or goes, by variant; or what a variant that comes or goes
+ * says of faces, by model.
+ */
 export type PutEdit = { kind: 'put'; index: number } & (
   | { list: 'cells'; of: string; before: Cell | null; after: Cell | null }
   | { list: 'ramps'; of: string; before: Ramp | null; after: Ramp | null }
   | { list: 'sheets'; of: 'kit'; before: Sheet | null; after: Sheet | null }
-  | { list: 'models'; of: 'kit'; before: Model | null; after: Model | null; seats?: Seats }
-  | { list: 'variants'; of: 'kit'; before: Variant | null; after: Variant | null }
+  | { list: 'models'; of: 'kit'; before: Model | null; after: Model | null; seats?: Seats; patches?: Readonly<Record<string, SeatPatch>> }
+  | { list: 'variants'; of: 'kit'; before: Variant | null; after: Variant | null; patches?: Readonly<Record<string, SeatPatch>> }
   | { list: 'references'; of: 'kit'; before: Reference | null; after: Reference | null }
   | { list: 'handOffs'; of: 'kit'; before: HandOff | null; after: HandOff | null }
 );
@@ -18,7 +22,7 @@ export type PutEdit = { kind: 'put'; index: number } & (
 export type SetEdit =
   | { kind: 'set'; of: 'kit'; before: Partial<KitFields>; after: Partial<KitFields> }
   | { kind: 'set'; of: string; before: Partial<SheetFields>; after: Partial<SheetFields> };
-type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed' | 'slotsFrom' | 'proof'>;
+type KitFields = Pick<Kit, 'name' | 'nextCell' | 'allowed' | 'slotsFrom' | 'startsWith' | 'proof'>;
 type SheetFields = Omit<Sheet, 'id' | 'cells' | 'ramps'>;
 
 /**
@@ -61,6 +65,24 @@ export interface RuleEdit {
   spans: Uint32Array;
 }
 
+/**
+ * Faces sit otherwise in a variant, or again as in the default coloring. `cells` and `rules` as the spans of
+ * `SeatEdit`, with `inherits` for the default's; `corners`: pairs of first corner and count, ascending, with 2
+ * coordinates a corner in `before` and `after`, NaN for the default's.
+ */
+export interface PatchEdit {
+  kind: 'patch';
+  variant: string;
+  model: string;
+  /** Corners of the model in all. */
+  cornerCount: number;
+  cells: Uint32Array;
+  rules: Uint32Array;
+  corners: Uint32Array;
+  before: Float32Array;
+  after: Float32Array;
+}
+
 /** A model takes another mesh, with seats carried over. */
 export interface RemeshEdit {
   kind: 'remesh';
@@ -72,6 +94,8 @@ export interface Remeshed {
   mesh: string;
   faces: number;
   seats: Seats;
+  /** What variants say of its faces, by variant; absent where none does. */
+  patches?: Readonly<Record<string, SeatPatch>>;
   /** Absent: the model has none. */
   placement?: Model['placement'];
   /** Absent: they stay as they are. */

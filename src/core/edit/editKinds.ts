@@ -1,5 +1,6 @@
 import type { KitState } from '../kit/kit';
 import type { ApplyOptions, Edit, EditKind, GroupEdit } from './edit';
+import { patch } from './kinds/patch';
 import { place } from './kinds/place';
 import { put } from './kinds/put';
 import { remesh } from './kinds/remesh';
@@ -17,7 +18,7 @@ const group: EditKind<GroupEdit> = {
 };
 
 /** All kinds of edit: a new one is an entry here, a file in `kinds` and its type in `edit.ts`. */
-const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = { put, set, seat, region, rule, place, remesh, group };
+const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = { put, set, seat, region, rule, place, patch, remesh, group };
 const kindOf = (edit: Edit): EditKind<Edit> => kinds[edit.kind] as unknown as EditKind<Edit>;
 
 /**

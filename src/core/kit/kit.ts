@@ -17,6 +17,8 @@ export interface Kit {
   allowed?: AllowedColors;
   /** The number of a model's first material slot; 0 where it is not told. */
   slotsFrom?: 0 | 1;
+  /** The variant that is shown at the start of a game; the default coloring where none is told. */
+  startsWith?: string;
   /** The next cell id to give out: ids are unique in the kit and never used again. 0 means "as it came in". */
   nextCell: number;
 }
@@ -168,13 +170,17 @@ export interface LeavingSlot {
   named?: true;
 }
 
-/** Named, sparse differences from the default coloring; what it does not mention, it inherits. */
+/**
+ * Named, sparse differences from the default coloring; what it does not mention, it inherits. Faces that sit
+ * otherwise in it are kept beside the document (`KitState.patches`).
+ */
 export interface Variant {
   id: string;
   name: string;
+  /** The model that it belongs to; without one it is of the whole kit. */
   model?: string;
+  /** Other fills, by cell. */
   fills: Record<number, Fill>;
-  seats: { model: string; spans: number[] }[];
 }
 
 export interface Reference {
@@ -264,10 +270,30 @@ export function withoutIdleRules({ rule, ...seats }: Seats): Seats {
 export const sizeOfSeats = ({ cell, region, rule, at }: Seats): number =>
   cell.byteLength + region.byteLength + (rule?.byteLength ?? 0) + (at?.byteLength ?? 0);
 
+/** In a patch: as in the default coloring. Never the number of a cell or rule. */
+export const inherits = 65535;
+/** The highest number of a cell: they are kept in 16 bits. */
+export const mostCellIds = inherits - 1;
+
+/** Where the faces of one model sit otherwise in a variant; there is none where no face does. */
+export interface SeatPatch {
+  /** Cell of each face; `inherits` as in the default. */
+  cell: Uint16Array;
+  /** Rule of each face, or `inherits`. Absent where all inherit. */
+  rule?: Uint16Array;
+  /** Coordinates of each corner, 2 each; NaN as in the default. Absent where all are. */
+  at?: Float32Array;
+}
+
+/** Patches by variant, then by model. */
+export type Patches = Readonly<Record<string, Readonly<Record<string, SeatPatch>>>>;
+
 /** A kit with the seats of its models: what edits act on. */
 export interface KitState {
   kit: Kit;
   seats: Readonly<Record<string, Seats>>;
+  /** Absent where no variant seats any face otherwise. */
+  patches?: Patches;
 }
 
 export function findCell(kit: Kit, id: number): { sheet: Sheet; cell: Cell } | null {
@@ -283,6 +309,13 @@ export function findModel(kit: Kit, id: string): Model {
   const model = kit.models.find((m) => m.id === id);
   if (!model) throw new Error(`The kit has no model “${id}”.`);
   return model;
+}
+
+/** Throws where the kit has none of this id. */
+export function findVariant(kit: Kit, id: string): Variant {
+  const variant = kit.variants.find((v) => v.id === id);
+  if (!variant) throw new Error(`The kit has no variant “${id}”.`);
+  return variant;
 }
 
 /** Throws where the kit has none of this id. */

@@ -1,6 +1,6 @@
-import { usesOfCells } from '../budget/tally';
+import { usesInAll } from '../budget/tally';
 import { group, type Edit } from '../edit/edit';
-import { newId, type Cell, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
+import { mostCellIds, newId, type Cell, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
 import { canTake, type Going } from '../palette/whereColorsGo';
 import { moveFaces } from '../seat/moveFaces';
 import { changeCells } from '../sheet/arrange';
@@ -53,7 +53,7 @@ export function adoptPicture(state: KitState, adoption: Adoption): { edit: Edit;
     const fill = fillOf(block, adoption.art.get(index));
     return { ...(old ?? { id: next++, role: names[index]! }), rect: block.rect, fill };
   });
-  if (next > 65535) throw new Error('The kit has used up its 65,535 cell numbers; start a new kit for more colors.');
+  if (next > mostCellIds) throw new Error('The kit has used up its 65,534 cell numbers; start a new kit for more colors.');
   const staying = new Set(cells.map((c) => c.id));
   const ramps = (before?.ramps ?? []).flatMap((r) => {
     const own = r.cells.filter((c) => staying.has(c));
@@ -119,7 +119,7 @@ const keyOf = ({ fill }: Block): string => JSON.stringify(fill);
 
 /** Which cells of a sheet stay, by the block that they take; those that go to the same one are merged before. */
 function settle(state: KitState, sheet: Sheet, { going = new Map() }: Adoption, blocks: readonly Taken[]) {
-  const used = usesOfCells(state);
+  const used = usesInAll(state);
   const kept = new Map<Block, Cell>();
   const moved = new Map<number, number>();
   const edits: Edit[] = [];

@@ -1,4 +1,4 @@
-import type { Kit, Model, Proofing, Seats } from '../kit/kit';
+import type { Kit, Model, Patches, Proofing, Seats } from '../kit/kit';
 import type { Surface } from '../unwrap/chart';
 import type { Pictures } from '../sheet/raster';
 import type { Recoloring } from './recoloring';
@@ -67,6 +67,7 @@ export interface ProofInput {
   models: readonly ProofModel[];
   /** Of all models: whether a cell is used is told by all of them. */
   seats: Readonly<Record<string, Seats>>;
+  patches?: Patches;
   pictures: Pictures;
   settings: ProofSettings;
   /** What was colored anew since its undo begins. */

@@ -5,7 +5,7 @@ import { findSheet, type KitState } from '../kit/kit';
 import { unlockedFaces } from '../regions/regions';
 import { findSymmetry } from '../pick/symmetry';
 import { seatFaces } from '../seat/seatFaces';
-import { usesOfCells } from '../budget/tally';
+import { usesInAll } from '../budget/tally';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
 import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
 import { stepApart } from './playSize';
@@ -96,7 +96,7 @@ function moveIn(state: KitState, { faces }: Finding, { mipLevels }: ProofSetting
 }
 
 function mostUsed(state: KitState, cells: readonly number[]): number {
-  const uses = usesOfCells(state);
+  const uses = usesInAll(state);
   const faces = (id: number) => uses.get(id)?.faces ?? 0;
   return cells.reduce((best, id) => (faces(id) > faces(best) ? id : best));
 }

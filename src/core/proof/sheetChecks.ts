@@ -1,4 +1,4 @@
-import { usesOfCells } from '../budget/tally';
+import { usesInAll } from '../budget/tally';
 import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { judgePalette } from '../judge/judgePalette';
@@ -18,7 +18,7 @@ const seenAsOther = 0.02;
 /** What is wrong with a sheet, as textures are sampled. */
 export function sheetProblems(input: ProofInput, sheet: Sheet): Finding[] {
   const at = { sheet: sheet.id };
-  const uses = usesOfCells({ kit: input.kit, seats: input.seats });
+  const uses = usesInAll(input);
   const isUsed = (id: number) => (uses.get(id)?.faces ?? 0) > 0;
   const remarks = judgePalette(sheet, (id) => uses.get(id)?.faces ?? 0);
   const cellsOf = (kind: 'extreme' | 'unused') => [

@@ -1,6 +1,7 @@
 import { group, type Edit, type PlaceEdit } from '../edit/edit';
+import { patchesOfModel } from '../kit/patches';
 import { applyEdit } from '../edit/editKinds';
-import { findCell, findModel, type Fill, type Kit, type KitState, type Model, type Seats } from '../kit/kit';
+import { findCell, findModel, inherits, type Fill, type Kit, type KitState, type Model, type Seats } from '../kit/kit';
 import type { Adjacency } from '../mesh/adjacency';
 import { facesByPart } from '../mesh/facesByPart';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -96,14 +97,14 @@ export function layAlong(
   });
   const id = rule.id || freeRule(model);
   const remembered = ruleEdit(modelId, seats, open, id);
-  const edits = [ruleChange(state, model, afterRule(seats, open, id), { ...rule, id }), seated, placed, remembered].filter(
+  const edits = [ruleChange(state, model, afterRule(state, model, open, id), { ...rule, id }), seated, placed, remembered].filter(
     (e) => e !== null,
   );
   return edits.length ? group(`Lay faces along ${cell.role || 'a gradient'}`, edits) : null;
 }
 
 /** Numbers of rules are kept in 16 bits. */
-const mostRules = 65535;
+const mostRules = inherits - 1;
 function freeRule({ rules = [] }: Model): number {
   const taken = new Set(rules.map((r) => r.id));
   let id = 1;
@@ -112,11 +113,13 @@ function freeRule({ rules = [] }: Model): number {
   return id;
 }
 
-/** Rules that are remembered by any face once these faces remember another one. */
-function afterRule({ rule }: Seats, faces: Uint32Array, id: number): Set<number> {
+/** Rules that are remembered by any face, in any coloring, once these faces remember another one. */
+function afterRule(state: KitState, { id: model }: Model, faces: Uint32Array, id: number): Set<number> {
+  const { rule } = state.seats[model]!;
   const after = rule?.slice() ?? new Uint16Array();
   for (const f of faces) if (rule) after[f] = id;
-  return new Set(after).add(id);
+  const inVariants = Object.values(patchesOfModel(state, model)).flatMap((p) => [...new Set(p.rule)]);
+  return new Set([...after, ...inVariants]).add(id);
 }
 
 /** The edit by which a model's list has a rule, and no more than faces remember; `null` where it is so. */

@@ -1,13 +1,21 @@
 import type { Edit } from '../edit/edit';
-import { seatFaces } from './seatFaces';
+import { facesWhere } from '../mesh/facesWhere';
+import { seatFaces, spansOf } from './seatFaces';
 import type { KitState } from '../kit/kit';
 
-/** Every face of the kit that sits on one of these cells moves to another (0: it becomes uncolored). */
-export function moveFaces({ kit, seats }: KitState, from: ReadonlySet<number>, to: number): Edit[] {
-  return kit.models.flatMap((model) => {
+/** Every face of the kit that sits on one of these cells, in any coloring, moves to another (0: it becomes uncolored). */
+export function moveFaces({ kit, seats, patches = {} }: KitState, from: ReadonlySet<number>, to: number): Edit[] {
+  const on = (cell: Uint16Array) => facesWhere(cell.length, (f) => from.has(cell[f]!));
+  return kit.models.flatMap((model): Edit[] => {
     const { cell } = seats[model.id]!;
-    const faces: number[] = [];
-    for (let f = 0; f < cell.length; f++) if (from.has(cell[f]!)) faces.push(f);
-    return seatFaces(model.id, cell, Uint32Array.from(faces), to) ?? [];
+    const seated = seatFaces(model.id, cell, on(cell), to);
+    const inVariants = kit.variants.flatMap(({ id }): Edit[] => {
+      const patch = patches[id]?.[model.id];
+      const cells = patch && spansOf(patch.cell, on(patch.cell), to);
+      if (!cells?.length) return [];
+      const none = { rules: new Uint32Array(), corners: new Uint32Array(), before: new Float32Array(), after: new Float32Array() };
+      return [{ kind: 'patch', variant: id, model: model.id, cornerCount: (patch?.at?.length ?? 0) / 2, cells, ...none }];
+    });
+    return [...(seated ? [seated] : []), ...inVariants];
   });
 }

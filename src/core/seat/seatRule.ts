@@ -39,7 +39,7 @@ export const plainLaying: Laying = {
 
 /** A laying that faces of a model remember: along the gradient, and across it where it has two directions. */
 export interface SeatRule {
-  /** Unique in the model, 1..65535. */
+  /** Unique in the model, 1..65534. */
   id: number;
   along: Laying;
   cross?: Laying;

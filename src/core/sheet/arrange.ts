@@ -1,6 +1,6 @@
 import { lchFromRgb } from '../color/oklab';
 import { group, type Edit } from '../edit/edit';
-import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
+import { mostCellIds, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { commonCellSize, maxSheetSize, mostCells } from './cells';
 import { meanColor } from './raster';
 
@@ -101,7 +101,7 @@ export function changeCells(kit: Kit, sheet: Sheet, next: Arrangement, spares: r
   }
   let id = kit.nextCell;
   for (const rect of spares) {
-    if (id > 65535) break;
+    if (id > mostCellIds) break;
     const cell: Cell = { id: id++, rect, role: '', fill: { kind: 'spare' } };
     edits.push({ kind: 'put', list: 'cells', of: sheet.id, index: length++, before: null, after: cell });
   }

@@ -1,6 +1,6 @@
 import { hexFromRgb } from '../color/hex';
 import type { Edit } from '../edit/edit';
-import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
+import { mostCellIds, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { meanColor, type Pictures } from './raster';
 
 export const maxSheetSize = 4096;
@@ -63,7 +63,7 @@ export function growSheet(kit: Kit, sheet: Sheet): Edit[] {
   let index = sheet.cells.length;
   for (let y = 0; y + cell.h <= area.h; y += cell.h)
     for (let x = 0; x + cell.w <= area.w; x += cell.w) {
-      if (id > 65535 || index >= mostCells) break;
+      if (id > mostCellIds || index >= mostCells) break;
       const after: Cell = { id: id++, rect: { x: area.x + x, y: area.y + y, ...cell }, role: '', fill: { kind: 'spare' } };
       edits.push({ kind: 'put', list: 'cells', of: sheet.id, index: index++, before: null, after });
     }

@@ -1,6 +1,6 @@
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
-import { findCell, findSheet, type KitState, type Rect, type Sheet } from '../kit/kit';
+import { findCell, findSheet, type Kit, type KitState, type Rect, type Sheet } from '../kit/kit';
 import { moveFaces } from '../seat/moveFaces';
 import { arrangeSheet } from './arrange';
 import { isKept } from './cells';
@@ -13,13 +13,16 @@ export function mergeColors(state: KitState, keep: number, others: readonly numb
   const gone = new Set(others.filter((id) => id !== keep));
   return group(`Merge into ${nameOf(state, keep)}`, [
     ...moveFaces(state, gone, keep),
-    ...makeSpare(findCell(state.kit, keep)!.sheet, gone),
+    ...makeSpare(state, findCell(state.kit, keep)!.sheet, gone),
   ]);
 }
 
 /** Colors of one sheet become spare cells; their faces go to another color (0: they become uncolored). */
 export function spareColors(state: KitState, sheet: Sheet, gone: ReadonlySet<number>, moveTo: number): Edit {
-  return group(gone.size === 1 ? 'Make a cell spare' : 'Make cells spare', [...moveFaces(state, gone, moveTo), ...makeSpare(sheet, gone)]);
+  return group(gone.size === 1 ? 'Make a cell spare' : 'Make cells spare', [
+    ...moveFaces(state, gone, moveTo),
+    ...makeSpare(state, sheet, gone),
+  ]);
 }
 
 /**
@@ -30,7 +33,7 @@ export function mergeCells(state: KitState, keep: number, ids: readonly number[]
   const { sheet } = findCell(state.kit, keep)!;
   const rect = boxAround(sheet.cells.filter((c) => ids.includes(c.id)).map((c) => c.rect));
   const gone = new Set(sheet.cells.filter((c) => c.id !== keep && ids.includes(c.id) && c.fill.kind !== 'spare').map((c) => c.id));
-  const spared = makeSpare(sheet, gone);
+  const spared = makeSpare(state, sheet, gone);
   // Only cells and ramps have changed here: seats are patched in place, and what is tried must not touch them.
   const next = spared.reduce((now, edit) => applyEdit(now, edit), state);
   const after = findSheet(next.kit, sheet.id);
@@ -41,10 +44,10 @@ export function mergeCells(state: KitState, keep: number, ids: readonly number[]
 
 const nameOf = (state: KitState, id: number) => findCell(state.kit, id)!.cell.role || 'one color';
 
-/** The cells of these colors become spare, and leave their ramps. */
-function makeSpare(sheet: Sheet, gone: ReadonlySet<number>): Edit[] {
+/** The cells of these colors become spare, and leave their ramps; variants say nothing of them any more. */
+function makeSpare({ kit }: KitState, sheet: Sheet, gone: ReadonlySet<number>): Edit[] {
   if ([...gone].some((id) => isKept(sheet, id))) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
-  const edits: Edit[] = [];
+  const edits: Edit[] = forgetFills(kit, gone);
   for (let index = sheet.ramps.length - 1; index >= 0; index--) {
     const before = sheet.ramps[index]!;
     const cells = before.cells.filter((id) => !gone.has(id));
@@ -58,6 +61,14 @@ function makeSpare(sheet: Sheet, gone: ReadonlySet<number>): Edit[] {
   });
   return edits;
 }
+
+/** Variants say nothing of these cells any more, whose numbers may come to be another color. */
+export const forgetFills = ({ variants }: Kit, gone: ReadonlySet<number>): Edit[] =>
+  variants.flatMap((before, index): Edit[] => {
+    const kept = Object.entries(before.fills).filter(([id]) => !gone.has(Number(id)));
+    if (kept.length === Object.keys(before.fills).length) return [];
+    return [{ kind: 'put', list: 'variants', of: 'kit', index, before, after: { ...before, fills: Object.fromEntries(kept) } }];
+  });
 
 function boxAround(rects: readonly Rect[]): Rect {
   const x = Math.min(...rects.map((r) => r.x));

@@ -2,7 +2,7 @@ import { lchFromHex, type Hex } from '../color/hex';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { snapToAllowed } from '../palette/allowedColors';
-import { findSheet, solid, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
+import { findSheet, mostCellIds, solid, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
 import { editCell, growSheet, mostCells, rampOf } from './cells';
 
 export interface NewColor {
@@ -38,8 +38,8 @@ export function newColor(state: KitState, { sheet: sheetId, color, role, finish,
   const spare = spareCells(sheet())[0];
   if (!spare)
     throw new Error(
-      next.kit.nextCell > 65535
-        ? 'The kit has used up its 65,535 cell numbers; start a new kit for more colors.'
+      next.kit.nextCell > mostCellIds
+        ? 'The kit has used up its 65,534 cell numbers; start a new kit for more colors.'
         : `“${sheet().name}” holds ${mostCells} cells; a sheet cannot hold more. Add another sheet.`,
     );
   if (frozen) {

@@ -15,8 +15,8 @@ import { placeFaces } from '@/core/seat/placeFaces';
 import { allowed } from './allowed';
 import { announce } from '../view/announce';
 import { sheetInHand } from '../sheet/board';
-import { current, currentOf, useEditor, type CurrentModel } from '../kit/editor';
-import { dispatch } from '../kit/edits';
+import { baseState, current, currentOf, useEditor, type CurrentModel } from '../kit/editor';
+import { dispatch, dispatchForAll } from '../kit/edits';
 import { middle, noDrafts, useColoring, type Point } from './coloringState';
 import { countWords, letPickGo, pickedFaces, usePick } from '../pick/pickState';
 import { notify, notifyError } from '../view/notices';
@@ -261,6 +261,13 @@ export function setCellFill(id: number, fill: Fill, { join = false } = {}): void
   useColoring.setState({ drafts: noDrafts });
   if (!found || JSON.stringify(found.cell.fill) === JSON.stringify(fill)) return;
   const ramp = fill.kind === 'solid' ? null : rampOf(found.sheet, id);
+  if (ramp && useEditor.getState().variant) {
+    notify(
+      `“${found.cell.role}” is a step of ${ramp.name}, and so a plain color in every variant. Change its kind in the default coloring.`,
+      { isError: true },
+    );
+    return;
+  }
   const untied =
     ramp &&
     editRamp(
@@ -293,12 +300,12 @@ export function setCellRole(cell: number, role: string): void {
   if (found && found.cell.role !== role) dispatch(group('Rename a color', [editCell(found.sheet, cell, { role })]));
 }
 
-/** Turns a color into a spare cell. Its faces go to `moveTo` (0: they become uncolored). */
+/** Turns a color into a spare cell, in every coloring. Its faces go to `moveTo` (0: they become uncolored). */
 export function makeSpare(cell: number, moveTo: number): void {
-  const { state } = useEditor.getState();
+  const state = baseState();
   const found = findCell(state.kit, cell);
   if (!found) return;
-  if (dispatch(spareColors(state, found.sheet, new Set([cell]), moveTo)))
+  if (dispatchForAll(spareColors(state, found.sheet, new Set([cell]), moveTo)))
     useColoring.setState((s) => ({ panel: null, cell: s.cell === cell ? moveTo : s.cell }));
 }
 

@@ -34,7 +34,8 @@ export interface ColoringState {
     | { kind: 'adopt'; file: string; bytes: Uint8Array; raster: Raster; finding: Finding }
     | { kind: 'reference'; reference: string }
     | { kind: 'relay'; sheet: string }
-    | { kind: 'art room'; sheet: string };
+    | { kind: 'art room'; sheet: string }
+    | { kind: 'variants'; naming?: string };
   recent: Hex[];
 }
 

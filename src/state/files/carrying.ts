@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { carryColors, looksOf, reread } from '@/core/carry/carryColors';
 import { copySeats, type Model } from '@/core/kit/kit';
+import { copyPatches, patchesOfModel } from '@/core/kit/patches';
 import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
 import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
@@ -11,10 +12,10 @@ import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from '../view/announce';
-import { dispatch, refusedAsReadOnly } from '../kit/edits';
+import { dispatch, dispatchForAll, refusedAsReadOnly } from '../kit/edits';
 import { flushEdits } from '../kit/saving';
 import { keepMesh, meshOf } from '../kit/meshes';
-import { showModel, useEditor } from '../kit/editor';
+import { baseState, showModel, useEditor } from '../kit/editor';
 import { useImport } from './importing';
 import { notify } from '../view/notices';
 import { frame } from '../view/viewState';
@@ -129,7 +130,7 @@ const cancelled = 'This was cancelled; the model is as it was.';
  */
 export const readFileAgain = (modelId: string, files: readonly File[]): Promise<void> =>
   working('Reading the file again', async () => {
-    const model = useEditor.getState().state.kit.models.find((m) => m.id === modelId)!;
+    const model = baseState().kit.models.find((m) => m.id === modelId)!;
     const isStill = sameMeshes(model);
     const old = await meshOf(model);
     const read = await readOne(files, (model.source.mended ?? 0) > 0 || useImport.getState().mend);
@@ -148,21 +149,24 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
       notify(`${read.report.name} holds the same as before; nothing has changed.`);
       return;
     }
-    const then = useEditor.getState().state;
+    const then = baseState();
+    const patches = Object.entries(patchesOfModel(then, modelId)).length ? { patches: copyPatches(patchesOfModel(then, modelId)) } : {};
     const seats = copySeats(then.seats[modelId]!);
     const { seams, picks = [] } = then.kit.models.find((m) => m.id === modelId)!;
     const looks = looksOf(then.kit, seats, old.mesh.faceStart);
-    const found = await step((worker) => worker.matchMeshes(model.mesh, loaded.id, looks, { seams, picks }, seats, proxy(matching)));
+    const found = await step((worker) =>
+      worker.matchMeshes(model.mesh, loaded.id, looks, { seams, picks, ...patches }, seats, proxy(matching)),
+    );
     if (!found) return announce(cancelled);
     const { match, carried } = found;
     isStill();
     await keepMesh(loaded);
     isStill();
-    const edit = reread({ ...useEditor.getState().state, seats: { ...then.seats, [modelId]: seats } }, modelId, carried, {
+    const edit = reread({ ...baseState(), seats: { ...then.seats, [modelId]: seats } }, modelId, carried, {
       address: loaded.id,
       source,
     });
-    if (!dispatch(edit)) return;
+    if (!dispatchForAll(edit)) return;
     await flushEdits();
     report(modelId, `${model.name} was read again`, 'bare', match, loaded);
   });

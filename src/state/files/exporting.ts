@@ -9,7 +9,7 @@ import { readBlob } from '@/data/blobs';
 import { longWorker, startTask, type LongTask } from '@/workers/client';
 import { announce } from '../view/announce';
 import { filesOf, meshOf } from '../kit/meshes';
-import { useEditor } from '../kit/editor';
+import { baseState, useEditor } from '../kit/editor';
 import { pictureFiles } from '../sheet/pictures';
 import { onKitClosed, perKit } from '../kit/session';
 import { useHandOff } from './handOff';
@@ -22,7 +22,7 @@ export type What = 'model' | 'kit';
 
 async function exportItem(model: Model): Promise<Leaving> {
   const loaded = await meshOf(model);
-  const { state } = useEditor.getState();
+  const state = baseState();
   const item = { model, seats: state.seats[model.id]!, files: await filesOf(model) };
   const { leaveOut, faces } = useUnseen.getState();
   const unseen = faces[loaded.id];
@@ -34,7 +34,8 @@ async function exportItem(model: Model): Promise<Leaving> {
 }
 
 function chosen(what: What): { models: Model[]; name: string } {
-  const { state, modelId } = useEditor.getState();
+  const { modelId } = useEditor.getState();
+  const state = baseState();
   const models = what === 'kit' ? state.kit.models : state.kit.models.filter((m) => m.id === modelId);
   if (!models.length) throw new Error('There is no model to export yet.');
   return { models, name: safeName(what === 'kit' ? state.kit.name : models[0]!.name, what) };
@@ -53,7 +54,7 @@ async function withItems<T>(
 ): Promise<T> {
   const { models, name } = chosen(what);
   const items = await leavingItems(models);
-  const { kit } = useEditor.getState().state;
+  const { kit } = baseState();
   return ask(kit, items, await pictureFiles(kit), { ...options }, name);
 }
 
@@ -118,7 +119,7 @@ export async function downloadSheet(sheetId: string): Promise<void> {
 
 /** Works from memory where it must, so that a kit can leave a full storage. */
 export async function downloadArchive(): Promise<void> {
-  const { state } = useEditor.getState();
+  const state = baseState();
   const blobs = new Map<string, Uint8Array>();
   for (const id of contentsOfKit(state.kit)) blobs.set(id, await readBlob(id));
   const name = `${safeName(state.kit.name, 'kit')}${archiveExtension}`;

@@ -4,7 +4,9 @@ import type { Repair, RepairOptions } from '@/core/check/repair';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { limits } from '@/core/io/errors';
 import { remeshedFrom } from '@/core/carry/carryModel';
-import { copySeats, emptySeats, newId, type Model } from '@/core/kit/kit';
+import { copySeats, emptySeats, newId, type Model, type SeatPatch } from '@/core/kit/kit';
+import { copyPatches, patchesOfModel } from '@/core/kit/patches';
+import { removeVariant } from '@/core/variants/variantEdits';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
@@ -15,10 +17,10 @@ import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from '../view/announce';
-import { dispatch, refusedAsReadOnly } from '../kit/edits';
+import { dispatch, dispatchForAll, refusedAsReadOnly } from '../kit/edits';
 import { filesOf, forgetLate, keepMesh } from '../kit/meshes';
 import { flushEdits } from '../kit/saving';
-import { kitMoment, showModel, useEditor } from '../kit/editor';
+import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
 import { notify, notifyError } from '../view/notices';
 import { onKitClosed, perKit } from '../kit/session';
 
@@ -120,7 +122,7 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
     forgetLate(...imported.map((m) => m.loaded.id));
     return false;
   }
-  const { state } = useEditor.getState();
+  const state = baseState();
   const edits: Edit[] = [];
   const reports: ImportState['reports'] = [];
   let index = state.kit.models.length;
@@ -147,7 +149,7 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
     reports.push({ model: model.id, report: item.report, files: [...files] });
   }
   const label = imported.length === 1 ? `Bring in ${imported[0]!.name}` : `Bring in ${imported.length} models`;
-  if (!dispatch(group(label, edits))) return false;
+  if (!dispatchForAll(group(label, edits))) return false;
   useImport.setState((s) => ({ reports: [...reports, ...s.reports] }));
   showModel(reports[0]!.model);
   await flushEdits();
@@ -166,7 +168,7 @@ export async function readAgain(model: string, mend: boolean): Promise<void> {
   await importFiles(entry.files.filter((f) => !isModelFile(f.name) || f.name === entry.report.name));
 }
 
-const modelOf = (id: string) => useEditor.getState().state.kit.models.find((m) => m.id === id);
+const modelOf = (id: string) => baseState().kit.models.find((m) => m.id === id);
 
 /** Repairs a model's mesh: a new mesh, with the colors of each face carried over. */
 export async function repairModel(id: string, repair: Repair, options: RepairOptions = {}): Promise<void> {
@@ -177,7 +179,7 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
     const files = await filesOf(model);
     const { address, packed, loaded, origins, changed } = await longWorker().repair(model.mesh, files, repair, options);
     await keepBlobs([{ id: address, bytes: packed }]);
-    const { state } = useEditor.getState();
+    const state = baseState();
     const now = modelOf(id);
     if (!isNow()) return;
     // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
@@ -185,8 +187,14 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
     await keepMesh(loaded);
     const { seams, picks = [] } = now;
     // Remembered before asking: where a face is colored meanwhile, the edit is refused, not wrong.
-    const before = remeshedFrom(now, state.seats[id]!);
-    const carried = await longWorker().carryRepaired(model.mesh, address, { seams, picks }, before.seats, origins);
+    const before = remeshedFrom(state, now);
+    const carried = await longWorker().carryRepaired(
+      model.mesh,
+      address,
+      { seams, picks, ...(before.patches && { patches: before.patches }) },
+      before.seats,
+      origins,
+    );
     const placement = placementAfter(now, repair, options);
     const edit: Edit = {
       kind: 'remesh',
@@ -199,7 +207,7 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
         ...(placement && { placement }),
       },
     };
-    if (!dispatch(group(repairWords[repair].label, [edit]))) return;
+    if (!dispatchForAll(group(repairWords[repair].label, [edit]))) return;
     const { problems, proposedScale } = await longWorker().problems(address);
     updateReport(id, loaded, problems, proposedScale);
     announce(`${repairWords[repair].label}: ${changed} changed`);
@@ -301,15 +309,33 @@ function takeColors(make: () => Edit | null): void {
 }
 
 export function removeModel(id: string, { quietly = false } = {}): void {
-  const { state } = useEditor.getState();
+  const state = baseState();
   const index = state.kit.models.findIndex((m) => m.id === id);
   const model = state.kit.models[index];
   if (!model) return;
-  const edit: Edit = { kind: 'put', list: 'models', of: 'kit', index, before: model, after: null, seats: copySeats(state.seats[id]!) };
-  if (dispatch(group(`Remove ${model.name}`, [edit])) && !quietly) {
+  const edit: Edit = {
+    kind: 'put',
+    list: 'models',
+    of: 'kit',
+    index,
+    before: model,
+    after: null,
+    seats: copySeats(state.seats[id]!),
+    ...patchesFor(id),
+  };
+  // Colorings of this model alone go with it.
+  const own = state.kit.variants.filter((v) => v.model === id).reverse();
+  if (dispatchForAll(group(`Remove ${model.name}`, [...own.map((v) => removeVariant(state, v)), edit])) && !quietly) {
     putAwayReport(id);
     announce(`${model.name} removed`);
   }
+}
+
+/** What variants of the kit say of a model's faces; those of the model alone are no other's. */
+function patchesFor(id: string): { patches?: Record<string, SeatPatch> } {
+  const { variants } = baseState().kit;
+  const own = Object.entries(patchesOfModel(baseState(), id)).filter(([v]) => variants.find((w) => w.id === v)?.model === undefined);
+  return own.length ? { patches: copyPatches(Object.fromEntries(own)) } : {};
 }
 
 export function renameModel(id: string, name: string): void {
@@ -324,7 +350,7 @@ export function renameModel(id: string, name: string): void {
 }
 
 export function duplicateModel(id: string): void {
-  const { kit, seats } = useEditor.getState().state;
+  const { kit, seats } = baseState();
   const index = kit.models.findIndex((m) => m.id === id);
   const model = kit.models[index];
   if (!model) return;
@@ -336,6 +362,15 @@ export function duplicateModel(id: string): void {
       kit.models.map((m) => m.name),
     ),
   };
-  const edit: Edit = { kind: 'put', list: 'models', of: 'kit', index: index + 1, before: null, after, seats: copySeats(seats[id]!) };
-  if (dispatch(group(`Duplicate ${model.name}`, [edit]))) showModel(after.id);
+  const edit: Edit = {
+    kind: 'put',
+    list: 'models',
+    of: 'kit',
+    index: index + 1,
+    before: null,
+    after,
+    seats: copySeats(seats[id]!),
+    ...patchesFor(id),
+  };
+  if (dispatchForAll(group(`Duplicate ${model.name}`, [edit]))) showModel(after.id);
 }

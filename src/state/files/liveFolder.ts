@@ -6,7 +6,7 @@ import type { HandOff, KitState } from '@/core/kit/kit';
 import type { RestoreRow } from '@/data/db';
 import { longWorker, proxy } from '@/workers/client';
 import { noDrafts, useColoring, withDrafts } from '../color/coloringState';
-import { kitMoment, useEditor } from '../kit/editor';
+import { baseState, kitMoment, useEditor } from '../kit/editor';
 import { onKitClosed } from '../kit/session';
 import { pictureFiles } from '../sheet/pictures';
 import { announce } from '../view/announce';
@@ -112,9 +112,10 @@ class Writer {
 
 /** The kit as it is seen: with the colors that are being tried. */
 function shownState(): KitState {
-  const { state } = useEditor.getState();
+  const state = baseState();
   const { drafts } = useColoring.getState();
-  if (drafts === noDrafts) return state;
+  // Colors that are tried in a variant are not those that leave.
+  if (drafts === noDrafts || useEditor.getState().variant) return state;
   return { ...state, kit: { ...state.kit, sheets: state.kit.sheets.map((s) => withDrafts(s, drafts)) } };
 }
 

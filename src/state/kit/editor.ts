@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { emptyHistory, type Step } from '@/core/edit/history';
 import type { KitState, Model, Sheet } from '@/core/kit/kit';
+import { stateOfVariant } from '@/core/variants/shown';
 import type { SaveStatus } from '@/data/autosave';
 import type { LoadedMesh } from '@/workers/residents';
 import { closeColoring } from '../color/coloringState';
@@ -8,6 +9,12 @@ import { pickedFaces, usePick } from '../pick/pickState';
 import { useView } from '../view/viewState';
 
 export interface EditorState extends Step {
+  /** The kit as the variant in hand shows it, or as it is; what views show and acts start from. */
+  state: KitState;
+  /** The variant that acts change; `null`: the default coloring. */
+  variant: string | null;
+  /** The kit itself, while a variant is shown in its place. */
+  base: KitState | null;
   status: 'none' | 'loading' | 'ready' | 'missing' | 'failed';
   problem: string;
   /** Meshes by address. */
@@ -32,6 +39,8 @@ export const useEditor = create<EditorState>(() => ({
   status: 'none',
   problem: '',
   state: emptyState,
+  variant: null,
+  base: null,
   history: emptyHistory,
   meshes: {},
   modelId: null,
@@ -41,17 +50,29 @@ export const useEditor = create<EditorState>(() => ({
   prepared: 0,
 }));
 
+/** The kit itself, whichever variant is shown. */
+export function baseState(): KitState {
+  const { base, state } = useEditor.getState();
+  return base ?? state;
+}
+
+/** A kit as one of its variants shows it, where it has that variant, and that may be shown with a model. */
+export function shownAs(base: KitState, wanted: string | null, modelId: string | null): Pick<EditorState, 'state' | 'variant' | 'base'> {
+  const variant = base.kit.variants.find((v) => v.id === wanted && (v.model === undefined || v.model === modelId));
+  return variant ? { state: stateOfVariant(base, variant.id), variant: variant.id, base } : { state: base, variant: null, base: null };
+}
+
 /** Whether this kit is the one that is open. */
 export const isOpen = (kit: string): boolean => useEditor.getState().state.kit.id === kit;
 
 /**
- * Remembers kit, model and mesh in view; tells later whether they are still the same. What was awaited for
+ * Remembers kit, model, mesh and variant in view; tells later whether they are still the same. What was awaited for
  * others is dropped.
  */
 export function moment(): () => boolean {
   const now = () => {
-    const { state, modelId } = useEditor.getState();
-    return [state.kit.id, modelId, state.kit.models.find((m) => m.id === modelId)?.mesh];
+    const { state, modelId, variant } = useEditor.getState();
+    return [state.kit.id, modelId, variant, state.kit.models.find((m) => m.id === modelId)?.mesh];
   };
   const then = now();
   return () => now().every((v, i) => v === then[i]);
@@ -68,7 +89,8 @@ export function showModel(modelId: string | null): void {
   const before = useEditor.getState().modelId;
   const { elsewhere } = usePick.getState();
   const left = pickedFaces();
-  useEditor.setState({ modelId });
+  // A coloring of one model is not shown with another.
+  useEditor.setState({ modelId, ...shownAs(baseState(), useEditor.getState().variant, modelId) });
   useView.setState({ cut: null, behind: false });
   usePick.getState().reset(faces);
   closeColoring();

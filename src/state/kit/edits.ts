@@ -1,12 +1,13 @@
 import { EditRefused } from '@/core/edit/refused';
 import { group, type Edit } from '@/core/edit/edit';
-import { canRedo, canUndo, performWith, redo, undo, type History, type Step } from '@/core/edit/history';
+import { canRedo, canUndo, performWith, redo, undo, type History } from '@/core/edit/history';
 import { labelOf, recoloredModels } from '@/core/edit/editKinds';
 import type { KitState } from '@/core/kit/kit';
 import { putSlots, slotsAfter } from '@/core/slots/slots';
+import { intoVariant } from '@/core/variants/intoVariant';
 import { askToPersist } from '@/data/storage';
 import { announce } from '../view/announce';
-import { showModel, useEditor } from './editor';
+import { baseState, showModel, shownAs, useEditor } from './editor';
 import { prepareMeshes } from './meshes';
 import { notify } from '../view/notices';
 import { preparePictures } from '../sheet/pictures';
@@ -14,13 +15,24 @@ import { usePick } from '../pick/pickState';
 import { saving } from './saving';
 
 /**
- * Applies an edit and has it saved. `joins`: the edit with which it is one undo, while that is still the
- * last. Returns what stands in the history; `null` where the kit may only be read or the edit was refused,
- * which is said.
+ * Applies an edit and has it saved. While a variant is in hand, what the edit says of colors becomes the
+ * variant's. `joins`: the edit with which it is one undo, while that is still the last. Returns what stands in
+ * the history; `null` where nothing changes, the kit may only be read or the edit was refused, which is said.
  */
-export function dispatch(edit: Edit | null, { joins = null }: { joins?: Edit | null } = {}): Edit | null {
-  const { state, history } = useEditor.getState();
-  if (!edit) return null;
+export function dispatch(edit: Edit | null, options: { joins?: Edit | null } = {}): Edit | null {
+  const { variant } = useEditor.getState();
+  if (!edit || !variant) return dispatchForAll(edit, options);
+  return dispatchForAll(
+    guarded(() => intoVariant(baseState(), variant, edit, faceStartOf)),
+    options,
+  );
+}
+
+/** The same for an edit of the kit itself (`baseState`), which every coloring follows. */
+export function dispatchForAll(edit: Edit | null, { joins = null }: { joins?: Edit | null } = {}): Edit | null {
+  const { history } = useEditor.getState();
+  const state = baseState();
+  if (!edit || (edit.kind === 'group' && !edit.edits.length)) return null;
   if (refusedAsReadOnly()) return null;
   const used = usedCells(state, edit);
   const step = guarded(() => {
@@ -72,8 +84,17 @@ function slotEdits(state: KitState, used: ReadonlyMap<string, Set<number>>): Edi
   });
 }
 
+/** First corner of each face of a model. Throws `EditRefused` while its mesh is not there. */
+export function faceStartOf(model: string): Uint32Array {
+  const { meshes } = useEditor.getState();
+  const of = baseState().kit.models.find((m) => m.id === model);
+  const loaded = of && meshes[of.mesh];
+  if (!loaded) throw new EditRefused(`“${of?.name ?? model}” is still being prepared`);
+  return loaded.mesh.faceStart;
+}
+
 /** What the door refuses is said, and nothing has changed. */
-function guarded(make: () => Step): Step | null {
+function guarded<T>(make: () => T): T | null {
   try {
     return make();
   } catch (error) {
@@ -84,11 +105,11 @@ function guarded(make: () => Step): Step | null {
 }
 
 function settle(step: { state: KitState; history: History }): void {
-  const { modelId } = useEditor.getState();
+  const { modelId, variant } = useEditor.getState();
   const stays = step.state.kit.models.some((m) => m.id === modelId);
   // The disk writes while the page draws.
   saving.autosave?.changed(step);
-  useEditor.setState(step);
+  useEditor.setState({ history: step.history, ...shownAs(step.state, variant, modelId) });
   if (!stays) showModel(step.state.kit.models[0]?.id ?? null);
   else if (usePick.getState().picked.length !== step.state.kit.models.find((m) => m.id === modelId)!.faces) showModel(modelId);
   void preparePictures(step.state.kit);
@@ -96,20 +117,20 @@ function settle(step: { state: KitState; history: History }): void {
 }
 
 export function undoEdit(): void {
-  const { state, history, readOnly } = useEditor.getState();
+  const { history, readOnly } = useEditor.getState();
   if (readOnly || !canUndo(history)) return;
   const label = labelOf(history.edits[history.cursor - 1]!);
-  const step = guarded(() => undo({ state, history }));
+  const step = guarded(() => undo({ state: baseState(), history }));
   if (!step) return;
   settle(step);
   announce(`Undone: ${label}`);
 }
 
 export function redoEdit(): void {
-  const { state, history, readOnly } = useEditor.getState();
+  const { history, readOnly } = useEditor.getState();
   if (readOnly || !canRedo(history)) return;
   const label = labelOf(history.edits[history.cursor]!);
-  const step = guarded(() => redo({ state, history }));
+  const step = guarded(() => redo({ state: baseState(), history }));
   if (!step) return;
   settle(step);
   announce(`Done again: ${label}`);

@@ -49,7 +49,7 @@ export async function openArchive(name: string, bytes: Uint8Array): Promise<stri
     await keepBlobs([...blobs].map(([id, b]) => ({ id, bytes: b })));
     const names = (await listKits()).map((k) => k.name);
     const kit = { ...state.kit, id: newId('k'), name: freeName(state.kit.name, names) };
-    await createKit({ kit, seats: state.seats });
+    await createKit({ ...state, kit });
     leftOut.forEach((message) => notifyNextView(message));
     return kit.id;
   } catch (error) {

@@ -7,7 +7,7 @@ import { withStorageWords } from '@/data/db';
 import { claimKit, createKit, listKits, loadKit } from '@/data/kits';
 import { dropUnused } from '@/data/storage';
 import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
-import { emptyState, isOpen, kitMoment, useEditor, type EditorState } from './editor';
+import { baseState, emptyState, isOpen, kitMoment, shownAs, useEditor, type EditorState } from './editor';
 import { forgetMeshes, prepareMeshes } from './meshes';
 import { notify, notifyError } from '../view/notices';
 import { forgetPictures, preparePictures } from '../sheet/pictures';
@@ -64,7 +64,8 @@ async function readKit(id: string, readOnly: EditorState['readOnly']): Promise<v
   saving.autosave = new Autosave(stored, (save) => useEditor.setState({ save, ...(save === 'lost' && { readOnly: 'taken' }) }));
   const current = useEditor.getState().modelId;
   const modelId = state.kit.models.some((m) => m.id === current) ? current : (state.kit.models[0]?.id ?? null);
-  useEditor.setState({ status: 'ready', state, history, modelId, readOnly, save: 'saved' });
+  const { variant } = useEditor.getState();
+  useEditor.setState({ status: 'ready', history, modelId, readOnly, save: 'saved', ...shownAs(state, variant, modelId) });
   usePick.getState().reset(modelId ? state.kit.models.find((m) => m.id === modelId)!.faces : 0);
   void preparePictures(state.kit);
   await prepareMeshes();
@@ -86,11 +87,12 @@ export async function takeOverKit(): Promise<void> {
 
 /** Keeps the kit as it stands here, with its history, beside the one that another tab has. Returns the copy's id. */
 export async function keepAsCopy(): Promise<string> {
-  const { state, history } = useEditor.getState();
+  const { history } = useEditor.getState();
+  const state = baseState();
   const names = (await listKits()).map((k) => k.name);
   const kit = { ...state.kit, id: newId('k'), name: freeName(`${state.kit.name} copy`, names) };
   try {
-    await createKit({ kit, seats: state.seats }, { history });
+    await createKit({ ...state, kit }, { history });
   } catch (error) {
     throw withStorageWords(error, 'the copy was not kept');
   }

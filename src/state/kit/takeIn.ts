@@ -4,8 +4,8 @@ import { keepBlobs } from '@/data/blobs';
 import { withStorageWords } from '@/data/db';
 import { startTask, type LongTask } from '@/workers/client';
 import { notify } from '../view/notices';
-import { dispatch, refusedAsReadOnly } from './edits';
-import { kitMoment, useEditor } from './editor';
+import { dispatchForAll, refusedAsReadOnly } from './edits';
+import { baseState, kitMoment } from './editor';
 import { onKitClosed } from './session';
 
 let running: LongTask<unknown> | null = null;
@@ -23,8 +23,8 @@ export async function takeInKit(file: File): Promise<void> {
     if (!opened || !isNow()) return;
     await keepBlobs([...opened.blobs].map(([id, b]) => ({ id, bytes: b })));
     if (!isNow()) return;
-    const { edit, models, met, came } = mergeKit(useEditor.getState().state, opened.state);
-    if (!dispatch(edit)) return;
+    const { edit, models, met, came } = mergeKit(baseState(), opened.state);
+    if (!dispatchForAll(edit)) return;
     notify(
       `${count(models, 'model')} came from “${opened.state.kit.name}”, and ${count(came, 'color')}; ${met} ${met === 1 ? 'was' : 'were'} there already.`,
     );

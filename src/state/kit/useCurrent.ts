@@ -1,5 +1,9 @@
 import { useMemo } from 'react';
+import type { KitState } from '@/core/kit/kit';
 import { currentOf, useEditor, type CurrentModel } from './editor';
+
+/** The kit itself, whichever variant is shown. */
+export const useBase = (): KitState => useEditor((s) => s.base ?? s.state);
 
 /** The model in view as it stands; follows its own mesh alone, so that the others may come one after another. */
 export function useCurrent(): CurrentModel | null {

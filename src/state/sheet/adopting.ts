@@ -1,4 +1,4 @@
-import { usesOfCells } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/tally';
 import { contentAddress } from '@/core/io/pack';
 import { group, type Edit } from '@/core/edit/edit';
 import { newId, type Cell, type Fill, type Rect, type Reference, type Sheet } from '@/core/kit/kit';
@@ -18,8 +18,8 @@ import { announce } from '../view/announce';
 import { boardSheet, selectCells, sheetInHand, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from '../color/coloringState';
 import { useDropper } from '../color/drawing';
-import { dispatch } from '../kit/edits';
-import { kitMoment, useEditor } from '../kit/editor';
+import { dispatch, dispatchForAll } from '../kit/edits';
+import { baseState, kitMoment, useEditor } from '../kit/editor';
 import { notify } from '../view/notices';
 import { keepPicture, usePictures } from './pictures';
 
@@ -66,9 +66,9 @@ export function takeWholePicture(): void {
 
 /** The cells of a sheet that something of the kit speaks of: faces, regions or slots. */
 export function cellsInUse(sheet: Sheet): Cell[] {
-  const { state } = useEditor.getState();
+  const state = baseState();
   const named = new Set(state.kit.models.flatMap((m) => [...m.regions, ...m.slots].map((one) => one.cell)));
-  const uses = usesOfCells(state);
+  const uses = usesInAll(state);
   return sheet.cells.filter((c) => c.fill.kind !== 'spare' && (uses.has(c.id) || named.has(c.id)));
 }
 
@@ -94,12 +94,12 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
       keepPicture(picture, bytes, raster);
     }
     if (!isNow()) return;
-    const { state } = useEditor.getState();
+    const state = baseState();
     const sheet = sheetInHand();
     const names = state.kit.sheets.filter((s) => !(going && s.id === sheet.id)).map((s) => s.name);
     const name = freeName(stemOf(file), names);
     const made = adoptPicture(state, { finding, name, picture, art, frozen, ...(going && { replaces: sheet.id, going }) });
-    if (!dispatch(made.edit)) return;
+    if (!dispatchForAll(made.edit)) return;
     closePanel();
     useBoard.setState({ sheetId: made.sheet.id, selected: [] });
     announce(`${name} is a sheet of the kit`);

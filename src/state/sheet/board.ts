@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { usesOfCells } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/tally';
 import { group, type Edit } from '@/core/edit/edit';
 import { findCell, type Cell, type KitState, type Rect, type Sheet } from '@/core/kit/kit';
 import {
@@ -14,12 +14,12 @@ import {
   type Band,
   type SortBy,
 } from '@/core/sheet/arrange';
-import { mergeCells, mergeColors, spareColors } from '@/core/sheet/mergeColors';
+import { forgetFills, mergeCells, mergeColors, spareColors } from '@/core/sheet/mergeColors';
 import { moveFaces } from '@/core/seat/moveFaces';
 import { announce } from '../view/announce';
 import { useColoring } from '../color/coloringState';
-import { current, useEditor } from '../kit/editor';
-import { dispatch } from '../kit/edits';
+import { baseState, current, useEditor } from '../kit/editor';
+import { dispatch, dispatchForAll } from '../kit/edits';
 import { notifyError } from '../view/notices';
 import { perKit } from '../kit/session';
 
@@ -62,7 +62,7 @@ export function sheetInHand(): Sheet {
   return sheetOnBoard(useEditor.getState().state, isOpen ? sheetId : null);
 }
 
-export const boardSheet = (): Sheet => sheetOnBoard(useEditor.getState().state, useBoard.getState().sheetId);
+export const boardSheet = (): Sheet => sheetOnBoard(baseState(), useBoard.getState().sheetId);
 
 /** Selects cells; a single color also becomes that of the phrase. */
 export function selectCells(ids: readonly number[]): void {
@@ -82,9 +82,9 @@ export function toggleCell(id: number): void {
 }
 
 /** Makes an edit and has it done; what forbids it is said. */
-export function attempt(make: () => Edit | null, done?: string): boolean {
+export function attempt(make: () => Edit | null, done?: string, send: (edit: Edit | null) => Edit | null = dispatch): boolean {
   try {
-    const isDone = dispatch(make()) !== null;
+    const isDone = send(make()) !== null;
     if (isDone && done) announce(done);
     return isDone;
   } catch (error) {
@@ -93,26 +93,29 @@ export function attempt(make: () => Edit | null, done?: string): boolean {
   }
 }
 
-const kit = () => useEditor.getState().state.kit;
+/** The same for an edit of the kit itself: layouts are of every coloring. */
+const attemptForAll = (make: () => Edit | null, done?: string): boolean => attempt(make, done, dispatchForAll);
+
+const kit = () => baseState().kit;
 
 export const moveSelected = (dx: number, dy: number): boolean =>
-  (dx !== 0 || dy !== 0) && attempt(() => moveCells(kit(), boardSheet(), useBoard.getState().selected, dx, dy), 'Moved');
+  (dx !== 0 || dy !== 0) && attemptForAll(() => moveCells(kit(), boardSheet(), useBoard.getState().selected, dx, dy), 'Moved');
 
-export const resizeOnBoard = (id: number, rect: Rect): boolean => attempt(() => resizeCell(kit(), boardSheet(), id, rect), 'Resized');
+export const resizeOnBoard = (id: number, rect: Rect): boolean => attemptForAll(() => resizeCell(kit(), boardSheet(), id, rect), 'Resized');
 
 export const splitOnBoard = (id: number, columns: number, rows: number): boolean =>
-  attempt(() => splitCell(kit(), boardSheet(), id, columns, rows), `Split in ${columns} × ${rows}`);
+  attemptForAll(() => splitCell(kit(), boardSheet(), id, columns, rows), `Split in ${columns} × ${rows}`);
 
 /** The selected color with most faces gives the merged cell its color. */
 export function mergeSelected(): void {
-  const { state } = useEditor.getState();
-  const uses = usesOfCells(state);
+  const state = baseState();
+  const uses = usesInAll(state);
   const cells = useBoard.getState().selected.map((id) => findCell(state.kit, id)!.cell);
   const rank = (c: Cell) => (c.fill.kind === 'spare' ? -1 : (uses.get(c.id)?.faces ?? 0));
   const keep = [...cells].sort((a, b) => rank(b) - rank(a))[0];
   if (
     keep &&
-    attempt(
+    attemptForAll(
       () =>
         mergeCells(
           state,
@@ -126,33 +129,38 @@ export function mergeSelected(): void {
 }
 
 export const mergeInto = (keep: number, others: readonly number[]): boolean =>
-  attempt(() => mergeColors(useEditor.getState().state, keep, others), 'Merged');
+  attemptForAll(() => mergeColors(baseState(), keep, others), 'Merged');
 
 /** The selected colors become spare cells; their faces go to `moveTo` (0: they become uncolored). */
 export function spareSelected(moveTo: number): void {
   const gone = new Set(useBoard.getState().selected.filter((id) => id !== moveTo));
-  if (attempt(() => spareColors(useEditor.getState().state, boardSheet(), gone, moveTo), 'Made spare')) selectCells([]);
+  if (attemptForAll(() => spareColors(baseState(), boardSheet(), gone, moveTo), 'Made spare')) selectCells([]);
 }
 
-export const insertOnBoard = (band: Band): boolean => attempt(() => insertBand(kit(), boardSheet(), band), 'Inserted');
+export const insertOnBoard = (band: Band): boolean => attemptForAll(() => insertBand(kit(), boardSheet(), band), 'Inserted');
 
 export const colorsInBand = (band: Band): Cell[] => cellsInBand(boardSheet(), band);
 
 /** Deletes a band; faces on colors that lie wholly inside go to `moveTo` (0: they become uncolored). */
 export function deleteOnBoard(band: Band, moveTo: number): boolean {
-  const state = useEditor.getState().state;
+  const state = baseState();
   const sheet = boardSheet();
   const gone = new Set(cellsInBand(sheet, band).map((c) => c.id));
-  return attempt(
-    () => group(band.axis === 'x' ? 'Delete columns' : 'Delete rows', [...moveFaces(state, gone, moveTo), deleteBand(kit(), sheet, band)]),
+  return attemptForAll(
+    () =>
+      group(band.axis === 'x' ? 'Delete columns' : 'Delete rows', [
+        ...moveFaces(state, gone, moveTo),
+        ...forgetFills(kit(), gone),
+        deleteBand(kit(), sheet, band),
+      ]),
     'Deleted',
   );
 }
 
 export const pinchOnBoard = (width: number, height: number): boolean =>
-  attempt(() => pinchSheet(kit(), boardSheet(), width, height), `The sheet is ${width} × ${height} texels`);
+  attemptForAll(() => pinchSheet(kit(), boardSheet(), width, height), `The sheet is ${width} × ${height} texels`);
 
 export function sortOnBoard(by: SortBy): void {
-  const uses = usesOfCells(useEditor.getState().state);
-  attempt(() => sortCells(kit(), boardSheet(), by, (id) => uses.get(id)?.faces ?? 0), 'Sorted');
+  const uses = usesInAll(baseState());
+  attemptForAll(() => sortCells(kit(), boardSheet(), by, (id) => uses.get(id)?.faces ?? 0), 'Sorted');
 }

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { picturesOfSheet } from '@/core/kit/contents';
+import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
 import type { Cell, Kit } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
 import type { Raster } from '@/core/sheet/raster';
@@ -18,7 +18,11 @@ const underway = new Set<string>();
 
 /** Has the worker decode the pictures that the kit names and that are not there yet. */
 export async function preparePictures(kit: Kit): Promise<void> {
-  const wanted = new Set([...kit.sheets.flatMap(picturesOfSheet), ...kit.references.map((r) => r.picture)]);
+  const wanted = new Set([
+    ...kit.sheets.flatMap(picturesOfSheet),
+    ...kit.references.map((r) => r.picture),
+    ...kit.variants.flatMap(contentsOf.variants),
+  ]);
   for (const address of wanted) {
     if (underway.has(address) || usePictures.getState().rasters.has(address)) continue;
     underway.add(address);

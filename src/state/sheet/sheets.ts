@@ -1,14 +1,15 @@
-import { usesOfCells } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/tally';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import type { Sheet } from '@/core/kit/kit';
+import { forgetFills } from '@/core/sheet/mergeColors';
 import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
-import { dispatch } from '../kit/edits';
-import { useEditor } from '../kit/editor';
+import { dispatch, dispatchForAll } from '../kit/edits';
+import { baseState } from '../kit/editor';
 import { count } from '@/core/words';
 
-const kit = () => useEditor.getState().state.kit;
+const kit = () => baseState().kit;
 
 /** A further sheet: another material. */
 export function addSheet(): void {
@@ -27,17 +28,22 @@ export function addSheet(): void {
 
 /** Only a sheet that no face sits on, and not the last one. Models that named it name the first other one. */
 export function removeSheet(sheet: Sheet): void {
-  attempt(() => {
-    const { sheets, models } = kit();
-    const uses = usesOfCells(useEditor.getState().state);
-    const faces = sheet.cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
-    if (faces) throw new Error(`${count(faces, 'face')} on “${sheet.name}”. Move them to other colors first.`);
-    const other = sheets.find((s) => s.id !== sheet.id);
-    if (!other) throw new Error('A kit needs one sheet.');
-    const edits: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));
-    edits.push({ kind: 'put', list: 'sheets', of: 'kit', index: sheets.indexOf(sheet), before: sheet, after: null });
-    return group(`Remove ${sheet.name}`, edits);
-  });
+  attempt(
+    () => {
+      const { sheets, models } = kit();
+      const uses = usesInAll(baseState());
+      const faces = sheet.cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
+      if (faces) throw new Error(`${count(faces, 'face')} on “${sheet.name}”. Move them to other colors first.`);
+      const other = sheets.find((s) => s.id !== sheet.id);
+      if (!other) throw new Error('A kit needs one sheet.');
+      const edits: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));
+      const index = sheets.findIndex((s) => s.id === sheet.id);
+      edits.push({ kind: 'put', list: 'sheets', of: 'kit', index, before: sheets[index]!, after: null });
+      return group(`Remove ${sheet.name}`, [...edits, ...forgetFills(kit(), new Set(sheet.cells.map((c) => c.id)))]);
+    },
+    undefined,
+    dispatchForAll,
+  );
 }
 
 function moveModel(index: number, sheet: string): Edit {

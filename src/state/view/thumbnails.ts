@@ -64,7 +64,7 @@ async function draw(): Promise<void> {
   try {
     // What is drawn is the kit as it stands now, also where it changes meanwhile.
     const then = useEditor.getState();
-    const { state, meshes, readOnly, modelId } = then;
+    const { state, meshes, readOnly, modelId, variant } = then;
     const { kit, seats } = state;
     const table = cellTable(kit);
     const paint = await paintOf(kit);
@@ -90,8 +90,8 @@ async function draw(): Promise<void> {
       useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
     }
     const shown = kit.models.filter((m) => meshes[m.mesh]).slice(0, 4);
-    if (!isChanged || readOnly || !shown.length) return;
-    // The home page shows the first models of a kit side by side.
+    if (!isChanged || readOnly || !shown.length || variant) return;
+    // The home page shows the first models of a kit side by side, in the default coloring.
     const picture = await pickingWorker().groupPortrait(
       shown.map((m) => portraitOf(m, then)),
       table,
@@ -117,12 +117,17 @@ function homeFigures(editor: EditorState): Partial<PortraitRow> {
 
 /** The home page says how the kit stands when it is left, also where its picture was not drawn again in time. */
 function keepFigures(editor: EditorState): void {
-  const { state, status, readOnly } = editor;
-  const figures = homeFigures(editor);
-  if (status !== 'ready' || readOnly || !figures.tally) return;
+  const { state, base, status, readOnly } = editor;
+  const { tally, ...figures } = homeFigures(base ? { ...editor, state: base } : editor);
+  if (status !== 'ready' || readOnly || !tally) return;
   const kit = state.kit.id;
   void db
-    .transaction('rw', db.portraits, async () => db.portraits.put({ ...(await db.portraits.get(kit)), ...figures, kit }))
+    .transaction('rw', db.portraits, async () => {
+      const before = await db.portraits.get(kit);
+      // While a variant was shown, the sheets of the default coloring were not encoded.
+      const sheetBytes = tally.sheetBytes || (before?.tally?.sheetBytes ?? 0);
+      return db.portraits.put({ ...before, ...figures, tally: { ...tally, sheetBytes }, kit });
+    })
     .catch(() => 0);
 }
 

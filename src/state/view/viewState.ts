@@ -24,6 +24,8 @@ export interface ViewState {
   grid: boolean;
   /** Edges that are marked as seams are drawn. */
   seams: boolean;
+  /** Faces that sit otherwise in the variant in hand are outlined with dashes. */
+  differing: boolean;
   perspective: boolean;
   /** The named side that the model is seen from, without perspective; free otherwise. */
   side: Side;
@@ -53,6 +55,7 @@ export const useView = perKit(
     edges: true,
     grid: true,
     seams: true,
+    differing: true,
     backs: true,
     perspective: true,
     side: 'free',
@@ -63,7 +66,7 @@ export const useView = perKit(
     behind: false,
     wish: { number: 0 },
   })),
-  ['shading', 'edges', 'grid', 'seams', 'backs', 'perspective', 'surround', 'wish'],
+  ['shading', 'edges', 'grid', 'seams', 'differing', 'backs', 'perspective', 'surround', 'wish'],
 );
 
 const ask = (what: Omit<Wish, 'number'>): void => useView.setState(({ wish }) => ({ wish: { ...what, number: wish.number + 1 } }));

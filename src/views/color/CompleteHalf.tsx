@@ -7,6 +7,7 @@ import { repairModel } from '@/state/files/importing';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Modal } from '@/ui/Modal';
+import { OfAllColorings } from '@/views/variants/OfAllColorings';
 
 /** At which plane a half model is mirrored into a whole one. */
 export function CompleteHalf({ id, onClose }: { id: string; onClose: () => void }) {
@@ -65,6 +66,7 @@ export function CompleteHalf({ id, onClose }: { id: string; onClose: () => void 
             m
           </label>
         </div>
+        <OfAllColorings what="A mesh is" className="mt-3" />
         <p className="mt-3 text-quiet">
           Vertices on the plane are shared, so that both halves are welded. Colors, regions and seams come over; faces that lie in the plane
           go.

@@ -11,6 +11,7 @@ import { angleFor } from '@/state/pick/picking';
 import { usePhrase, type PhraseState } from '@/state/pick/phrase';
 import { DragWords } from './DragWords';
 import { itemLook, NumberWord, Radio, Word } from './phraseWords';
+import { VariantWord } from '@/views/variants/VariantWord';
 import { useFittingText } from './useFittingText';
 
 const actWords: Record<PhraseState['act'], string> = { pick: 'Pick', add: 'Add', take: 'Take away', color: 'Color' };
@@ -30,7 +31,8 @@ export function Phrase() {
         aria-label="What a click does"
         className="flex min-w-0 flex-1 items-baseline gap-x-[0.35em] overflow-hidden text-phrase whitespace-nowrap"
       >
-        <Word label="What to do" value={actWords[act]}>
+        <VariantWord />
+        <Word label="What to do" value={actWords[act]} isSmall>
           <Radio
             value={act}
             options={(['pick', 'add', 'take', 'color'] as const).map((a) => [a, actWords[a], actHints[a]])}

@@ -26,6 +26,7 @@ import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { count, number } from '@/ui/words';
 import { ProposeRegions } from './ProposeRegions';
+import { OfAllColorings } from '@/views/variants/OfAllColorings';
 
 /** Named sets of faces of the model in view: a click picks one. */
 export function RegionList() {
@@ -49,6 +50,7 @@ export function RegionList() {
         </ul>
       </div>
       <div className="px-4 pt-1">
+        <OfAllColorings what="Regions are" className="mb-1" />
         {isNaming ? (
           <NameForm
             onDone={(name, colored) => {

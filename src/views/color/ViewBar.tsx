@@ -45,6 +45,11 @@ export function ViewBar() {
                 <Tick label={`Floor, lines every ${gridWords()}`} value={view.grid} onChange={(grid) => useView.setState({ grid })} />
                 <Tick label="Edges marked as seams" value={view.seams} onChange={(seams) => useView.setState({ seams })} />
                 <Tick
+                  label="Dashes around faces that differ from the default"
+                  value={view.differing}
+                  onChange={(differing) => useView.setState({ differing })}
+                />
+                <Tick
                   label="Backs of one-sided faces without color, as a game leaves them out"
                   value={view.backs}
                   onChange={(backs) => useView.setState({ backs })}

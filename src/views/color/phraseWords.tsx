@@ -6,12 +6,25 @@ export const itemLook =
   'flex min-h-8 items-center gap-2.5 px-3 text-panel outline-none data-[highlighted]:bg-ink data-[highlighted]:text-paper';
 
 /** An underlined word of the phrase that opens its choices. */
-export function Word({ label, value, children, onOpen }: { label: string; value: ReactNode; children: ReactNode; onOpen?: () => void }) {
+export function Word({
+  label,
+  value,
+  children,
+  onOpen,
+  isSmall = false,
+}: {
+  label: string;
+  value: ReactNode;
+  children: ReactNode;
+  onOpen?: () => void;
+  /** Within a sentence: without its capital. */
+  isSmall?: boolean;
+}) {
   return (
     <DropdownMenu.Root modal={false} onOpenChange={(isOpen) => isOpen && onOpen?.()}>
       <DropdownMenu.Trigger
         aria-label={`${label}: ${typeof value === 'string' ? value : 'choose'}`}
-        className="border-b-2 border-ink px-0.5 pb-px font-bold hover:bg-wash data-[state=open]:bg-ink data-[state=open]:text-paper"
+        className={`border-b-2 border-ink px-0.5 pb-px font-bold hover:bg-wash data-[state=open]:bg-ink data-[state=open]:text-paper ${isSmall ? 'lowercase' : ''}`}
       >
         {value}
       </DropdownMenu.Trigger>

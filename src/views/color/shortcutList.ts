@@ -1,6 +1,7 @@
 import { chooseOfRamp, openNewColor, sourceCell, stepFaces } from '@/state/color/coloring';
 import { useColoring } from '@/state/color/coloringState';
 import { layPick } from '@/state/color/laying';
+import { nextVariant } from '@/state/color/variants';
 import { useHelp } from '@/state/view/help';
 import {
   angleFor,
@@ -170,6 +171,7 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['d'], shift: true, shown: 'Shift D', does: 'darker, past the end of the ramp', run: () => stepFaces(-1, { create: true }) },
       { keys: ['e'], shift: true, shown: 'Shift E', does: 'lighter, past the end of the ramp', run: () => stepFaces(1, { create: true }) },
       { keys: ['l'], shown: 'L', does: 'lay the pick along the gradient in use', run: () => void layPick(useColoring.getState().cell) },
+      { keys: ['t'], shift: true, shown: 'Shift T', does: 'the next variant', words: 'coloring default', run: nextVariant },
       { keys: ['t'], shown: 'T', does: 'take the color under the pointer', words: 'eyedropper pipette', run: takeCellUnderPointer },
       { keys: ['b'], shown: 'B', does: 'a color only for the picked faces', run: () => openNewColor(sourceCell(), true) },
       { keys: ['b'], shift: true, shown: 'Shift B', does: 'a new color from this one', run: () => openNewColor(sourceCell(), false) },

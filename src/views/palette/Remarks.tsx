@@ -1,19 +1,19 @@
 'use client';
 import { useCallback, useMemo, useState } from 'react';
-import { usesOfCells } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/tally';
 import { parseHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { contrastsWith, judgePalette, type Remark } from '@/core/judge/judgePalette';
 import { mergeInto, selectCells } from '@/state/sheet/board';
 import { useColoring } from '@/state/color/coloringState';
-import { useEditor } from '@/state/kit/editor';
+import { useBase } from '@/state/kit/useCurrent';
 import { swatch } from '@/state/sheet/pictures';
 import { count } from '@/ui/words';
 
 /** What may be worth a look, calmly; nothing here is an error. */
 export function Remarks({ sheet }: { sheet: Sheet }) {
-  const state = useEditor((s) => s.state);
-  const uses = useMemo(() => usesOfCells(state), [state]);
+  const base = useBase();
+  const uses = useMemo(() => usesInAll(base), [base]);
   const facesOn = useCallback((id: number) => uses.get(id)?.faces ?? 0, [uses]);
   const remarks = useMemo(() => judgePalette(sheet, facesOn), [sheet, facesOn]);
   return (

@@ -14,6 +14,7 @@ import { Menu } from '@/ui/Menu';
 import { count } from '@/ui/words';
 import { FacesGoWhere } from '@/views/sheet/FacesGoWhere';
 import { SizeForm } from './SizeForm';
+import { OfAllColorings } from '@/views/variants/OfAllColorings';
 
 type Asking = { what: 'spare' } | { what: 'delete'; band: Band };
 
@@ -41,11 +42,12 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
     );
   if (!cells.length)
     return (
-      <p className="absolute top-4 left-5 bg-paper px-4 py-2">
+      <div className="absolute top-4 left-5 bg-paper px-4 py-2">
         {sheet.frozen
           ? 'This sheet is frozen: its picture stays as it is. Drag over a place without a cell to make one there.'
           : 'Click a cell to edit it. Drag to move it, Shift click for several.'}
-      </p>
+        <OfAllColorings what="Where cells lie is" className="mt-1" />
+      </div>
     );
   const uses = usesOfCells(state);
   const facesOn = (list: readonly Cell[]) => list.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);

@@ -11,6 +11,7 @@ import { RegisterMarks } from '@/views/sheet/RegisterMarks';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
 import { useSize } from '@/ui/useSize';
 import { count } from '@/ui/words';
+import { DefaultCorner, useDefaultFill } from '@/views/variants/DefaultCorner';
 import { BoardTools } from './BoardTools';
 import { SelectionBar } from './SelectionBar';
 
@@ -228,12 +229,17 @@ const CellBox = memo(function CellBox({
   const isSpare = cell.fill.kind === 'spare';
   const isPointed = useColoring((s) => s.pointedCell === cell.id);
   const seat = Math.min(7, place.width / 5, place.height / 5);
+  const defaultFill = useDefaultFill(cell.id);
   return (
     <div
       role="option"
       data-cell={cell.id}
       aria-selected={isSelected}
-      aria-label={isSpare ? 'spare cell' : `${cell.role || 'color without a role'}, ${swatchOf(cell)}, ${count(faces, 'face')}`}
+      aria-label={
+        isSpare
+          ? 'spare cell'
+          : `${cell.role || 'color without a role'}, ${swatchOf(cell)}, ${count(faces, 'face')}${defaultFill ? ', differs from the default' : ''}`
+      }
       title={
         isSpare ? 'Spare. Double click: a new color here' : `${cell.role || 'Without a role'} ${swatchOf(cell)}\n${count(faces, 'face')}`
       }
@@ -251,6 +257,7 @@ const CellBox = memo(function CellBox({
       }`}
       style={place}
     >
+      {defaultFill && place.width >= 24 && <DefaultCorner fill={defaultFill} />}
       {!isSpare && faces > 0 && seat > 1.5 && (
         <span
           aria-hidden

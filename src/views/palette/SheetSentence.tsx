@@ -4,16 +4,19 @@ import { useBoard } from '@/state/sheet/board';
 import { useColoring, type ColoringState } from '@/state/color/coloringState';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
+import { useFittingText } from '@/views/color/useFittingText';
+import { VariantWord } from '@/views/variants/VariantWord';
 
 /** What the sheet is, in one sentence whose underlined words change it. */
 export function SheetSentence({ sheet }: { sheet: Sheet }) {
   const mode = useBoard((s) => s.mode);
+  const sentence = useFittingText();
   const colors = usableCells(sheet).length;
   const open = (panel: ColoringState['panel']) => useColoring.setState({ panel, drafts: {} });
   return (
     <div className="flex h-[50px] gap-4 shrink-0 items-center border-b border-hairline bg-paper px-5 text-phrase">
-      <p className="truncate">
-        {sheet.name} is{sheet.frozen ? ' a frozen picture of' : ''}{' '}
+      <p ref={sentence} className="min-w-0 flex-1 overflow-hidden whitespace-nowrap">
+        <VariantWord /> {sheet.name} is{sheet.frozen ? ' a frozen picture of' : ''}{' '}
         <button
           type="button"
           aria-label={`${sheet.width} × ${sheet.height} texels: lay out anew`}

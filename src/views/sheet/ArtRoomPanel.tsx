@@ -12,6 +12,7 @@ import { Choice } from '@/ui/Choice';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { SheetPicture } from './SheetPicture';
 import { SidePanel } from './SidePanel';
+import { OfAllColorings } from '@/views/variants/OfAllColorings';
 
 const sizes = [64, 128, 256, 512, 1024, 2048];
 
@@ -48,6 +49,7 @@ export function ArtRoomPanel({ sheetId }: { sheetId: string }) {
   };
   return (
     <SidePanel title="Room for art" onClose={closePanel}>
+      <OfAllColorings what="A layout is" className="mb-3" />
       <p className="mb-3">For lettering and painted detail. The colors keep a narrow strip, and every face its color.</p>
       <div className="grid grid-cols-[76px_1fr] items-center gap-x-2 gap-y-2">
         <span>Picture</span>

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { usesOfCells } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/tally';
 import { hexFromLch, lchFromHex } from '@/core/color/hex';
 import { findCell, solid, type Cell, type Fill } from '@/core/kit/kit';
 import { isKept, rampOf } from '@/core/sheet/cells';
@@ -8,6 +8,7 @@ import { finishOf } from '@/core/sheet/finish';
 import { makeSpare, setCellFill, setCellRole } from '@/state/color/coloring';
 import { closePanel, noDrafts, useColoring } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
+import { useBase } from '@/state/kit/useCurrent';
 import { swatch } from '@/state/sheet/pictures';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -19,6 +20,7 @@ import { CornersEditor, GradientEditor } from './GradientEditor';
 import { SidePanel } from './SidePanel';
 import { SolidEditor } from './SolidEditor';
 import { useFillStyle } from './useFillStyle';
+import { OfAllColorings } from '@/views/variants/OfAllColorings';
 
 type Kind = 'solid' | 'gradient' | 'corners';
 const kinds: readonly (readonly [Kind, string])[] = [
@@ -104,7 +106,8 @@ function turnInto(kind: Kind, cell: Cell): Fill {
 
 function Footer({ id, isStep, isSolid }: { id: number; isStep: boolean; isSolid: boolean }) {
   const state = useEditor((s) => s.state);
-  const uses = useMemo(() => usesOfCells(state).get(id), [state, id]);
+  const base = useBase();
+  const uses = useMemo(() => usesInAll(base).get(id), [base, id]);
   const [isAsking, setAsking] = useState(false);
   const { sheet } = findCell(state.kit, id)!;
   const others = sheet.cells.filter((c) => c.id !== id && c.fill.kind !== 'spare');
@@ -127,14 +130,17 @@ function Footer({ id, isStep, isSolid }: { id: number; isStep: boolean; isSolid:
           </span>
         </div>
       ) : (
-        <FacesGoWhere
-          faces={uses?.faces ?? 0}
-          to={others}
-          onDone={(to) => {
-            setAsking(false);
-            if (to !== null) makeSpare(id, to);
-          }}
-        />
+        <>
+          <OfAllColorings what="A cell is made spare, and its faces moved, as a change" className="mb-2" />
+          <FacesGoWhere
+            faces={uses?.faces ?? 0}
+            to={others}
+            onDone={(to) => {
+              setAsking(false);
+              if (to !== null) makeSpare(id, to);
+            }}
+          />
+        </>
       )}
     </div>
   );

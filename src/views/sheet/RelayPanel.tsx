@@ -1,20 +1,21 @@
 'use client';
 import { wordsOf } from '@/core/wordsOf';
 import { useEffect, useMemo, useState } from 'react';
-import { usesOfCells } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/tally';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { gradientError } from '@/core/sheet/gradientError';
 import { maxSheetSize } from '@/core/sheet/cells';
 import { planRelay, relaySheet, type Relay, type RelayOptions } from '@/core/sheet/relay';
 import { closePanel } from '@/state/color/coloringState';
-import { dispatch } from '@/state/kit/edits';
-import { useEditor } from '@/state/kit/editor';
+import { dispatchForAll } from '@/state/kit/edits';
+import { useBase } from '@/state/kit/useCurrent';
 import { pictureFiles } from '@/state/sheet/pictures';
 import { pickingWorker } from '@/workers/client';
 import { Button } from '@/ui/Button';
 import { bytes, count } from '@/ui/words';
 import { SheetPicture } from './SheetPicture';
 import { SidePanel } from './SidePanel';
+import { OfAllColorings } from '@/views/variants/OfAllColorings';
 
 const exactness: [RelayOptions['exactTo'], string][] = [
   [0, '1 texel a color: exact at full size'],
@@ -24,9 +25,9 @@ const exactness: [RelayOptions['exactTo'], string][] = [
 
 /** The smallest sheet that holds the colors, with what it saves; no face changes its color. */
 export function RelayPanel({ sheetId }: { sheetId: string }) {
-  const state = useEditor((s) => s.state);
+  const state = useBase();
   const sheet = state.kit.sheets.find((s) => s.id === sheetId)!;
-  const uses = useMemo(() => usesOfCells(state), [state]);
+  const uses = useMemo(() => usesInAll(state), [state]);
   const [options, setOptions] = useState<RelayOptions>({ exactTo: 0, spares: 2, dropUnused: false, padding: sheet.padding });
   const gradients = sheet.cells.flatMap((c) => (c.fill.kind === 'gradient' ? [c.fill] : []));
   const hasArt = sheet.cells.some((c) => c.fill.kind === 'art');
@@ -37,6 +38,7 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
   const unused = sheet.cells.filter((c) => c.fill.kind === 'solid' && !uses.has(c.id)).length;
   return (
     <SidePanel title="Lay out the sheet anew" onClose={closePanel}>
+      <OfAllColorings what="A layout is" className="mb-3" />
       <fieldset>
         <legend className="mb-1 text-[12px] text-quiet">How small, and for which mip levels</legend>
         {exactness.map(([level, word]) => (
@@ -157,7 +159,7 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
           kind="solid"
           disabled={!plan}
           onClick={() => {
-            if (plan && dispatch(relaySheet(state.kit, sheet, plan))) closePanel();
+            if (plan && dispatchForAll(relaySheet(state.kit, sheet, plan))) closePanel();
           }}
         >
           Lay it out so

@@ -10,6 +10,7 @@ import { PalettePanel } from './PalettePanel';
 import { PlanPanel } from './PlanPanel';
 import { ReferencePanel } from './ReferencePanel';
 import { RelayPanel } from './RelayPanel';
+import { VariantsPanel } from '@/views/variants/VariantsPanel';
 
 /** The open panel about colors, beside the sheet. */
 export function SheetPanels() {
@@ -25,6 +26,7 @@ export function SheetPanels() {
       {panel?.kind === 'adopt' && <AdoptPanel panel={panel} />}
       {panel?.kind === 'reference' && <ReferencePanel key={panel.reference} id={panel.reference} />}
       {panel?.kind === 'relay' && <RelayPanel sheetId={panel.sheet} />}
+      {panel?.kind === 'variants' && <VariantsPanel key={panel.naming} naming={panel.naming} />}
       {panel?.kind === 'art room' && <ArtRoomPanel sheetId={panel.sheet} />}
     </>
   );

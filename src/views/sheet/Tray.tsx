@@ -18,6 +18,7 @@ import { PaletteChooser } from './PaletteChooser';
 import { describe, roleOf } from './describe';
 import { SheetMap } from './SheetMap';
 import { useFillStyle } from './useFillStyle';
+import { DefaultCorner, useDefaultFill } from '@/views/variants/DefaultCorner';
 import { useLayByDrag } from './useLayByDrag';
 
 /**
@@ -174,6 +175,7 @@ function CellButton({
   const isChosen = useColoring((s) => s.cell === cell.id);
   const draft = useColoring((s) => s.drafts[cell.id]);
   const isUnder = useIsUnderPointer(cell.id);
+  const defaultFill = useDefaultFill(cell.id);
   const fill = draft ?? cell.fill;
   const styleOf = useFillStyle();
   const isPlain = fill.kind === 'solid';
@@ -182,9 +184,9 @@ function CellButton({
   return (
     <button
       type="button"
-      aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}`}
+      aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}${defaultFill ? ', differs from the default' : ''}`}
       aria-pressed={isChosen}
-      title={`${roleOf(cell)} ${describe(fill)}\n${isPlain ? '' : 'Click where its faces should sit. '}${fill.kind === 'gradient' ? 'Drag to lay the pick along it. ' : ''}Shift click: color the pick and name it so. Double click: edit`}
+      title={`${roleOf(cell)} ${describe(fill)}\n${defaultFill ? `By default ${describe(defaultFill)}. ` : ''}${isPlain ? '' : 'Click where its faces should sit. '}${fill.kind === 'gradient' ? 'Drag to lay the pick along it. ' : ''}Shift click: color the pick and name it so. Double click: edit`}
       {...handlers}
       onPointerEnter={() => useColoring.setState({ pointedCell: cell.id })}
       onPointerLeave={() => useColoring.setState({ pointedCell: 0 })}
@@ -199,6 +201,7 @@ function CellButton({
       className={`relative min-h-0 flex-1 ${isChosen ? 'z-10 outline-2 outline-offset-2 outline-ink' : ''}`}
       style={styleOf(fill)}
     >
+      {defaultFill && <DefaultCorner fill={defaultFill} />}
       {isChosen && !isPlain && !run && <SeatPoint fill={fill} />}
       {run && fill.kind === 'gradient' && <Run axis={fill.axis} run={run} />}
       {isNamed && cell.role && (

@@ -1,10 +1,11 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { useEffect, type ReactNode } from 'react';
+import { useEffect, useLayoutEffect, type ReactNode } from 'react';
 import { openKit } from '@/state/kit/openKit';
 import { useEditor } from '@/state/kit/editor';
 import { useLiveFolder } from '@/state/files/liveState';
+import { chooseVariant } from '@/state/color/variants';
 import { dismissNotices } from '@/state/view/notices';
 import { watchThumbnails } from '@/state/view/thumbnails';
 import { loadViewport } from '@/views/viewport/lazyViewport';
@@ -28,6 +29,9 @@ const views = [
   ['hand-off', 'Hand-off'],
 ] as const;
 
+/** Views whose sentence says which variant is changed. */
+const viewsOfVariants = ['palette', 'color'];
+
 /** What stands around every view of a kit: name, views in the order of the work, tally, "Saved". */
 export function KitShell({ id, children }: { id: string; children: ReactNode }) {
   const status = useEditor((s) => s.status);
@@ -41,6 +45,10 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
     return watchThumbnails();
   }, [id]);
   useEffect(() => dismissNotices, [path]);
+  // Elsewhere the kit is looked at as a whole. Before the view's own effects, which look at it.
+  useLayoutEffect(() => {
+    if (!viewsOfVariants.some((slug) => path.endsWith(`/${slug}`))) chooseVariant(null);
+  }, [path]);
   return (
     <div className="flex h-screen min-h-[600px] min-w-[1100px] flex-col overflow-hidden">
       <header className="flex h-[46px] shrink-0 items-stretch border-b border-ink pr-5 pl-4">

@@ -23,7 +23,7 @@ export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     <>
       <mesh geometry={parts.geometry} material={parts.material} />
       {edges && <lineSegments geometry={parts.edges} material={parts.edgeMaterial} />}
-      {[parts.seams, parts.pointed, parts.pick, parts.border].flatMap(({ objects }) =>
+      {[parts.differing, parts.seams, parts.pointed, parts.pick, parts.border].flatMap(({ objects }) =>
         objects.map((o) => <primitive key={o.uuid} object={o} />),
       )}
     </>

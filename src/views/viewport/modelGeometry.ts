@@ -81,6 +81,19 @@ export function segmentsOf({ mesh, adjacency }: LoadedMesh, corners: Iterable<nu
   return Float32Array.from(out);
 }
 
+/** Segments as dashes about so long, with gaps as long; each begins and ends with one. */
+export function dashed(segments: Float32Array, length: number): Float32Array {
+  const out: number[] = [];
+  for (let i = 0; i < segments.length; i += 6) {
+    const [x, y, z, ex, ey, ez] = segments.subarray(i, i + 6) as unknown as [number, number, number, number, number, number];
+    const dashes = Math.min(64, Math.max(1, Math.round((Math.hypot(ex - x, ey - y, ez - z) / length + 1) / 2)));
+    const pieces = dashes * 2 - 1;
+    for (let k = 0; k < pieces; k += 2)
+      for (const t of [k / pieces, (k + 1) / pieces]) out.push(x + (ex - x) * t, y + (ey - y) * t, z + (ez - z) * t);
+  }
+  return Float32Array.from(out);
+}
+
 function pushEdge(out: number[], { positions, cornerVertex }: LoadedMesh['mesh'], adjacency: Adjacency, c: number): void {
   const a = cornerVertex[c]! * 3;
   const b = cornerVertex[nextCorner(adjacency, c)]! * 3;

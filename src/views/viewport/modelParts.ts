@@ -41,6 +41,7 @@ export function modelParts(loaded: LoadedMesh) {
     pick: inkLine(),
     seams: inkLine(1.6),
     border: inkLine(4),
+    differing: inkLine(1.6),
     pointed: inkLine(),
   };
 }
@@ -50,7 +51,7 @@ export function disposeParts(parts: ModelParts): void {
   const { geometry, edges, edgeMaterial, material, textures, pictures } = parts;
   for (const each of [geometry, edges, edgeMaterial, material, textures.cells, textures.states, textures.asRead, textures.tones, pictures])
     each.dispose();
-  for (const line of [parts.pick, parts.pointed, parts.seams, parts.border]) line.dispose();
+  for (const line of [parts.pick, parts.pointed, parts.seams, parts.border, parts.differing]) line.dispose();
 }
 
 /**

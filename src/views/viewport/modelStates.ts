@@ -1,5 +1,7 @@
 import { BufferAttribute } from 'three';
+import { largestSide } from '@/core/mesh/measure';
 import { isDoubleSided } from '@/core/mesh/sides';
+import { facesSaid } from '@/core/variants/variantEdits';
 import { useColoring } from '@/state/color/coloringState';
 import { useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
@@ -10,7 +12,7 @@ import { checkerStep, tonesOf, useStretch } from '@/state/islands/stretch';
 import { useView } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { updateTexels } from './faceTextures';
-import { edgeSegments, outlineSegments, segmentsOf } from './modelGeometry';
+import { dashed, edgeSegments, outlineSegments, segmentsOf } from './modelGeometry';
 import { shadingNumber, stateBits } from './modelMaterial';
 import type { ModelParts } from './modelParts';
 
@@ -21,7 +23,7 @@ const none = new Uint32Array(0);
  * each face, and lines. Returns how to stop.
  */
 export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: string, invalidate: () => void): () => void {
-  const { material, textures, pick, pointed, seams, border } = parts;
+  const { material, textures, pick, pointed, seams, border, differing } = parts;
   const state = new Uint8Array(loaded.asRead.length / 4);
 
   const mark = (before: Uint32Array, now: Uint32Array, bit: number) => {
@@ -72,6 +74,16 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
     border.set(segmentsOf(loaded, useSeamPath.getState().edges ?? usePick.getState().edges ?? []));
     invalidate();
   };
+  /** Faces that sit otherwise in the variant in hand than in the default. */
+  const differences = () => {
+    const { variant, base } = useEditor.getState();
+    const patch = variant && useView.getState().differing ? base?.patches?.[variant]?.[modelId] : undefined;
+    const said = patch ? facesSaid(patch, loaded.mesh.faceStart) : none;
+    const isSaid = new Uint8Array(said.length ? state.length : 0);
+    for (const f of said) isSaid[f] = 1;
+    differing.set(dashed(outlineSegments(loaded, said, isSaid, 1), largestSide(loaded.bounds) / 90));
+    invalidate();
+  };
   const pointer = () => {
     const { picked, wouldTake } = usePick.getState();
     if (picked.length !== state.length) return;
@@ -114,11 +126,13 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
   pointer();
   look();
   edges();
+  differences();
   stretch();
   const stops = [
     useStretch.subscribe(stretch),
     useSeamPath.subscribe(edges),
     useEditor.subscribe((now, before) => {
+      if (now.variant !== before.variant || now.base?.patches !== before.base?.patches) differences();
       if (now.state.kit.models === before.state.kit.models) return;
       edges();
       sides();
@@ -139,6 +153,7 @@ export function followStates(parts: ModelParts, loaded: LoadedMesh, modelId: str
     useView.subscribe((now, before) => {
       look();
       if (now.seams !== before.seams) edges();
+      if (now.differing !== before.differing) differences();
       if (now.cut !== before.cut || now.behind !== before.behind) hiding();
     }),
   ];

@@ -1,10 +1,9 @@
 import { contentsOf } from '../../kit/contents';
-import { copySeats, findCell, sizeOfSeats, type Kit, type KitState } from '../../kit/kit';
+import { copySeats, findCell, mostCellIds, sizeOfSeats, type Kit, type KitState, type SeatPatch } from '../../kit/kit';
+import { areSamePatches, copyPatch, patchesOfModel, sizeOfPatches, withPatch } from '../../kit/patches';
 import { swapped, type ApplyOptions, type EditKind, type PutEdit } from '../edit';
+import { isSameName } from '../../kit/variantNames';
 import { areSame, checkSizes, EditRefused, isSame } from '../refused';
-
-/** Ids of cells are kept in 16 bits. */
-export const mostCellIds = 65535;
 
 const entryWords: Record<PutEdit['list'], string> = {
   cells: 'a cell',
@@ -20,7 +19,8 @@ export const put: EditKind<PutEdit> = {
   apply: applyPut,
   inverse: swapped,
   label: ({ list, before, after }) => `${before ? (after ? 'Change' : 'Remove') : 'Add'} ${entryWords[list]}`,
-  size: (edit) => 256 + ('seats' in edit && edit.seats ? sizeOfSeats(edit.seats) : 0),
+  size: (edit) =>
+    256 + ('seats' in edit && edit.seats ? sizeOfSeats(edit.seats) : 0) + ('patches' in edit ? sizeOfPatches(edit.patches) : 0),
   contents: ({ list, before, after }) => [before, after].flatMap((entry) => (entry ? contentsOf[list](entry as never) : [])),
   recolors: () => [],
 };
@@ -34,12 +34,27 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
     );
     return { ...state, kit: { ...kit, sheets } };
   }
-  const next = { ...kit, [edit.list]: putInto(kit[edit.list as 'models'], edit as never, options) };
-  if (edit.list !== 'models') return { ...state, kit: next };
+  const next = { ...state, kit: { ...kit, [edit.list]: putInto(kit[edit.list as 'models'], edit as never, options) } };
+  if (edit.list !== 'models' && edit.list !== 'variants') return next;
+  const [gone, come] = edit.before?.id === edit.after?.id ? [] : [edit.before?.id, edit.after?.id];
+  if (edit.list === 'variants') return movePatches(next, edit, (model) => [(gone ?? come)!, model], come !== undefined);
   const seats = { ...state.seats };
-  if (edit.before && edit.before.id !== edit.after?.id) delete seats[edit.before.id];
-  if (edit.after && edit.after.id !== edit.before?.id) seats[edit.after.id] = copySeats(edit.seats!);
-  return { kit: next, seats };
+  if (gone !== undefined) delete seats[gone];
+  if (come !== undefined) seats[come] = copySeats(edit.seats!);
+  return movePatches({ ...next, seats }, edit, (variant) => [variant, (gone ?? come)!], come !== undefined);
+}
+
+/** What variants say of faces comes and goes with the model or variant that it is about. */
+function movePatches(
+  state: KitState,
+  { patches = {} }: { patches?: Readonly<Record<string, SeatPatch>> },
+  placeOf: (key: string) => [variant: string, model: string],
+  comes: boolean,
+): KitState {
+  return Object.entries(patches).reduce(
+    (now, [key, patch]) => withPatch(now, ...placeOf(key), comes ? copyPatch(patch) : undefined),
+    state,
+  );
 }
 
 function putInto<T extends { id: unknown }>(
@@ -58,13 +73,18 @@ function putInto<T extends { id: unknown }>(
 }
 
 /** That a list's entry can be there: its sheet exists, its id is its own, a model comes with seats that fit it. */
-function checkPut({ kit, seats }: KitState, edit: PutEdit): void {
+function checkPut(state: KitState, edit: PutEdit): void {
+  const { kit, seats } = state;
   if (edit.of !== 'kit' && !kit.sheets.some((s) => s.id === edit.of)) throw new EditRefused('the kit has no such sheet any more');
   const { before, after } = edit;
   if (after && after.id !== before?.id && isTaken(kit, edit)) throw new EditRefused(`the number “${after.id}” is taken`);
   if (edit.list === 'cells' && after && !(Number(after.id) >= 1 && Number(after.id) <= mostCellIds))
     throw new EditRefused(`a kit can give out ${mostCellIds} cells in all, and these are used up`);
+  if (edit.list === 'variants') checkVariant(state, edit);
   if (edit.list !== 'models') return;
+  // What is removed is kept in the edit as it was, or it could not come back.
+  if (!edit.after && !areSamePatches(patchesOfModel(state, edit.before!.id), edit.patches))
+    throw new EditRefused(`what variants say of “${edit.before!.name}” would be lost`);
   if (edit.after && edit.after.sheet !== edit.before?.sheet && !kit.sheets.some((s) => s.id === edit.after!.sheet))
     throw new EditRefused(`“${edit.after.name}” names a sheet that is not there`);
   if (edit.after && edit.after.id !== edit.before?.id) {
@@ -72,9 +92,17 @@ function checkPut({ kit, seats }: KitState, edit: PutEdit): void {
     checkSizes(edit.after.faces, edit.seats, edit.after.name);
   } else if (edit.after && edit.after.faces !== edit.before!.faces) throw new EditRefused('a model would change its faces without a mesh');
   if (!edit.after && !edit.seats) throw new EditRefused(`the model “${edit.before?.name}” would go without its seats being kept`);
-  // What is removed is kept in the edit as it was, or it could not come back.
   if (!edit.after && seats[edit.before!.id] && !areSame(seats[edit.before!.id]!, edit.seats!))
     throw new EditRefused(`the colors of “${edit.before!.name}” have changed`);
+}
+
+/** That its name is its own, the model that it belongs to is there, and nothing that it says is lost with it. */
+function checkVariant({ kit, patches }: KitState, { before, after, patches: kept }: Extract<PutEdit, { list: 'variants' }>): void {
+  if (after && after.model !== undefined && !kit.models.some((m) => m.id === after.model))
+    throw new EditRefused(`“${after.name}” names a model that is not there`);
+  if (after && kit.variants.some((v) => v.id !== (before ?? after).id && isSameName(v.name, after.name)))
+    throw new EditRefused(`another variant is called “${after.name}”`);
+  if (!after && !areSamePatches(patches?.[before!.id], kept)) throw new EditRefused(`what “${before!.name}” says of faces would be lost`);
 }
 
 function isTaken(kit: Kit, { list, of, after }: PutEdit): boolean {

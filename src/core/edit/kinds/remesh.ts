@@ -1,5 +1,6 @@
 import { ofModel } from '../../kit/contents';
 import { copySeats, sizeOfSeats, type KitState } from '../../kit/kit';
+import { areSamePatches, copyPatch, patchesOfModel, sizeOfPatches, withPatch } from '../../kit/patches';
 import { swapped, type ApplyOptions, type EditKind, type RemeshEdit } from '../edit';
 import { areSame, checkSizes, EditRefused, isSame, modelOf } from '../refused';
 
@@ -10,21 +11,32 @@ export const remesh: EditKind<RemeshEdit> = {
   },
   inverse: swapped,
   label: () => 'Repair the mesh',
-  size: ({ before, after }) => [before, after].reduce((sum, r) => sum + sizeOfSeats(r.seats) + 8 * (r.seams?.length ?? 0), 128),
+  size: ({ before, after }) =>
+    [before, after].reduce((sum, r) => sum + sizeOfSeats(r.seats) + sizeOfPatches(r.patches) + 8 * (r.seams?.length ?? 0), 128),
   contents: ({ before, after }) => [before, after].flatMap(ofModel),
   recolors: ({ model }) => [model],
 };
 
-function checkRemesh({ kit, seats }: KitState, { model: id, before, after }: RemeshEdit, { isReplay }: ApplyOptions): void {
+function checkRemesh(state: KitState, { model: id, before, after }: RemeshEdit, { isReplay }: ApplyOptions): void {
+  const { kit, seats } = state;
   const model = modelOf(kit, id);
   checkSizes(after.faces, after.seats, model.name);
+  for (const { cell } of Object.values(after.patches ?? {}))
+    if (cell.length !== after.faces) throw new EditRefused(`what a variant says does not fit the faces of “${model.name}”`);
   if (isReplay) return;
+  if (!areSamePatches(patchesOfModel(state, id), before.patches))
+    throw new EditRefused(`a variant of “${model.name}” has changed meanwhile`);
   const had = { mesh: model.mesh, faces: model.faces, placement: model.placement };
   if (!isSame(had, { mesh: before.mesh, faces: before.faces, placement: before.placement }) || !areSame(seats[id]!, before.seats))
     throw new EditRefused(`“${model.name}” has changed meanwhile`);
 }
 
-function applyRemesh(state: KitState, edit: RemeshEdit): KitState {
+function applyRemesh(before: KitState, edit: RemeshEdit): KitState {
+  let state = before;
+  for (const variant of Object.keys({ ...edit.before.patches, ...edit.after.patches })) {
+    const patch = edit.after.patches?.[variant];
+    state = withPatch(state, variant, edit.model, patch && copyPatch(patch));
+  }
   const { mesh, faces, seats, placement, source, seams, picks } = edit.after;
   const models = state.kit.models.map((m) => {
     if (m.id !== edit.model) return m;
@@ -40,5 +52,5 @@ function applyRemesh(state: KitState, edit: RemeshEdit): KitState {
       ...(kept?.length && { picks: kept }),
     };
   });
-  return { kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
+  return { ...state, kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
 }

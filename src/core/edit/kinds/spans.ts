@@ -14,16 +14,19 @@ const ofSpans = <E extends SpanEdit>(label: string): EditKind<E> => ({
     checkSpans(state, edit, options);
     return patchSeats(state, edit);
   },
-  inverse: (edit) => {
-    const spans = edit.spans.slice();
-    for (let i = 0; i < spans.length; i += 4) [spans[i + 2], spans[i + 3]] = [spans[i + 3]!, spans[i + 2]!];
-    return { ...edit, spans };
-  },
+  inverse: (edit) => ({ ...edit, spans: swappedSpans(edit.spans) }),
   label: () => label,
   size: (edit) => 64 + edit.spans.byteLength,
   contents: () => [],
   recolors: (edit) => (edit.kind === 'seat' ? [edit.model] : []),
 });
+
+/** Before and after change places in spans of four numbers. */
+export function swappedSpans(spans: Uint32Array): Uint32Array {
+  const out = spans.slice();
+  for (let i = 0; i < out.length; i += 4) [out[i + 2], out[i + 3]] = [out[i + 3]!, out[i + 2]!];
+  return out;
+}
 
 export const seat = ofSpans<SeatEdit>('Color faces');
 export const region = ofSpans<RegionEdit>('Change regions');

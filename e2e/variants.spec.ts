@@ -1,0 +1,153 @@
+import { clickAt, colorAt, expect, openBoxes, openDemo, pickAt, pickBar, pointAway, saved, tally, test, viewport } from './kit';
+import type { Page } from '@playwright/test';
+
+const word = (page: Page) => page.getByRole('button', { name: /^Which coloring/ });
+const panel = (page: Page) => page.getByRole('dialog', { name: 'Variants' });
+
+async function choose(page: Page, name: string): Promise<void> {
+  await word(page).click();
+  await page.getByRole('menuitemradio', { name: new RegExp(`^· *${name}|^${name}`) }).click();
+  await expect(word(page)).toHaveText(name);
+}
+
+async function newVariant(page: Page, name: string): Promise<void> {
+  await word(page).click();
+  await page.getByRole('menuitem', { name: 'New variant' }).click();
+  await panel(page).getByLabel('Name of the variant').fill(name);
+  await page.keyboard.press('Enter');
+  await expect(word(page)).toHaveText(name);
+}
+
+test('a variant by hand: other faces, other colors, the default shows through, take back, make default, reload', async ({ page }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('w');
+  await pickAt(page, 0.2, 0.5, 6);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await pickAt(page, 0.8, 0.5, 6);
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+  const hexOf = async (role: string) =>
+    /#[0-9a-f]{6}/.exec((await page.getByRole('button', { name: new RegExp(`^${role}, \\d`) }).getAttribute('title')) ?? '')![0];
+  const [moss, rust, slate] = [await hexOf('moss'), await hexOf('rust'), await hexOf('slate')];
+  const seen = async () => [await colorAt(page, 0.2, 0.45), await colorAt(page, 0.75, 0.45)];
+  const shows = async (left: string, right: string) => {
+    await pointAway(page);
+    await expect.poll(seen).toEqual([left, right]);
+  };
+  await shows(moss, rust);
+
+  await newVariant(page, 'Salt-worn');
+  await expect(panel(page)).toContainText('Nothing differs in Salt-worn yet');
+  await panel(page).getByRole('button', { name: 'Close' }).click();
+  await clickAt(page, 0.2, 0.5);
+  await expect(pickBar(page)).toContainText('6 faces picked');
+  await page.getByRole('button', { name: /^slate, 0 faces/ }).click();
+  await page.getByRole('button', { name: /^rust, 6 faces/ }).dblclick();
+  const editor = page.getByRole('dialog', { name: 'Edit color' });
+  await editor.getByLabel('Hex').fill('#ccbb99');
+  await editor.getByLabel('Hex').press('Enter');
+  await editor.getByRole('button', { name: 'Close' }).click();
+  await shows(slate, '#ccbb99');
+  await expect(page.getByRole('button', { name: 'rust, 6 faces on 1 model, differs from the default' })).toBeVisible();
+
+  // The default is as it was; what changes there shows where the variant says nothing else.
+  await choose(page, 'default');
+  await shows(moss, rust);
+  await page.getByRole('button', { name: /^slate, 0 faces/ }).dblclick();
+  await editor.getByLabel('Hex').fill('#336699');
+  await editor.getByLabel('Hex').press('Enter');
+  await editor.getByRole('button', { name: 'Close' }).click();
+  await page.keyboard.press('Shift+t');
+  await expect(word(page)).toHaveText('Salt-worn');
+  await shows('#336699', '#ccbb99');
+
+  // Nothing is lost on reload; the kit opens in its default coloring.
+  await saved(page);
+  await page.reload();
+  await expect(viewport(page)).toBeVisible();
+  await expect(word(page)).toHaveText('default');
+  await choose(page, 'Salt-worn');
+  await shows('#336699', '#ccbb99');
+
+  // What differs is listed, taken back for a color, made the default for the faces; undo brings each back.
+  await word(page).click();
+  await page.getByRole('menuitem', { name: /what differs/ }).click();
+  const list = panel(page).getByRole('region', { name: 'What differs in Salt-worn' });
+  await expect(list).toContainText('6 faces of boxes');
+  await list.getByRole('button', { name: 'What differs: rust' }).click();
+  await page.getByRole('menuitem', { name: /Take back/ }).click();
+  await shows('#336699', rust);
+  await page.keyboard.press('Control+z');
+  await shows('#336699', '#ccbb99');
+  await list.getByRole('button', { name: 'What differs: faces of boxes' }).click();
+  await page.getByRole('menuitem', { name: 'Make it the default' }).click();
+  await expect(list).not.toContainText('faces of');
+  await choose(page, 'default');
+  await shows('#336699', rust);
+  await page.keyboard.press('Control+z');
+  await shows(moss, rust);
+});
+
+test('variants are named, copied, put in order, deleted with what is lost said; names are checked as one types', async ({ page }) => {
+  await openDemo(page);
+  await newVariant(page, 'Salt-worn');
+  await expect(page.getByText('Regions are of all colorings, not of Salt-worn alone.')).toBeVisible();
+  await page.getByRole('button', { name: /^lime wash, \d/ }).dblclick();
+  const editor = page.getByRole('dialog', { name: 'Edit color' });
+  await editor.getByLabel('Hex').fill('#a9c3b0');
+  await editor.getByLabel('Hex').press('Enter');
+  await word(page).click();
+  await page.getByRole('menuitem', { name: /what differs/ }).click();
+  const colorings = panel(page).getByRole('list', { name: 'Colorings' });
+  await colorings.getByRole('button', { name: 'More about Salt-worn' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  const field = panel(page).getByLabel('Name of the variant');
+  for (const [typed, problem] of [
+    ['', 'Give it a name.'],
+    ['SALT-worn ', '“Salt-worn” is there already.'],
+    ['fresh/paint', '“/” cannot stand in a file name.'],
+    ['Default', '“default” is what the coloring without a variant is called.'],
+  ] as const) {
+    await field.fill(typed);
+    await expect(panel(page).getByText(problem)).toBeVisible();
+    await expect(field).toHaveAttribute('aria-invalid', 'true');
+  }
+  await field.fill('Abandoned');
+  await field.press('Enter');
+  const names = () => colorings.getByRole('button', { name: /^Color / }).evaluateAll((all) => all.map((b) => b.getAttribute('aria-label')));
+  await expect.poll(names).toEqual(['Color default, with which a game starts', 'Color Salt-worn', 'Color Abandoned']);
+  await expect(colorings.getByRole('button', { name: 'Color Abandoned' })).toContainText('1 color');
+  const more = async (name: string, item: string) => {
+    await colorings.getByRole('button', { name: `More about ${name}` }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  await more('Abandoned', 'Move up');
+  await more('Salt-worn', 'Start a game with it');
+  await expect.poll(names).toEqual(['Color default', 'Color Abandoned', 'Color Salt-worn, with which a game starts']);
+  await more('Abandoned', 'Delete');
+  await expect(page.getByText('“Abandoned” is deleted: 1 color.')).toBeVisible();
+  await expect(word(page)).toHaveText('default');
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await expect.poll(names).toEqual(['Color default', 'Color Abandoned', 'Color Salt-worn, with which a game starts']);
+
+  // One of one model alone is left with that model.
+  await panel(page).getByRole('button', { name: 'Only of Light tower' }).click();
+  await field.fill('Bell tower');
+  await field.press('Enter');
+  await expect(word(page)).toHaveText('Bell tower');
+  await page
+    .getByRole('button', { name: /^Channel buoy/ })
+    .first()
+    .click();
+  await expect(word(page)).toHaveText('default');
+
+  // In Palette, too, the sentence says which; elsewhere the kit is looked at as a whole.
+  await choose(page, 'Salt-worn');
+  await page.getByRole('link', { name: 'Palette' }).click();
+  await expect(word(page)).toHaveText('Salt-worn');
+  await expect(page.getByRole('option', { name: 'lime wash, #a9c3b0, 61 faces, differs from the default' })).toBeVisible();
+  await expect(page.getByText('Where cells lie is of all colorings, not of Salt-worn alone.')).toBeVisible();
+  await page.getByRole('link', { name: 'Proof' }).click();
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await expect(word(page)).toHaveText('default');
+  await expect(tally(page)).toContainText('13 colors');
+});

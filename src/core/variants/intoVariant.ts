@@ -1,0 +1,115 @@
+import { applyEdit, labelOf } from '../edit/editKinds';
+import { group, type Edit, type PutEdit } from '../edit/edit';
+import { EditRefused, isSame } from '../edit/refused';
+import { copySeats, findVariant, type Cell, type KitState, type Variant } from '../kit/kit';
+import { patchEdit } from './patchEdit';
+import { stateOfVariant } from './shown';
+
+type CellEdit = Extract<PutEdit, { list: 'cells' }>;
+
+/**
+ * The edit that does to one variant what an edit of the kit as the variant shows it asks for: faces that are
+ * colored there become differences of the variant, and so do other fills of cells; what differs no more is the
+ * default's again. All else (new cells, names, regions, layouts) is of the kit, and so of every coloring.
+ * `faceStartOf`: first corner of each face of a model. Throws `EditRefused` where the edit cannot be done, and
+ * where it would move faces for good together with the cells that they sit on.
+ */
+export function intoVariant(base: KitState, id: string, edit: Edit, faceStartOf: (model: string) => Uint32Array): Edit {
+  const variant = findVariant(base.kit, id);
+  const shown = stateOfVariant(base, id);
+  const leaves = leavesOf(edit);
+  const colored = [...new Set(leaves.flatMap((e) => (isColoring(e) ? [e.model] : [])))];
+  if (colored.length && leaves.some(isForAll))
+    throw new EditRefused(`it changes the sheet of all colorings. Choose the default coloring first`);
+  // Arrays are patched in place: what is tried gets its own.
+  const tried: KitState = { ...shown, seats: { ...shown.seats } };
+  const seats = tried.seats as Record<string, KitState['seats'][string]>;
+  for (const leaf of leaves)
+    if ('model' in leaf && seats[leaf.model] === shown.seats[leaf.model]) seats[leaf.model] = copySeats(seats[leaf.model]!);
+  const wanted = applyEdit(tried, edit);
+  const { edits, fills } = ofTheKit(base, variant, leaves);
+  if (!isSame(fills, variant.fills)) edits.push(putVariant(base, { ...variant, fills }));
+  for (const model of colored) {
+    if (variant.model !== undefined && variant.model !== model)
+      throw new EditRefused(`“${variant.name}” is a coloring of another model. Choose the default coloring first`);
+    const patch = patchEdit(base, id, model, wanted.seats[model]!, faceStartOf(model), wanted.kit);
+    if (patch) edits.push(patch);
+    edits.push(...regionEdits(base, model, wanted));
+  }
+  return edits.length === 1 ? edits[0]! : group(labelOf(edit), edits);
+}
+
+/** The edit by which a variant is another; it keeps its place. */
+export function putVariant({ kit }: KitState, after: Variant): Edit {
+  const index = kit.variants.findIndex((v) => v.id === after.id);
+  return { kind: 'put', list: 'variants', of: 'kit', index, before: kit.variants[index]!, after };
+}
+
+const leavesOf = (edit: Edit): Edit[] => (edit.kind === 'group' ? edit.edits.flatMap(leavesOf) : [edit]);
+
+/** Faces of a model take other colors, on the mesh that it has. */
+function isColoring(edit: Edit): edit is Extract<Edit, { model: string }> {
+  if (edit.kind === 'remesh') return edit.before.mesh === edit.after.mesh;
+  return edit.kind === 'seat' || edit.kind === 'place' || edit.kind === 'rule';
+}
+
+/** What would leave faces of other colorings on cells that are gone, or without their mesh. */
+function isForAll(edit: Edit): boolean {
+  if (edit.kind === 'remesh') return edit.before.mesh !== edit.after.mesh;
+  if (edit.kind !== 'put') return false;
+  if (edit.list === 'sheets') return edit.before !== null;
+  return edit.list === 'cells' && edit.before !== null && !isSpare(edit.before) && (!edit.after || isSpare(edit.after));
+}
+
+const isSpare = (cell: Cell): boolean => cell.fill.kind === 'spare';
+
+/** The leaves that are of every coloring, as edits of the kit itself, and the fills that the variant then has. */
+function ofTheKit(base: KitState, variant: Variant, leaves: readonly Edit[]): { edits: Edit[]; fills: Variant['fills'] } {
+  const edits: Edit[] = [];
+  const fills = { ...variant.fills };
+  // Cells alone are followed from edit to edit: nothing here touches seats, which would change in place.
+  let now: KitState = { kit: base.kit, seats: {} };
+  for (const leaf of leaves) {
+    if (isColoring(leaf)) continue;
+    const own = leaf.kind === 'put' && leaf.list === 'cells' ? ofCell(now, leaf, fills) : ofModelRules(leaf);
+    if (!own) continue;
+    edits.push(own);
+    if (own.kind === 'set' || (own.kind === 'put' && (own.list === 'cells' || own.list === 'sheets'))) now = applyEdit(now, own);
+  }
+  return { edits, fills };
+}
+
+/** A change of a cell as the variant shows it: its fill goes to the variant, the rest is of the kit. */
+function ofCell({ kit }: KitState, edit: CellEdit, fills: Variant['fills']): Edit | null {
+  const { before, after, of } = edit;
+  const cells = kit.sheets.find((s) => s.id === of)?.cells ?? [];
+  const index = before ? cells.findIndex((c) => c.id === before.id) : edit.index;
+  const own = before ? (cells[index] ?? null) : null;
+  if (!before || !after || !own || isSpare(own) || isSpare(after)) {
+    // A color that comes to be, or is no more, does so for all; of a spare cell no variant says anything.
+    if (before) delete fills[before.id];
+    return { ...edit, index, before: own };
+  }
+  if (!isSame(before.fill, after.fill)) {
+    if (isSame(after.fill, own.fill)) delete fills[own.id];
+    else fills[own.id] = after.fill;
+  }
+  const kept = { ...after, fill: own.fill };
+  return isSame(kept, own) ? null : { ...edit, index, before: own, after: kept };
+}
+
+/** Rules of laying that faces forget in a variant may be remembered by others. */
+function ofModelRules(edit: Edit): Edit {
+  if (edit.kind !== 'put' || edit.list !== 'models' || !edit.before?.rules || !edit.after) return edit;
+  const { rules = [] } = edit.after;
+  const kept = edit.before.rules.filter((r) => !rules.some((n) => n.id === r.id));
+  return kept.length ? { ...edit, after: { ...edit.after, rules: [...rules, ...kept].sort((a, b) => a.id - b.id) } } : edit;
+}
+
+/** Regions are of every coloring; where faces came into others together with their colors they do so for all. */
+function regionEdits(base: KitState, model: string, wanted: KitState): Edit[] {
+  const [now, then] = [base.seats[model]!.region, wanted.seats[model]!.region];
+  const spans: number[] = [];
+  for (let f = 0; f < now.length; f++) if (now[f] !== then[f]) spans.push(f, 1, now[f]!, then[f]!);
+  return spans.length ? [{ kind: 'region', model, spans: Uint32Array.from(spans) }] : [];
+}

@@ -1,0 +1,34 @@
+import type { Fill, Kit, KitState, Sheet, Variant } from '../kit/kit';
+import { patchedSeats } from '../kit/patches';
+
+const latest = new WeakMap<Variant['fills'], { of: Sheet[]; sheets: Sheet[] }>();
+
+/** The kit with a variant's fills. Spare cells stay spare: what was said of them waits. */
+export function kitOfVariant(kit: Kit, { fills }: Pick<Variant, 'fills'>): Kit {
+  const known = latest.get(fills);
+  // The same sheets again, so that what is drawn from them is not drawn anew.
+  if (known?.of === kit.sheets) return { ...kit, sheets: known.sheets };
+  const sheets = kit.sheets.map((sheet) => {
+    if (!sheet.cells.some((c) => changes(c.fill, fills[c.id]))) return sheet;
+    return { ...sheet, cells: sheet.cells.map((c) => (changes(c.fill, fills[c.id]) ? { ...c, fill: fills[c.id]! } : c)) };
+  });
+  latest.set(fills, { of: kit.sheets, sheets });
+  return { ...kit, sheets };
+}
+
+const changes = (own: Fill, other: Fill | undefined): boolean => other !== undefined && own.kind !== 'spare';
+
+/**
+ * The kit as one of its variants shows it (`null`: the default coloring), as a state like any other: what shows,
+ * counts, checks and writes a kit needs to know nothing of variants. Arrays in which nothing differs are the
+ * default's own, and are not to be written.
+ */
+export function stateOfVariant(state: KitState, id: string | null): KitState {
+  const { kit, seats } = state;
+  const variant = kit.variants.find((v) => v.id === id);
+  if (!variant) return { kit, seats };
+  const patches = state.patches?.[variant.id] ?? {};
+  const patched = { ...seats };
+  for (const [model, patch] of Object.entries(patches)) if (seats[model]) patched[model] = patchedSeats(seats[model], patch);
+  return { kit: kitOfVariant(kit, variant), seats: patched };
+}
