@@ -147,7 +147,90 @@ test('variants are named, copied, put in order, deleted with what is lost said; 
   await expect(page.getByRole('option', { name: 'lime wash, #a9c3b0, 61 faces, differs from the default' })).toBeVisible();
   await expect(page.getByText('Where cells lie is of all colorings, not of Salt-worn alone.')).toBeVisible();
   await page.getByRole('link', { name: 'Proof' }).click();
+  await expect(page.getByRole('link', { name: 'Proof' })).toHaveAttribute('aria-current', 'page');
   await page.getByRole('link', { name: 'Color', exact: true }).click();
   await expect(word(page)).toHaveText('default');
   await expect(tally(page)).toContainText('13 colors');
+});
+
+test('variants by rule follow the default, compared side by side; one is gone on with, by pointer and by keyboard', async ({ page }) => {
+  await openBoxes(page, 2);
+  await page.keyboard.press('w');
+  await pickAt(page, 0.2, 0.5, 6);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await pickAt(page, 0.8, 0.5, 6);
+  await page.getByRole('button', { name: /^rust, 0 faces/ }).click();
+
+  await newVariant(page, 'Snow');
+  const rules = panel(page).getByRole('region', { name: 'Rules' });
+  await rules.getByRole('button', { name: 'Add a rule' }).click();
+  await page.getByRole('menuitem', { name: /Toward a color/ }).click();
+  const toward = rules.getByRole('listitem', { name: 'Rule 1: Toward a color' });
+  await toward.getByLabel('Toward, as hex or a name').fill('#ffffff');
+  await page.keyboard.press('Enter');
+  await toward.getByLabel('Share').fill('1');
+  await expect.poll(async () => colorAt(page, 0.14, 0.45)).toBe('#ffffff');
+  // Left alone by the rule.
+  await toward.getByRole('button', { name: 'rust', exact: true }).click();
+  await expect(toward.getByRole('button', { name: 'rust', exact: true })).toHaveAttribute('aria-pressed', 'false');
+  await newVariant(page, 'Bands');
+  await rules.getByRole('button', { name: 'Add a rule' }).click();
+  await page.getByRole('menuitem', { name: /Ramps take/ }).click();
+  await rules.getByRole('combobox', { name: 'Rust takes the colors of' }).click();
+  await page.getByRole('option', { name: 'Slate' }).click();
+  await panel(page).getByRole('button', { name: 'Close' }).click();
+  const hexOf = async (role: string) =>
+    /#[0-9a-f]{6}/.exec((await page.getByRole('button', { name: new RegExp(`^${role}, \\d`) }).getAttribute('title')) ?? '')![0];
+  const [moss, slate] = [await hexOf('moss'), await hexOf('slate')];
+  expect(await hexOf('rust')).toBe(slate);
+
+  await page.keyboard.press('Shift+u');
+  const bar = page.getByRole('group', { name: 'Colorings side by side' });
+  await expect(bar.getByRole('button')).toHaveText([/^default2 colors/, /^Snow2 colors/, /^Bands2 colors/]);
+  await expect(bar.getByRole('button', { name: /Bands/ })).toBeFocused();
+  await pointAway(page);
+  // Each third of the picture shows the left box in its own coloring.
+  const lefts = async () => [
+    await colorAt(page, 0.09, 0.5),
+    await colorAt(page, 0.09 + 1 / 3, 0.5),
+    await colorAt(page, 0.09 + 2 / 3, 0.5),
+  ];
+  const rights = async () => [
+    await colorAt(page, 0.24, 0.5),
+    await colorAt(page, 0.24 + 1 / 3, 0.5),
+    await colorAt(page, 0.24 + 2 / 3, 0.5),
+  ];
+  await expect.poll(lefts).toEqual([moss, '#ffffff', moss]);
+  const [rust] = await rights();
+  expect(await rights()).toEqual([rust, rust, slate]);
+
+  // A pane can go and come; the keyboard steps through them, Enter goes on with one.
+  await page.getByRole('group', { name: 'Which colorings' }).getByRole('button', { name: 'default' }).click();
+  await expect(bar.getByRole('button')).toHaveText([/^Snow/, /^Bands/]);
+  await page.getByRole('group', { name: 'Which colorings' }).getByRole('button', { name: 'default' }).click();
+  await bar.getByRole('button', { name: /Bands/ }).focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(bar.getByRole('button', { name: /Snow/ })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(word(page)).toHaveText('Snow');
+  await expect(bar).toHaveCount(0);
+
+  // The rule is tuned later, and follows what changes in the default.
+  await word(page).click();
+  await page.getByRole('menuitem', { name: /what differs/ }).click();
+  await rules.getByLabel('Share').fill('0');
+  await expect(panel(page).getByRole('button', { name: 'Color Snow' })).toContainText('as the default');
+  await rules.getByLabel('Share').fill('1');
+  await panel(page).getByRole('button', { name: 'Close' }).click();
+  await choose(page, 'default');
+  await page.keyboard.press('Shift+u');
+  await expect.poll(lefts).toEqual([moss, '#ffffff', moss]);
+  await page.keyboard.press('Escape');
+  await expect(bar).toHaveCount(0);
+
+  // In the line-up a row a variant.
+  await page.getByRole('link', { name: 'Palette' }).click();
+  await page.getByRole('radio', { name: 'Line-up' }).click();
+  await page.getByRole('checkbox', { name: 'A row a variant' }).click();
+  await expect(page.getByRole('img', { name: /^The models in/ })).toHaveCount(3);
 });

@@ -5,6 +5,7 @@ import { limits } from '@/core/io/errors';
 import { mostCellIds } from '@/core/kit/kit';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
 import { mostVariants } from '@/core/kit/variantNames';
+import { mostRules, ruleLimits } from '@/core/variants/rules';
 import { writtenFormats } from '@/core/palette/paletteFile';
 import { ruleNames } from '@/core/seat/gradientRules';
 import { mostBands, mostRepeats } from '@/core/seat/seatRule';
@@ -177,6 +178,35 @@ const handOff = Joi.object({
   onlyProven: Joi.valid(true),
   withoutUnseen: Joi.valid(true),
 });
+const meant = { only: Joi.array().items(id).max(2000), except: Joi.array().items(cellId).max(mostFills) };
+const within = ([least, most]: readonly [number, number]) => Joi.number().min(least).max(most).required();
+const coloringRule = Joi.alternatives(
+  Joi.object({
+    ...meant,
+    kind: Joi.valid('shift').required(),
+    lightness: within(ruleLimits.lightness),
+    strength: within(ruleLimits.strength),
+    hue: within(ruleLimits.hue),
+  }),
+  Joi.object({ ...meant, kind: Joi.valid('toward').required(), color: hex.required(), share: within(ruleLimits.share) }),
+  Joi.object({
+    ...meant,
+    kind: Joi.valid('exchange').required(),
+    cells: Joi.object()
+      .pattern(/^[1-9]\d{0,4}$/, cellId)
+      .max(mostFills)
+      .required(),
+  }),
+  Joi.object({
+    ...meant,
+    kind: Joi.valid('drawn').required(),
+    reference: id.required(),
+    colors: Joi.object()
+      .pattern(/^[1-9]\d{0,4}$/, hex)
+      .max(mostFills)
+      .required(),
+  }),
+);
 /** A content address for the path of each entry. */
 export const sumsSchema = Joi.object()
   .pattern(/^.{1,200}$/, address)
@@ -192,6 +222,7 @@ export const kitSchema = Joi.object({
       Joi.object({
         ...named,
         model: id,
+        rules: Joi.array().items(coloringRule).min(1).max(mostRules),
         fills: Joi.object()
           .pattern(/^[1-9]\d{0,4}$/, fill)
           .max(mostFills)

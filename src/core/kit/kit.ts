@@ -179,9 +179,29 @@ export interface Variant {
   name: string;
   /** The model that it belongs to; without one it is of the whole kit. */
   model?: string;
-  /** Other fills, by cell. */
+  /** Rules that make its colors of the default's, one after the other. */
+  rules?: ColoringRule[];
+  /** Other fills, by cell, over what rules make. */
   fills: Record<number, Fill>;
 }
+
+/**
+ * How the colors of a variant come from those of the default. `only`: ids of the ramps that are meant, all cells
+ * where it is not told; `except`: cells that are left alone.
+ */
+export type ColoringRule = { only?: string[]; except?: number[] } & (
+  | {
+      kind: 'shift';
+      /** Added to OKLCH lightness. */ lightness: number;
+      /** Times the chroma. */ strength: number;
+      /** Degrees. */ hue: number;
+    }
+  | { kind: 'toward'; color: Hex; /** 0..1 of the way. */ share: number }
+  /** Cells that take the colors of other cells. */
+  | { kind: 'exchange'; cells: Record<number, number> }
+  /** Colors of a reference picture, by cell. */
+  | { kind: 'drawn'; reference: string; colors: Record<number, Hex> }
+);
 
 export interface Reference {
   id: string;

@@ -8,6 +8,7 @@ import { seatFaces } from '../seat/seatFaces';
 import { usesInAll } from '../budget/tally';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
 import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
+import { variantsApartIn } from '../variants/shown';
 import { stepApart } from './playSize';
 import { exactnessFor, type CheckId, type Finding, type ProofModel, type ProofSettings } from './finding';
 
@@ -42,8 +43,11 @@ export function repairOf(state: KitState, found: Finding, settings: ProofSetting
       return own ? stepOn(state, found, own) : null;
     case 'unused':
       return spareColors(state, findSheet(state.kit, found.sheet!), new Set(found.cells), 0);
-    case 'twins':
+    case 'twins': {
+      const [apart] = variantsApartIn(state.kit, found.cells);
+      if (apart) throw new Error(`They differ in the variant “${apart.name}”, which would change. Merge them in Palette if that is meant.`);
       return mergeColors(state, mostUsed(state, found.cells), found.cells);
+    }
     case 'bleeding':
     case 'too-large':
     case 'odd-size':

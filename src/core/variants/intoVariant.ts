@@ -1,8 +1,9 @@
 import { applyEdit, labelOf } from '../edit/editKinds';
 import { group, type Edit, type PutEdit } from '../edit/edit';
 import { EditRefused, isSame } from '../edit/refused';
-import { copySeats, findVariant, type Cell, type KitState, type Variant } from '../kit/kit';
+import { copySeats, findVariant, type Cell, type Kit, type KitState, type Variant } from '../kit/kit';
 import { patchEdit } from './patchEdit';
+import { fillsByRules } from './rules';
 import { stateOfVariant } from './shown';
 
 type CellEdit = Extract<PutEdit, { list: 'cells' }>;
@@ -27,14 +28,15 @@ export function intoVariant(base: KitState, id: string, edit: Edit, faceStartOf:
   for (const leaf of leaves)
     if ('model' in leaf && seats[leaf.model] === shown.seats[leaf.model]) seats[leaf.model] = copySeats(seats[leaf.model]!);
   const wanted = applyEdit(tried, edit);
-  const { edits, fills } = ofTheKit(base, variant, leaves);
+  const { edits, kit } = ofTheKit(base, leaves);
+  const fills = fillsByHand(kit, variant, wanted.kit);
   if (!isSame(fills, variant.fills)) edits.push(putVariant(base, { ...variant, fills }));
   for (const model of colored) {
     if (variant.model !== undefined && variant.model !== model)
       throw new EditRefused(`“${variant.name}” is a coloring of another model. Choose the default coloring first`);
     const patch = patchEdit(base, id, model, wanted.seats[model]!, faceStartOf(model), wanted.kit);
     if (patch) edits.push(patch);
-    edits.push(...regionEdits(base, model, wanted));
+    if (leaves.some((e) => e.kind === 'remesh' && e.model === model)) edits.push(...regionEdits(base, model, wanted));
   }
   return edits.length === 1 ? edits[0]! : group(labelOf(edit), edits);
 }
@@ -63,37 +65,39 @@ function isForAll(edit: Edit): boolean {
 
 const isSpare = (cell: Cell): boolean => cell.fill.kind === 'spare';
 
-/** The leaves that are of every coloring, as edits of the kit itself, and the fills that the variant then has. */
-function ofTheKit(base: KitState, variant: Variant, leaves: readonly Edit[]): { edits: Edit[]; fills: Variant['fills'] } {
+/** What a variant says by hand, so that with its rules it shows the cells of a kit as they are wanted. */
+export function fillsByHand(kit: Kit, variant: Variant, wanted: Kit): Variant['fills'] {
+  const made = fillsByRules(kit, variant.rules);
+  const own = new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, c.fill] as const)));
+  const fills: Variant['fills'] = {};
+  for (const { cells } of wanted.sheets)
+    for (const { id, fill } of cells) if (fill.kind !== 'spare' && !isSame(fill, made[id] ?? own.get(id))) fills[id] = fill;
+  return fills;
+}
+
+/** The leaves that are of every coloring, as edits of the kit itself, and the kit after them. */
+function ofTheKit(base: KitState, leaves: readonly Edit[]): { edits: Edit[]; kit: Kit } {
   const edits: Edit[] = [];
-  const fills = { ...variant.fills };
   // Cells alone are followed from edit to edit: nothing here touches seats, which would change in place.
   let now: KitState = { kit: base.kit, seats: {} };
   for (const leaf of leaves) {
     if (isColoring(leaf)) continue;
-    const own = leaf.kind === 'put' && leaf.list === 'cells' ? ofCell(now, leaf, fills) : ofModelRules(leaf);
+    const own = leaf.kind === 'put' && leaf.list === 'cells' ? ofCell(now, leaf) : ofModelRules(leaf);
     if (!own) continue;
     edits.push(own);
-    if (own.kind === 'set' || (own.kind === 'put' && (own.list === 'cells' || own.list === 'sheets'))) now = applyEdit(now, own);
+    if (own.kind === 'set' || (own.kind === 'put' && own.list !== 'models')) now = applyEdit(now, own);
   }
-  return { edits, fills };
+  return { edits, kit: now.kit };
 }
 
-/** A change of a cell as the variant shows it: its fill goes to the variant, the rest is of the kit. */
-function ofCell({ kit }: KitState, edit: CellEdit, fills: Variant['fills']): Edit | null {
+/** A change of a cell as the variant shows it, without its fill, which goes to the variant. */
+function ofCell({ kit }: KitState, edit: CellEdit): Edit | null {
   const { before, after, of } = edit;
   const cells = kit.sheets.find((s) => s.id === of)?.cells ?? [];
   const index = before ? cells.findIndex((c) => c.id === before.id) : edit.index;
   const own = before ? (cells[index] ?? null) : null;
-  if (!before || !after || !own || isSpare(own) || isSpare(after)) {
-    // A color that comes to be, or is no more, does so for all; of a spare cell no variant says anything.
-    if (before) delete fills[before.id];
-    return { ...edit, index, before: own };
-  }
-  if (!isSame(before.fill, after.fill)) {
-    if (isSame(after.fill, own.fill)) delete fills[own.id];
-    else fills[own.id] = after.fill;
-  }
+  // A color that comes to be, or is no more, does so for all.
+  if (!before || !after || !own || isSpare(own) || isSpare(after)) return { ...edit, index, before: own };
   const kept = { ...after, fill: own.fill };
   return isSame(kept, own) ? null : { ...edit, index, before: own, after: kept };
 }
@@ -106,7 +110,7 @@ function ofModelRules(edit: Edit): Edit {
   return kept.length ? { ...edit, after: { ...edit.after, rules: [...rules, ...kept].sort((a, b) => a.id - b.id) } } : edit;
 }
 
-/** Regions are of every coloring; where faces came into others together with their colors they do so for all. */
+/** Regions are of every coloring: where they came to faces together with colors of another model, they do so for all. */
 function regionEdits(base: KitState, model: string, wanted: KitState): Edit[] {
   const [now, then] = [base.seats[model]!.region, wanted.seats[model]!.region];
   const spans: number[] = [];

@@ -1,22 +1,38 @@
-import type { Fill, Kit, KitState, Sheet, Variant } from '../kit/kit';
+import { findCell, type Fill, type Kit, type KitState, type Sheet, type Variant } from '../kit/kit';
 import { patchedSeats } from '../kit/patches';
+import { fillsByRules } from './rules';
 
-const latest = new WeakMap<Variant['fills'], { of: Sheet[]; sheets: Sheet[] }>();
+/** The fills of cells that a variant says something of, by its rules or by hand. */
+export const fillsOfVariant = (kit: Kit, { rules, fills }: Pick<Variant, 'rules' | 'fills'>): Record<number, Fill> => ({
+  ...fillsByRules(kit, rules),
+  ...fills,
+});
+
+const latest = new WeakMap<Variant, { of: Sheet[]; sheets: Sheet[] }>();
 
 /** The kit with a variant's fills. Spare cells stay spare: what was said of them waits. */
-export function kitOfVariant(kit: Kit, { fills }: Pick<Variant, 'fills'>): Kit {
-  const known = latest.get(fills);
+export function kitOfVariant(kit: Kit, variant: Variant): Kit {
+  const known = latest.get(variant);
   // The same sheets again, so that what is drawn from them is not drawn anew.
   if (known?.of === kit.sheets) return { ...kit, sheets: known.sheets };
+  const fills = fillsOfVariant(kit, variant);
   const sheets = kit.sheets.map((sheet) => {
     if (!sheet.cells.some((c) => changes(c.fill, fills[c.id]))) return sheet;
     return { ...sheet, cells: sheet.cells.map((c) => (changes(c.fill, fills[c.id]) ? { ...c, fill: fills[c.id]! } : c)) };
   });
-  latest.set(fills, { of: kit.sheets, sheets });
+  latest.set(variant, { of: kit.sheets, sheets });
   return { ...kit, sheets };
 }
 
 const changes = (own: Fill, other: Fill | undefined): boolean => other !== undefined && own.kind !== 'spare';
+
+/** The variants in which cells have other fills from each other: made one, those would look otherwise. */
+export const variantsApartIn = (kit: Kit, cells: readonly number[]): Variant[] =>
+  kit.variants.filter((variant) => {
+    const said = fillsOfVariant(kit, variant);
+    const fills = new Set(cells.map((id) => JSON.stringify(said[id] ?? findCell(kit, id)?.cell.fill)));
+    return fills.size > new Set(cells.map((id) => JSON.stringify(findCell(kit, id)?.cell.fill))).size;
+  });
 
 /**
  * The kit as one of its variants shows it (`null`: the default coloring), as a state like any other: what shows,

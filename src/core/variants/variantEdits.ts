@@ -1,10 +1,11 @@
 import { group, type Edit } from '../edit/edit';
 import { freeName } from '../kit/freeName';
-import { inherits, newId, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
+import { inherits, newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
 import { copyPatches, patchOf } from '../kit/patches';
 import { changeOfPatch, type Said } from './patchEdit';
 import { putVariant } from './intoVariant';
-import { stateOfVariant } from './shown';
+import { fillsByRules } from './rules';
+import { fillsOfVariant, stateOfVariant } from './shown';
 
 /** Adds a variant at the end, or beside the one that it is a copy of. */
 export function addVariant(
@@ -15,7 +16,13 @@ export function addVariant(
   const from = kit.variants.find((v) => v.id === copyOf);
   const id = newId('v');
   const of = from ? from.model : model;
-  const after: Variant = { id, name: name.trim(), ...(of !== undefined && { model: of }), fills: { ...from?.fills } };
+  const after: Variant = {
+    id,
+    name: name.trim(),
+    ...(of !== undefined && { model: of }),
+    ...(from?.rules && { rules: from.rules }),
+    fills: { ...from?.fills },
+  };
   const index = from ? kit.variants.indexOf(from) + 1 : kit.variants.length;
   const own = from && patches[from.id];
   return {
@@ -71,8 +78,11 @@ type FaceStartOf = (model: string) => Uint32Array;
 /** Differences are the default's again; `null` where there were none. */
 export function takeBack(state: KitState, variant: Variant, what: Differences, faceStartOf: FaceStartOf): Edit | null {
   const edits: Edit[] = [];
-  const fills = fillsOf(variant, what);
-  if (fills.length) edits.push(putVariant(state, { ...variant, fills: withoutKeys(variant.fills, fills) }));
+  const cells = cellsSaid(state.kit, variant, what);
+  if (what === 'all' && (cells.length || variant.rules)) {
+    const { rules: _, ...rest } = variant;
+    edits.push(putVariant(state, { ...rest, fills: {} }));
+  } else if (cells.length) edits.push(putVariant(state, withoutCells(state.kit, variant, cells)));
   for (const [model, patch, faces] of patchesIn(state, variant, what)) {
     const edit = changeOfPatch(patch, variant.id, model, faceStartOf(model), () => undefined, faces);
     if (edit) edits.push(edit);
@@ -83,8 +93,8 @@ export function takeBack(state: KitState, variant: Variant, what: Differences, f
 /** Differences become those of another variant too, over what that says of the same; `null` where nothing changes. */
 export function copyDifferences(state: KitState, from: Variant, to: Variant, what: Differences, faceStartOf: FaceStartOf): Edit | null {
   const edits: Edit[] = [];
-  const fills = fillsOf(from, what);
-  const after = { ...to.fills, ...Object.fromEntries(fills.map((id) => [id, from.fills[id]!])) };
+  const said = fillsOfVariant(state.kit, from);
+  const after = { ...to.fills, ...Object.fromEntries(cellsSaid(state.kit, from, what).map((id) => [id, said[id]!])) };
   if (JSON.stringify(after) !== JSON.stringify(to.fills)) edits.push(putVariant(state, { ...to, fills: after }));
   for (const [model, patch, faces] of patchesIn(state, from, what)) {
     const told = faces ?? facesSaid(patch, faceStartOf(model));
@@ -107,12 +117,13 @@ export function copyDifferences(state: KitState, from: Variant, to: Variant, wha
  */
 export function moveIntoDefault(state: KitState, variant: Variant, what: Differences, faceStartOf: FaceStartOf): Edit | null {
   const edits: Edit[] = [];
-  for (const id of fillsOf(variant, what))
+  const said = fillsOfVariant(state.kit, variant);
+  for (const id of cellsSaid(state.kit, variant, what))
     for (const sheet of state.kit.sheets) {
       const index = sheet.cells.findIndex((c) => c.id === id);
       const before = sheet.cells[index];
       if (!before || before.fill.kind === 'spare') continue;
-      edits.push({ kind: 'put', list: 'cells', of: sheet.id, index, before, after: { ...before, fill: variant.fills[id]! } });
+      edits.push({ kind: 'put', list: 'cells', of: sheet.id, index, before, after: { ...before, fill: said[id]! } });
     }
   const shown = stateOfVariant(state, variant.id);
   for (const [model, patch, faces] of patchesIn(state, variant, what)) {
@@ -157,9 +168,9 @@ function seatAs(state: KitState, shown: KitState, model: string, faceStart: Uint
   return edits;
 }
 
-/** The cells of which a variant speaks, of those that are meant. */
-function fillsOf({ fills }: Variant, what: Differences): number[] {
-  const own = Object.keys(fills).map(Number);
+/** The cells of which a variant speaks, by hand or by its rules, of those that are meant. */
+function cellsSaid(kit: Kit, variant: Variant, what: Differences): number[] {
+  const own = Object.keys(fillsOfVariant(kit, variant)).map(Number);
   if (what === 'all') return own;
   return 'cells' in what ? own.filter((id) => what.cells.includes(id)) : [];
 }
@@ -193,5 +204,16 @@ function sayAs({ cell, rule, at }: SeatPatch, faceStart: Uint32Array, f: number,
   if (at && !Number.isNaN(at[faceStart[f]! * 2])) next.at = (i) => at[i]!;
 }
 
-const withoutKeys = (fills: Variant['fills'], gone: readonly number[]): Variant['fills'] =>
-  Object.fromEntries(Object.entries(fills).filter(([id]) => !gone.includes(Number(id))));
+/** A variant that says nothing of some cells: what rules make of them they leave alone from now on. */
+function withoutCells(kit: Kit, variant: Variant, cells: readonly number[]): Variant {
+  const made = fillsByRules(kit, variant.rules);
+  const alone = cells.filter((id) => made[id]);
+  const fills = Object.fromEntries(Object.entries(variant.fills).filter(([id]) => !cells.includes(Number(id))));
+  const rules = alone.length ? variant.rules!.map((r) => ({ ...r, except: [...new Set([...(r.except ?? []), ...alone])] })) : variant.rules;
+  return { ...variant, fills, ...(rules && { rules }) };
+}
+
+/** A variant with other rules; what is said by hand stays. Rules are left out where there are none. */
+export function withRules({ rules: _, ...variant }: Variant, rules: readonly ColoringRule[]): Variant {
+  return rules.length ? { ...variant, rules: [...rules] } : variant;
+}

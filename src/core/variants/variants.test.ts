@@ -6,10 +6,20 @@ import { applyEdit, inverseOf } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { perform, redo, undo } from '../edit/history';
 import { emptyHistory } from '../edit/history';
-import { copySeats, emptySeats, findVariant, inherits, isTextured, type KitState, type Model, type Variant } from '../kit/kit';
+import {
+  copySeats,
+  emptySeats,
+  findVariant,
+  inherits,
+  isTextured,
+  type ColoringRule,
+  type KitState,
+  type Model,
+  type Variant,
+} from '../kit/kit';
 import { copyPatches, patchesOfModel } from '../kit/patches';
 import { placeFaces } from '../seat/placeFaces';
-import { ruleEdit, seatFaces } from '../seat/seatFaces';
+import { ruleEdit, seatFaces, spansOf } from '../seat/seatFaces';
 import { editCell } from '../sheet/cells';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
 import { newColor } from '../sheet/newColor';
@@ -46,11 +56,15 @@ function start(): KitState {
     })),
     source: { format: 'made', name: id, files: [] },
   });
+  const rules: ColoringRule[] = [
+    { kind: 'exchange', cells: { 1: 4, 2: 5, 3: 6, 4: 1, 5: 2, 6: 3 } },
+    { kind: 'shift', lightness: -0.05, strength: 0.8, hue: 10 },
+  ];
   const variant = (id: string): Variant => ({ id, name: id, fills: {} });
   const seats = { tower: emptySeats(faces), buoy: emptySeats(faces) };
   seats.tower.cell.fill(1);
   seats.buoy.cell.fill(2);
-  return { kit: { ...kit, models: [model('tower'), model('buoy')], variants: [variant('salt'), variant('fresh')] }, seats };
+  return { kit: { ...kit, models: [model('tower'), model('buoy')], variants: [variant('salt'), { ...variant('fresh'), rules }] }, seats };
 }
 
 /** What is seen of each face: its fill and, where that differs from place to place, where on it its corners lie. */
@@ -95,6 +109,16 @@ const acts: ((shown: KitState, n: number) => Edit | null)[] = [
     const seated = seatFaces('tower', shown.seats.tower!.cell, Uint32Array.of(n % faces), made.cell)!;
     return group('New color', [made.edit, seated]);
   },
+  ({ kit, seats }, n) => {
+    const [tower] = kit.models as [Model];
+    const named = { ...tower, regions: [...tower.regions, { id: tower.regions.length + 1, name: `${n}`, cell: 2 }] };
+    const face = Uint32Array.of(n % faces);
+    return group('Color and name', [
+      { kind: 'put', list: 'models', of: 'kit', index: 0, before: tower, after: named },
+      { kind: 'region', model: 'tower', spans: spansOf(seats.tower!.region, face, named.regions.length) },
+      ...[seatFaces('tower', seats.tower!.cell, face, 2)].filter((e) => e !== null),
+    ]);
+  },
 ];
 
 describe('a variant', () => {
@@ -114,7 +138,9 @@ describe('a variant', () => {
           const own = id === null ? edit : intoVariant(before, id, edit, starts);
           step = perform(step, own);
           states.push(frozen(step.state));
-          expect(looks(stateOfVariant(step.state, id))).toBe(looks(applyEdit(shown, edit)));
+          const wanted = applyEdit(shown, edit);
+          expect(looks(stateOfVariant(step.state, id))).toBe(looks(wanted));
+          expect([...step.state.seats.tower!.region]).toEqual([...wanted.seats.tower!.region]);
           if (id !== null) expect([null, ...others].map((v) => looks(stateOfVariant(step.state, v)))).toEqual(unmoved);
         }
         for (let k = states.length - 1; k >= 0; k--) {
@@ -274,6 +300,12 @@ describe('every variant', () => {
     const cell = Number(Object.keys(salt.fills)[0]);
     const oneCell = applyEdit(apart(state), takeBack(state, salt, { cells: [cell] }, starts)!);
     expect(Object.keys(findVariant(oneCell.kit, 'salt').fills)).toEqual(Object.keys(salt.fills).filter((id) => Number(id) !== cell));
+    // What a rule makes of a cell is left alone from then on.
+    const byRule = applyEdit(apart(state), takeBack(state, findVariant(state.kit, 'fresh'), { cells: [4] }, starts)!);
+    expect(findVariant(byRule.kit, 'fresh').rules!.map((r) => r.except)).toEqual([[4], [4]]);
+    const fillOf = (s: KitState, v: string | null, id: number) => stateOfVariant(s, v).kit.sheets[0]!.cells[id - 1]!.fill;
+    expect(fillOf(byRule, 'fresh', 4)).toEqual(fillOf(state, null, 4));
+    expect(fillOf(byRule, 'fresh', 5)).toEqual(fillOf(state, 'fresh', 5));
     const [first, ...rest] = facesSaid(state.patches!.salt!.tower, faceStart);
     const oneFace = applyEdit(apart(state), takeBack(state, salt, { model: 'tower', faces: Uint32Array.of(first!) }, starts)!);
     expect([...facesSaid(oneFace.patches!.salt!.tower, faceStart)]).toEqual(rest);

@@ -1,7 +1,10 @@
 import { group, type Edit } from '@/core/edit/edit';
-import type { KitState, Variant } from '@/core/kit/kit';
+import type { ColoringRule, KitState, Reference, Variant } from '@/core/kit/kit';
 import { problemOfName } from '@/core/kit/variantNames';
 import { count } from '@/core/words';
+import { putVariant } from '@/core/variants/intoVariant';
+import { colorsInOrder, mostRules, newRule } from '@/core/variants/rules';
+import { fillsOfVariant } from '@/core/variants/shown';
 import {
   addVariant,
   copyDifferences,
@@ -13,10 +16,13 @@ import {
   renameVariant,
   startWith,
   takeBack,
+  withRules,
   type Differences,
 } from '@/core/variants/variantEdits';
-import { baseState, shownAs, showModel, useEditor } from '../kit/editor';
+import { pickingWorker } from '@/workers/client';
+import { baseState, kitMoment, shownAs, showModel, useEditor } from '../kit/editor';
 import { dispatchForAll, faceStartOf, undoEdit } from '../kit/edits';
+import { usePictures } from '../sheet/pictures';
 import { letPickGo, pickedFaces, usePick } from '../pick/pickState';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
@@ -116,7 +122,7 @@ export function differencesOf({ patches = {} }: Pick<KitState, 'patches'>, varia
     const loaded = mesh && meshes[mesh];
     return loaded ? [{ model, faces: facesSaid(patch, loaded.mesh.faceStart) }] : [];
   });
-  return { cells: Object.keys(variant.fills).length, faces };
+  return { cells: Object.keys(fillsOfVariant(baseState().kit, variant)).length, faces };
 }
 
 /** “3 colors, 120 faces”; empty where nothing differs. */
@@ -164,3 +170,43 @@ export function pickDifferences(model: string, faces: Uint32Array): void {
   letPickGo();
   usePick.getState().set((picked) => faces.forEach((f) => (picked[f] = 1)));
 }
+
+/** The last change of a rule, which a slider that goes on joins. */
+let lastRule: { variant: string; edit: Edit; at: number } | null = null;
+/** Milliseconds within which further changes of a variant's rules are one undo. */
+const oneChange = 1500;
+
+/** A variant takes other rules, and shows them at once. */
+export function setRules(id: string, rules: readonly ColoringRule[]): void {
+  const variant = variantNow(id);
+  if (!variant) return;
+  const joins = lastRule?.variant === id && Date.now() - lastRule.at < oneChange ? lastRule.edit : null;
+  const edit = dispatchForAll(putVariant(baseState(), withRules(variant, rules)), { joins });
+  lastRule = edit && { variant: id, edit, at: Date.now() };
+}
+
+/** One more rule, which stands alone in the history. */
+export function addRule(id: string, rule: ColoringRule): void {
+  const { rules = [] } = variantNow(id) ?? {};
+  lastRule = null;
+  if (rules.length >= mostRules) notify(`A variant has at most ${mostRules} rules.`, { isError: true });
+  else setRules(id, [...rules, rule]);
+  lastRule = null;
+}
+
+/** One more rule by which plain colors are those of a reference picture, dark to dark. */
+export async function addDrawnRule(id: string, reference: Reference): Promise<void> {
+  const isNow = kitMoment();
+  const raster = usePictures.getState().rasters.get(reference.picture);
+  if (!raster) return notify(`“${reference.name}” is still being read. Try again.`);
+  const colors = Object.keys(colorsInOrder(baseState().kit, ['#000000'])).length;
+  try {
+    const series = await pickingWorker().drawColors(raster, Math.min(mostDrawn, Math.max(2, colors)), []);
+    const drawn = series.at(-1)?.colors.map((c) => c.color) ?? [];
+    if (isNow() && drawn.length) addRule(id, newRule.drawn(reference.id, colorsInOrder(baseState().kit, drawn)));
+  } catch (error) {
+    notifyError(error);
+  }
+}
+/** Colors that are drawn from one picture. */
+const mostDrawn = 32;

@@ -11,8 +11,8 @@ import { pictureFiles } from '../sheet/pictures';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
 import { frame } from '../view/viewState';
-import { dispatch, refusedAsReadOnly } from '../kit/edits';
-import { kitMoment, showModel, useEditor } from '../kit/editor';
+import { dispatch, dispatchForAll, refusedAsReadOnly } from '../kit/edits';
+import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
 import { perKit } from '../kit/session';
 import { pickFaces } from '../pick/picking';
 
@@ -87,13 +87,13 @@ export function showFinding({ model, faces, cells }: Finding): void {
 /** Repairs a finding in one step. What changed while it was looked at is not overwritten. */
 export async function repairFinding(found: Finding, words: string): Promise<void> {
   if (refusedAsReadOnly()) return;
-  const { state } = useEditor.getState();
+  const state = baseState();
   const { waived: _, ...settings } = proofing();
   try {
     const edit = await longWorker().repairFinding(state, found, settings);
-    if (useEditor.getState().state !== state) return notify('Something changed meanwhile, so nothing was repaired. Try again.');
+    if (baseState() !== state) return notify('Something changed meanwhile, so nothing was repaired. Try again.');
     if (!edit) return notify('Nothing of it can be changed: its faces are of locked regions.');
-    if (dispatch(edit)) announce(`Repaired: ${words}`);
+    if (dispatchForAll(edit)) announce(`Repaired: ${words}`);
   } catch (error) {
     if (useEditor.getState().state.kit.id === state.kit.id) notifyError(error);
   }

@@ -6,7 +6,9 @@ import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { Tray } from '@/views/sheet/Tray';
+import { endCompare, useCompare } from '@/state/view/compare';
 import { CarryReport } from './CarryReport';
+import { CompareBar } from './CompareBar';
 import { ModelList } from './ModelList';
 import { Phrase } from './Phrase';
 import { PickBar } from './PickBar';
@@ -19,7 +21,13 @@ import { Viewport } from '@/views/viewport/lazyViewport';
 
 /** Where faces meet colors: models at the left, the phrase above, the tray of colors below. */
 export function ColorView() {
-  useEffect(() => closePanel, []);
+  useEffect(
+    () => () => {
+      closePanel();
+      endCompare();
+    },
+    [],
+  );
   return (
     <>
       <div className="flex min-h-0 flex-1">
@@ -44,14 +52,21 @@ export function ColorView() {
 function ModelInView() {
   const current = useCurrent();
   const kitId = useEditor((s) => s.state.kit.id);
+  const panes = useCompare((s) => s.panes);
   if (!current) return <NoModel kitId={kitId} />;
   const { loaded, model } = current;
   if (!loaded) return <Preparing name={model.name} />;
   return (
     <>
       <Viewport loaded={loaded} modelId={model.id} name={model.name} />
-      <PickBar />
-      <ViewBar />
+      {panes ? (
+        <CompareBar panes={panes} />
+      ) : (
+        <>
+          <PickBar />
+          <ViewBar />
+        </>
+      )}
     </>
   );
 }

@@ -31,7 +31,7 @@ export function Phrase() {
         aria-label="What a click does"
         className="flex min-w-0 flex-1 items-baseline gap-x-[0.35em] overflow-hidden text-phrase whitespace-nowrap"
       >
-        <VariantWord />
+        <VariantWord canCompare />
         <Word label="What to do" value={actWords[act]} isSmall>
           <Radio
             value={act}

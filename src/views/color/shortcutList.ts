@@ -2,6 +2,7 @@ import { chooseOfRamp, openNewColor, sourceCell, stepFaces } from '@/state/color
 import { useColoring } from '@/state/color/coloringState';
 import { layPick } from '@/state/color/laying';
 import { nextVariant } from '@/state/color/variants';
+import { compare, endCompare, useCompare } from '@/state/view/compare';
 import { useHelp } from '@/state/view/help';
 import {
   angleFor,
@@ -149,6 +150,7 @@ export const shortcutGroups: ShortcutGroup[] = [
         does: 'let go',
         words: 'deselect clear none',
         run: () => {
+          endCompare();
           usePick.setState({ shown: new Uint32Array(0), missed: null });
           letPickGo();
         },
@@ -172,6 +174,14 @@ export const shortcutGroups: ShortcutGroup[] = [
       { keys: ['e'], shift: true, shown: 'Shift E', does: 'lighter, past the end of the ramp', run: () => stepFaces(1, { create: true }) },
       { keys: ['l'], shown: 'L', does: 'lay the pick along the gradient in use', run: () => void layPick(useColoring.getState().cell) },
       { keys: ['t'], shift: true, shown: 'Shift T', does: 'the next variant', words: 'coloring default', run: nextVariant },
+      {
+        keys: ['u'],
+        shift: true,
+        shown: 'Shift U',
+        does: 'colorings side by side, and one again',
+        words: 'compare variants',
+        run: () => (useCompare.getState().panes ? endCompare() : compare()),
+      },
       { keys: ['t'], shown: 'T', does: 'take the color under the pointer', words: 'eyedropper pipette', run: takeCellUnderPointer },
       { keys: ['b'], shown: 'B', does: 'a color only for the picked faces', run: () => openNewColor(sourceCell(), true) },
       { keys: ['b'], shift: true, shown: 'Shift B', does: 'a new color from this one', run: () => openNewColor(sourceCell(), false) },

@@ -2,16 +2,20 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { parseHex } from '@/core/color/hex';
 import type { Rows } from '@/core/view/lineUp';
-import { useColoring } from '@/state/color/coloringState';
+import { noDrafts, useColoring } from '@/state/color/coloringState';
+import { defaultWord } from '@/state/color/variants';
 import { useEditor } from '@/state/kit/editor';
+import { useBase } from '@/state/kit/useCurrent';
 import { usePictures } from '@/state/sheet/pictures';
-import type { Kit } from '@/core/kit/kit';
+import type { Kit, KitState, Model } from '@/core/kit/kit';
+import { stateOfVariant } from '@/core/variants/shown';
 import { notify } from '@/state/view/notices';
 import { cellTable, paintOf, portraitOf } from '@/state/view/thumbnails';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { pickingWorker } from '@/workers/client';
 import { Select } from '@/ui/Select';
+import { Tick } from '@/ui/Tick';
 import { useSize } from '@/ui/useSize';
 
 /** A state of the palette, kept to be held beside the present one. */
@@ -35,12 +39,28 @@ export function LineUp() {
   const [behind, setBehind] = useState('');
   const [light, setLight] = useState<'flat' | 'lit'>('flat');
   const [held, setHeld] = useState<Held | null>(null);
+  const [byVariant, setByVariant] = useState(false);
+  const base = useBase();
+  const { variants } = base.kit;
   const models = state.kit.models.filter((m) => meshes[m.mesh]);
   const now = useMemo<Held>(
-    () => ({ table: cellTable(state.kit, drafts), portraits: models.map((m) => portraitOf(m, { state })), kit: state.kit }),
+    () => stateAsHeld(state, models, drafts),
     // The portraits follow the seats, the meshes and the pictures.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [state, meshes, drafts, rasters],
+  );
+  /** Each coloring in a row of its own. */
+  const rows = useMemo(
+    () => {
+      if (!byVariant || !variants.length) return null;
+      const whole = variants.filter((v) => v.model === undefined).slice(0, mostRows - 1);
+      return [{ id: null, name: defaultWord }, ...whole].map(({ id, name }) => ({
+        name,
+        of: stateAsHeld(stateOfVariant(base, id), models),
+      }));
+    },
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [byVariant, base, meshes, rasters],
   );
   const look: Look = { height: size === 'play' ? height : null, flat: light === 'flat' };
   const reference = state.kit.references.find((r) => r.id === behind);
@@ -48,11 +68,19 @@ export function LineUp() {
   const stand = { look, backdrop, sky, ground };
   return (
     <div className="relative flex min-h-0 flex-1 flex-col">
-      <div className={`grid min-h-0 flex-1 ${held ? 'grid-rows-2' : 'grid-rows-1'}`} style={{ background: sky }}>
-        {held && <Stand of={held} {...stand} label="The state that is held" />}
-        <Stand of={now} {...stand} label="The palette as it is" isBelow={held !== null} />
-      </div>
-      {models.length > 0 && (
+      {rows ? (
+        <div className="grid min-h-0 flex-1" style={{ background: sky, gridTemplateRows: `repeat(${rows.length}, minmax(0, 1fr))` }}>
+          {rows.map(({ name, of }, i) => (
+            <Stand key={name} of={of} {...stand} label={`The models in ${name}`} title={name} isBelow={i > 0} />
+          ))}
+        </div>
+      ) : (
+        <div className={`grid min-h-0 flex-1 ${held ? 'grid-rows-2' : 'grid-rows-1'}`} style={{ background: sky }}>
+          {held && <Stand of={held} {...stand} label="The state that is held" />}
+          <Stand of={now} {...stand} label="The palette as it is" isBelow={held !== null} />
+        </div>
+      )}
+      {models.length > 0 && !rows && (
         <Button className="absolute top-4 right-5" onClick={() => setHeld(held ? null : copyOf(now))}>
           {held ? 'Let the held state go' : 'Hold this state'}
         </Button>
@@ -91,6 +119,7 @@ export function LineUp() {
             <span className="w-10 text-[12px]">{height} px</span>
           </label>
         )}
+        {variants.length > 0 && <Tick label="A row a variant" value={byVariant} onChange={setByVariant} />}
         <Swatch label="Sky" value={sky} onChange={setSky} />
         <Swatch label="Ground" value={ground} onChange={setGround} />
         {state.kit.references.length > 0 && (
@@ -120,6 +149,15 @@ export function LineUp() {
     </div>
   );
 }
+
+/** Rows of colorings, at most: more would be too low to see anything. */
+const mostRows = 4;
+
+const stateAsHeld = (state: KitState, models: readonly Model[], drafts = noDrafts): Held => ({
+  table: cellTable(state.kit, drafts),
+  portraits: models.map((m) => portraitOf(m, { state })),
+  kit: state.kit,
+});
 
 /** Seats are patched in place, so that what is held must be a copy. */
 const copyOf = ({ table, portraits, kit }: Held): Held => ({
@@ -178,6 +216,7 @@ function Stand({
   sky,
   ground,
   label,
+  title,
   isBelow = false,
 }: {
   of: Held;
@@ -186,6 +225,8 @@ function Stand({
   sky: string;
   ground: string;
   label: string;
+  /** Said over it. */
+  title?: string;
   isBelow?: boolean;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -205,6 +246,7 @@ function Stand({
       className={`relative min-h-0 ${isFilled ? 'overflow-hidden' : 'overflow-auto'} ${isBelow ? 'border-t border-ink' : ''}`}
       style={backdrop ?? { background }}
     >
+      {title && <p className="absolute top-2 left-3 z-10 bg-paper px-2.5 py-0.5 text-[12px] font-bold">{title}</p>}
       {raster && (
         <div className={isFilled ? 'absolute inset-0' : 'flex min-h-[87%] w-max min-w-full items-end justify-center'}>
           <canvas ref={canvas} width={raster.width} height={raster.height} role="img" aria-label={label} className="shrink-0" />

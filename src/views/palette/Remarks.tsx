@@ -3,9 +3,11 @@ import { useCallback, useMemo, useState } from 'react';
 import { usesInAll } from '@/core/budget/tally';
 import { parseHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
+import { variantsApartIn } from '@/core/variants/shown';
 import { contrastsWith, judgePalette, type Remark } from '@/core/judge/judgePalette';
 import { mergeInto, selectCells } from '@/state/sheet/board';
 import { useColoring } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { swatch } from '@/state/sheet/pictures';
 import { count } from '@/ui/words';
@@ -35,8 +37,18 @@ export function Remarks({ sheet }: { sheet: Sheet }) {
   );
 }
 
+/** Why two colors of one look are not made one here; empty where they can be. */
+function useReasonApart(cells: readonly number[]): string {
+  const { kit } = useBase();
+  const chosen = useEditor((s) => s.variant);
+  const apart = useMemo(() => variantsApartIn(kit, cells), [kit, cells]);
+  if (apart.length) return `They differ in ${apart.map((v) => v.name).join(', ')}.`;
+  return chosen ? 'Colors are made one in the default coloring.' : '';
+}
+
 function RemarkRow({ remark, facesOn, isFrozen }: { remark: Remark; facesOn: (id: number) => number; isFrozen: boolean }) {
-  const ids = remark.cells.map((c) => c.id);
+  const ids = useMemo(() => remark.cells.map((c) => c.id), [remark]);
+  const apart = useReasonApart(ids);
   return (
     <div className="flex items-start gap-2.5">
       <Swatches cells={remark.cells} />
@@ -46,7 +58,8 @@ function RemarkRow({ remark, facesOn, isFrozen }: { remark: Remark; facesOn: (id
           <button type="button" className="border-b border-ink" onClick={() => selectCells(ids)}>
             Show
           </button>
-          {remark.kind === 'twins' && !isFrozen && (
+          {remark.kind === 'twins' && apart && <span className="font-normal text-quiet">{apart}</span>}
+          {remark.kind === 'twins' && !isFrozen && !apart && (
             <button
               type="button"
               className="border-b border-ink"

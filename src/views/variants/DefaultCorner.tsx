@@ -1,14 +1,14 @@
 'use client';
-import type { Fill } from '@/core/kit/kit';
+import { findCell, type Fill } from '@/core/kit/kit';
 import { useEditor } from '@/state/kit/editor';
 import { useFillStyle } from '@/views/sheet/useFillStyle';
 
 /** What a cell shows in the default coloring, where the variant in hand has something else there; else `null`. */
 export const useDefaultFill = (cell: number): Fill | null =>
-  useEditor(({ variant, base }) => {
-    if (!base?.kit.variants.find((v) => v.id === variant)?.fills[cell]) return null;
-    for (const sheet of base.kit.sheets) for (const own of sheet.cells) if (own.id === cell) return own.fill;
-    return null;
+  useEditor(({ state, base }) => {
+    if (!base) return null;
+    const own = findCell(base.kit, cell)?.cell.fill;
+    return own && own !== findCell(state.kit, cell)?.cell.fill ? own : null;
   });
 
 /** A turned-down corner of a cell that differs from the default, under which that shows. */

@@ -1,6 +1,7 @@
 'use client';
 import { useMemo } from 'react';
 import { findCell, type Fill, type Variant } from '@/core/kit/kit';
+import { fillsOfVariant } from '@/core/variants/shown';
 import type { Differences } from '@/core/variants/variantEdits';
 import {
   differencesOf,
@@ -24,7 +25,8 @@ export function DifferenceList({ variant }: { variant: Variant }) {
   const picked = usePick((s) => s.count);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- Counted anew as meshes come.
   const { faces } = useMemo(() => differencesOf(base, variant), [base, variant, meshes]);
-  const cells = Object.keys(variant.fills).flatMap((id) => findCell(base.kit, Number(id))?.cell ?? []);
+  const said = useMemo(() => fillsOfVariant(base.kit, variant), [base, variant]);
+  const cells = Object.keys(said).flatMap((id) => findCell(base.kit, Number(id))?.cell ?? []);
   const { variants, models } = base.kit;
   const others = variants.filter((v) => v.id !== variant.id);
   const itemsFor = (what: () => Differences | null) => {
@@ -60,7 +62,7 @@ export function DifferenceList({ variant }: { variant: Variant }) {
       <ul className="mt-2 space-y-1">
         {cells.map((cell) => (
           <li key={cell.id} className="flex items-center gap-2.5">
-            <Swatches from={cell.fill} to={variant.fills[cell.id]!} />
+            <Swatches from={cell.fill} to={said[cell.id]!} />
             <span className="min-w-0 flex-1 truncate">{cell.role || 'without a role'}</span>
             <Menu
               label={`What differs: ${cell.role || 'a color without a role'}`}

@@ -3,6 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useRef } from 'react';
 import { chooseVariant, defaultWord, differenceWords, makeVariant } from '@/state/color/variants';
 import { useColoring } from '@/state/color/coloringState';
+import { compare } from '@/state/view/compare';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { itemLook, Radio } from '@/views/color/phraseWords';
@@ -11,7 +12,7 @@ import { itemLook, Radio } from '@/views/color/phraseWords';
  * The word at the front of a sentence: the coloring that acts change. It stands out where that is not the default,
  * so that nobody changes one for the other.
  */
-export function VariantWord() {
+export function VariantWord({ canCompare = false }: { canCompare?: boolean }) {
   const base = useBase();
   const chosen = useEditor((s) => s.variant);
   const modelId = useEditor((s) => s.modelId);
@@ -62,6 +63,11 @@ export function VariantWord() {
             >
               New variant
             </DropdownMenu.Item>
+            {canCompare && (
+              <DropdownMenu.Item className={itemLook} onSelect={compare}>
+                Side by side
+              </DropdownMenu.Item>
+            )}
             <DropdownMenu.Item className={itemLook} onSelect={() => openPanel()}>
               {variants.length ? 'Variants and what differs in them' : 'About variants'}
             </DropdownMenu.Item>

@@ -20,6 +20,7 @@ import { Button } from '@/ui/Button';
 import { Menu } from '@/ui/Menu';
 import { SidePanel } from '@/views/sheet/SidePanel';
 import { DifferenceList } from './DifferenceList';
+import { RuleList } from './RuleList';
 
 /** The colorings of the kit: which one is changed, and what differs in it. `naming`: the one that is being given a name. */
 export function VariantsPanel({ naming }: { naming?: string | undefined }) {
@@ -82,7 +83,10 @@ export function VariantsPanel({ naming }: { naming?: string | undefined }) {
         )}
       </div>
       {variant ? (
-        <DifferenceList variant={variant} />
+        <>
+          <RuleList variant={variant} />
+          <DifferenceList variant={variant} />
+        </>
       ) : (
         <p className="mt-4 text-quiet">
           {variants.length

@@ -13,6 +13,7 @@ import {
 import { boundsOf, largestSide, type Bounds } from '@/core/mesh/measure';
 import { usePhrase } from '@/state/pick/phrase';
 import { usePick, pickedFaces } from '@/state/pick/pickState';
+import { useCompare } from '@/state/view/compare';
 import { hasPerspective, useView } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { eyeOf, keepEye } from './eyes';
@@ -99,7 +100,7 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         bounds,
         direction,
         freeFov,
-        size.width / Math.max(1, size.height * free),
+        size.width / (useCompare.getState().panes?.length ?? 1) / Math.max(1, size.height * free),
         1.04,
         points,
       );

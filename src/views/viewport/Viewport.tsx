@@ -3,7 +3,9 @@ import { Canvas } from '@react-three/fiber';
 import { useEffect, useEffectEvent, useState } from 'react';
 import { useView } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
+import { useCompare } from '@/state/view/compare';
 import { CameraRig } from './CameraRig';
+import { ComparedModels } from './ComparedModels';
 import { compileShaders, loseContextWhenIdle } from './contextWithoutWaits';
 import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
@@ -37,6 +39,7 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
   const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
   const grid = useView((s) => s.grid);
+  const panes = useCompare((s) => s.panes);
   /** Nothing is drawn before the shaders are compiled, or the first frame would hold the page until they are. */
   const [isReady, setReady] = useState(false);
   const size = largestSide(loaded.bounds);
@@ -56,7 +59,11 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
         tabIndex={0}
         role="application"
         aria-busy={!isReady}
-        aria-label={`${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`}
+        aria-label={
+          panes
+            ? `${name} in ${panes.length} colorings side by side`
+            : `${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`
+        }
         // A ring only for those who came by keyboard: a click followed by a key would show one too.
         onFocus={(e) => setRinged(e.currentTarget.matches(':focus-visible'))}
         onBlur={() => setRinged(false)}
@@ -83,12 +90,18 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
         >
           <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
           {grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}
-          <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
-          {surface && <FacePointer loaded={loaded} surface={surface} />}
-          {surface && <DragPick loaded={loaded} surface={surface} />}
-          {surface && <LineDrag loaded={loaded} surface={surface} />}
-          {surface && <SeamDrag loaded={loaded} surface={surface} />}
-          <LineOnScreen />
+          {panes ? (
+            <ComparedModels key={loaded.id} loaded={loaded} modelId={modelId} panes={panes} />
+          ) : (
+            <>
+              <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
+              {surface && <FacePointer loaded={loaded} surface={surface} />}
+              {surface && <DragPick loaded={loaded} surface={surface} />}
+              {surface && <LineDrag loaded={loaded} surface={surface} />}
+              {surface && <SeamDrag loaded={loaded} surface={surface} />}
+              <LineOnScreen />
+            </>
+          )}
         </Canvas>
         <DragShape />
         {!isReady && <Waiting>Drawing {name}…</Waiting>}

@@ -53,6 +53,12 @@ export interface FaceTextures {
   tones: DataTexture;
 }
 
+/** The cell of each face. */
+export function cellsTexture(faces: number): DataTexture {
+  const rows = Math.max(1, Math.ceil(faces / width));
+  return texture(new Uint16Array(width * rows), width, rows, RedIntegerFormat, UnsignedShortType, 'R16UI');
+}
+
 /** One texel for each face, in rows of 1,024. */
 export function faceTextures(asRead: Uint8Array): FaceTextures {
   const faces = asRead.length / 4;
@@ -61,7 +67,7 @@ export function faceTextures(asRead: Uint8Array): FaceTextures {
   padded.set(asRead);
   return {
     width,
-    cells: texture(new Uint16Array(width * rows), width, rows, RedIntegerFormat, UnsignedShortType, 'R16UI'),
+    cells: cellsTexture(faces),
     states: texture(new Uint8Array(width * rows), width, rows, RedIntegerFormat, UnsignedByteType, 'R8UI'),
     tones: texture(new Uint8Array(width * rows), width, rows, RedIntegerFormat, UnsignedByteType, 'R8UI'),
     asRead: texture(padded, width, rows, RGBAFormat, UnsignedByteType, 'RGBA8'),

@@ -1,0 +1,110 @@
+'use client';
+import { useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useMemo } from 'react';
+import { BufferAttribute, type DataArrayTexture, type DataTexture, type OrthographicCamera, type PerspectiveCamera } from 'three';
+import { isTextured, type KitState } from '@/core/kit/kit';
+import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
+import { rasterSheet } from '@/core/sheet/raster';
+import { useColoring } from '@/state/color/coloringState';
+import { useEditor } from '@/state/kit/editor';
+import { usePictures } from '@/state/sheet/pictures';
+import { stateOfPane, useCompare, type Pane } from '@/state/view/compare';
+import { cellTable } from '@/state/view/thumbnails';
+import { useView, type Shading } from '@/state/view/viewState';
+import type { LoadedMesh } from '@/workers/residents';
+import { cellColorTexture, cellsTexture, sheetTexture, updateTexels } from './faceTextures';
+import { shadingNumber } from './modelMaterial';
+import { beforeFrame, disposeParts, modelParts, type ModelParts } from './modelParts';
+import { sheetUvs } from './sheetUvs';
+
+/** What one coloring is drawn with: textures alone; the geometry is common to all. */
+interface PaneTextures {
+  cells: DataTexture;
+  colors: DataTexture;
+  sheets: DataArrayTexture;
+  uvs: BufferAttribute | null;
+}
+
+function texturesOf({ kit, seats }: KitState, { mesh }: LoadedMesh, modelId: string, faces: number): PaneTextures {
+  const own = seats[modelId]!;
+  const cells = cellsTexture(faces);
+  updateTexels(cells, own.cell);
+  const { rasters } = usePictures.getState();
+  const drawn = kit.sheets.map((s) =>
+    s.cells.some((c) => isTextured(c.fill)) ? rasterSheet(s, rasters) : { width: 1, height: 1, data: new Uint8Array(4) },
+  );
+  const sheets = sheetTexture(drawn);
+  const { width, height } = sheets.image;
+  const uvs = hasTexturedFaces(texturedCells(kit), own) ? new BufferAttribute(sheetUvs(kit, mesh, own, width, height), 2) : null;
+  return { cells, colors: cellColorTexture(cellTable(kit)), sheets, uvs };
+}
+
+/** Several colorings of a model side by side under one camera: one scene that is drawn once for each. */
+export function ComparedModels({ loaded, modelId, panes }: { loaded: LoadedMesh; modelId: string; panes: readonly Pane[] }) {
+  const invalidate = useThree((s) => s.invalidate);
+  const state = useEditor((s) => s.state);
+  const drafts = useColoring((s) => s.drafts);
+  const held = useCompare((s) => s.held);
+  const rasters = usePictures((s) => s.rasters);
+  const parts = useMemo(() => modelParts(loaded), [loaded]);
+  useEffect(() => () => disposeParts(parts), [parts]);
+  const faces = loaded.mesh.faceStart.length - 1;
+  const drawn = useMemo(
+    () => panes.map((pane) => texturesOf(stateOfPane(pane), loaded, modelId, faces)),
+    // What a pane shows follows the kit, what is tried and what is held.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [panes, loaded, modelId, faces, state, drafts, held, rasters],
+  );
+  useEffect(() => {
+    invalidate();
+    return () => {
+      for (const { cells, colors, sheets } of drawn) [cells, colors, sheets].forEach((t) => t.dispose());
+    };
+  }, [drawn, invalidate]);
+  const { shading, surround, edges } = useView();
+  useEffect(() => {
+    setLook(parts, shading, surround);
+    invalidate();
+  }, [parts, shading, surround, invalidate]);
+
+  // Taking over the drawing: each pane has its own part of the picture.
+  useFrame(({ gl, scene, camera, size, viewport }) => {
+    beforeFrame(parts, viewport.dpr, camera, size.height);
+    const width = size.width / drawn.length;
+    shapeCamera(camera as PerspectiveCamera, width, size.height);
+    gl.setScissorTest(true);
+    const u = parts.material.uniforms;
+    drawn.forEach(({ cells, colors, sheets, uvs }, i) => {
+      u.cells!.value = cells;
+      u.cellColors!.value = colors;
+      u.sheets!.value = sheets;
+      parts.material.uniformsNeedUpdate = true;
+      if (uvs) parts.geometry.setAttribute('sheetUv', uvs);
+      gl.setViewport(i * width, 0, width, size.height);
+      gl.setScissor(i * width, 0, width, size.height);
+      gl.render(scene, camera);
+    });
+    gl.setScissorTest(false);
+    gl.setViewport(0, 0, size.width, size.height);
+  }, 1);
+  return (
+    <>
+      <mesh geometry={parts.geometry} material={parts.material} />
+      {edges && <lineSegments geometry={parts.edges} material={parts.edgeMaterial} />}
+    </>
+  );
+}
+
+function setLook({ material: { uniforms } }: ModelParts, shading: Shading, surround: number): void {
+  uniforms.shading!.value = shadingNumber[shading];
+  uniforms.surround!.value = [surround / 255, surround / 255, surround / 255];
+}
+
+/** A camera of the whole viewport, for a pane of it. */
+function shapeCamera(camera: PerspectiveCamera | OrthographicCamera, width: number, height: number): void {
+  if ('isOrthographicCamera' in camera) {
+    const own = camera as OrthographicCamera;
+    [own.left, own.right, own.top, own.bottom] = [-width / 2, width / 2, height / 2, -height / 2];
+  } else (camera as PerspectiveCamera).aspect = width / height;
+  camera.updateProjectionMatrix();
+}
