@@ -1,7 +1,12 @@
-import { clickAt, colorAt, expect, openBoxes, openDemo, pickAt, pickBar, pointAway, saved, tally, test, viewport } from './kit';
+import { strFromU8, unzipSync } from 'fflate';
+import validator from 'gltf-validator';
+import { sampleWithThree, variantsIn } from '@tests/sampleWithThree';
+import { bytesOf, clickAt, colorAt, expect, openBoxes, openDemo, pickAt, pickBar, pointAway, saved, tally, test, viewport } from './kit';
 import type { Page } from '@playwright/test';
 
 const word = (page: Page) => page.getByRole('button', { name: /^Which coloring/ });
+/** The variants of the demo kit, in the list. */
+const own = ['Color Fresh paint', 'Color Salt-worn', 'Color Abandoned'];
 const panel = (page: Page) => page.getByRole('dialog', { name: 'Variants' });
 
 async function choose(page: Page, name: string): Promise<void> {
@@ -89,8 +94,8 @@ test('a variant by hand: other faces, other colors, the default shows through, t
 
 test('variants are named, copied, put in order, deleted with what is lost said; names are checked as one types', async ({ page }) => {
   await openDemo(page);
-  await newVariant(page, 'Salt-worn');
-  await expect(page.getByText('Regions are of all colorings, not of Salt-worn alone.')).toBeVisible();
+  await newVariant(page, 'In fog');
+  await expect(page.getByText('Regions are of all colorings, not of In fog alone.')).toBeVisible();
   await page.getByRole('button', { name: /^lime wash, \d/ }).dblclick();
   const editor = page.getByRole('dialog', { name: 'Edit color' });
   await editor.getByLabel('Hex').fill('#a9c3b0');
@@ -98,12 +103,13 @@ test('variants are named, copied, put in order, deleted with what is lost said; 
   await word(page).click();
   await page.getByRole('menuitem', { name: /what differs/ }).click();
   const colorings = panel(page).getByRole('list', { name: 'Colorings' });
-  await colorings.getByRole('button', { name: 'More about Salt-worn' }).click();
+  await colorings.getByRole('button', { name: 'More about In fog' }).click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
   const field = panel(page).getByLabel('Name of the variant');
   for (const [typed, problem] of [
     ['', 'Give it a name.'],
     ['SALT-worn ', '“Salt-worn” is there already.'],
+    ['in FOG', '“In fog” is there already.'],
     ['fresh/paint', '“/” cannot stand in a file name.'],
     ['Default', '“default” is what the coloring without a variant is called.'],
   ] as const) {
@@ -111,23 +117,23 @@ test('variants are named, copied, put in order, deleted with what is lost said; 
     await expect(panel(page).getByText(problem)).toBeVisible();
     await expect(field).toHaveAttribute('aria-invalid', 'true');
   }
-  await field.fill('Abandoned');
+  await field.fill('At dusk');
   await field.press('Enter');
   const names = () => colorings.getByRole('button', { name: /^Color / }).evaluateAll((all) => all.map((b) => b.getAttribute('aria-label')));
-  await expect.poll(names).toEqual(['Color default, with which a game starts', 'Color Salt-worn', 'Color Abandoned']);
-  await expect(colorings.getByRole('button', { name: 'Color Abandoned' })).toContainText('1 color');
+  await expect.poll(names).toEqual(['Color default, with which a game starts', ...own, 'Color In fog', 'Color At dusk']);
+  await expect(colorings.getByRole('button', { name: 'Color At dusk' })).toContainText('1 color');
   const more = async (name: string, item: string) => {
     await colorings.getByRole('button', { name: `More about ${name}` }).click();
     await page.getByRole('menuitem', { name: item }).click();
   };
-  await more('Abandoned', 'Move up');
-  await more('Salt-worn', 'Start a game with it');
-  await expect.poll(names).toEqual(['Color default', 'Color Abandoned', 'Color Salt-worn, with which a game starts']);
-  await more('Abandoned', 'Delete');
-  await expect(page.getByText('“Abandoned” is deleted: 1 color.')).toBeVisible();
+  await more('At dusk', 'Move up');
+  await more('In fog', 'Start a game with it');
+  await expect.poll(names).toEqual(['Color default', ...own, 'Color At dusk', 'Color In fog, with which a game starts']);
+  await more('At dusk', 'Delete');
+  await expect(page.getByText('“At dusk” is deleted: 1 color.')).toBeVisible();
   await expect(word(page)).toHaveText('default');
   await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
-  await expect.poll(names).toEqual(['Color default', 'Color Abandoned', 'Color Salt-worn, with which a game starts']);
+  await expect.poll(names).toEqual(['Color default', ...own, 'Color At dusk', 'Color In fog, with which a game starts']);
 
   // One of one model alone is left with that model.
   await panel(page).getByRole('button', { name: 'Only of Light tower' }).click();
@@ -141,11 +147,11 @@ test('variants are named, copied, put in order, deleted with what is lost said; 
   await expect(word(page)).toHaveText('default');
 
   // In Palette, too, the sentence says which; elsewhere the kit is looked at as a whole.
-  await choose(page, 'Salt-worn');
+  await choose(page, 'In fog');
   await page.getByRole('link', { name: 'Palette' }).click();
-  await expect(word(page)).toHaveText('Salt-worn');
+  await expect(word(page)).toHaveText('In fog');
   await expect(page.getByRole('option', { name: 'lime wash, #a9c3b0, 61 faces, differs from the default' })).toBeVisible();
-  await expect(page.getByText('Where cells lie is of all colorings, not of Salt-worn alone.')).toBeVisible();
+  await expect(page.getByText('Where cells lie is of all colorings, not of In fog alone.')).toBeVisible();
   await page.getByRole('link', { name: 'Proof' }).click();
   await expect(page.getByRole('link', { name: 'Proof' })).toHaveAttribute('aria-current', 'page');
   await page.getByRole('link', { name: 'Color', exact: true }).click();
@@ -233,4 +239,50 @@ test('variants by rule follow the default, compared side by side; one is gone on
   await page.getByRole('radio', { name: 'Line-up' }).click();
   await page.getByRole('checkbox', { name: 'A row a variant' }).click();
   await expect(page.getByRole('img', { name: /^The models in/ })).toHaveCount(3);
+});
+
+test('variants leave with the kit: inside a GLB, each in a file of its own, and in a list for scripts', async ({ page }) => {
+  await openDemo(page);
+  await choose(page, 'Abandoned');
+  const worn = async () =>
+    Number(/(\d+) faces/.exec((await panel(page).getByRole('button', { name: 'Color Abandoned' }).textContent()) ?? '')![1]);
+  await word(page).click();
+  await page.getByRole('menuitem', { name: /what differs/ }).click();
+  const differing = await worn();
+  expect(differing).toBeGreaterThan(20);
+  await page.getByRole('link', { name: 'Hand-off' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download GLB' }).click()]);
+  const glb = await bytesOf(download);
+  expect(variantsIn(glb)).toEqual(['Fresh paint', 'Salt-worn', 'Abandoned']);
+  expect((await validator.validateBytes(glb)).issues).toMatchObject({ numErrors: 0, numWarnings: 0 });
+  const [plain, salt, left] = [
+    await sampleWithThree(glb),
+    await sampleWithThree(glb, 'Salt-worn'),
+    await sampleWithThree(glb, 'Abandoned'),
+  ];
+  // Salt-worn recolors: where two faces are of one color by default they are there. Abandoned seats faces otherwise.
+  const pairs = (other: typeof plain) =>
+    new Set(plain.triangles.map((t, i) => `${String(t.color)} ${String(other.triangles[i]!.color)}`)).size;
+  const colors = new Set(plain.triangles.map((t) => String(t.color))).size;
+  expect([pairs(salt), pairs(left)]).toEqual([colors, colors + 2]);
+
+  // A plan: each variant in a file of its own, and the list.
+  await page.getByRole('radio', { name: 'Folders, by a plan' }).click();
+  await page.getByRole('group', { name: 'GLB, 2' }).getByRole('combobox', { name: 'GLB: colorings' }).click();
+  await page.getByRole('option', { name: 'each variant' }).click();
+  await page.getByRole('checkbox', { name: 'A list for scripts' }).check();
+  const writes = page.getByRole('region', { name: 'What it writes' });
+  const [zip] = await Promise.all([page.waitForEvent('download'), writes.getByRole('button', { name: 'Download as a zip' }).click()]);
+  const files = unzipSync(await bytesOf(zip));
+  const glbs = ['default', 'fresh-paint', 'salt-worn', 'abandoned'].map((v) => `whole/brindle-skerry-${v}.glb`);
+  expect(Object.keys(files).filter((f) => f.endsWith('.glb'))).toEqual(glbs);
+  const list = JSON.parse(strFromU8(files['list.json']!)) as { models: { name: string; files: { path: string; colorings: string[] }[] }[] };
+  const inside = ['default', 'Fresh paint', 'Salt-worn', 'Abandoned'];
+  expect(list.models.find((m) => m.name === 'Light tower')!.files).toEqual([
+    { path: 'models/light-tower/light-tower.gltf', format: 'gltf', colorings: inside },
+    ...glbs.map((path, i) => ({ path, format: 'glb', colorings: [inside[i]] })),
+  ]);
+  const own = files[glbs[3]!]!;
+  expect(variantsIn(own)).toEqual([]);
+  expect((await sampleWithThree(own)).triangles.map((t) => String(t.color))).toEqual(left.triangles.map((t) => String(t.color)));
 });

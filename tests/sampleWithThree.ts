@@ -11,8 +11,22 @@ export interface Seen {
   triangles: { color: number[] | null; middle: [number, number, number]; material: string; base: number[] }[];
 }
 
-/** Reads a GLB with three's loader. */
-async function loadWithThree(glb: Uint8Array): Promise<Object3D> {
+interface Mapped {
+  extensions?: { KHR_materials_variants?: { mappings: { material: number; variants: number[] }[] } };
+}
+
+/** Names of the variants that a GLB says it has. */
+export function variantsIn(glb: Uint8Array): string[] {
+  const json = JSON.parse(
+    new TextDecoder().decode(glb.subarray(20, 20 + new DataView(glb.buffer, glb.byteOffset).getUint32(12, true))),
+  ) as {
+    extensions?: { KHR_materials_variants?: { variants: { name: string }[] } };
+  };
+  return json.extensions?.KHR_materials_variants?.variants.map((v) => v.name) ?? [];
+}
+
+/** Reads a GLB with three's loader, with the materials that it tells for a variant. */
+async function loadWithThree(glb: Uint8Array, variant?: string): Promise<Object3D> {
   const loader = new GLTFLoader();
   // Node has no image decoder; the picture's bytes are decoded here instead.
   loader.register((parser: GLTFParser) => ({
@@ -29,7 +43,17 @@ async function loadWithThree(glb: Uint8Array): Promise<Object3D> {
       return texture;
     },
   }));
-  const { scene } = await loader.parseAsync(glb.slice().buffer, '');
+  const { scene, parser } = await loader.parseAsync(glb.slice().buffer, '');
+  const index = variant === undefined ? -1 : variantsIn(glb).indexOf(variant);
+  if (variant !== undefined && index < 0) throw new Error(`The file has no variant “${variant}”.`);
+  const meshes: Mesh[] = [];
+  scene.traverse((object) => object instanceof Mesh && meshes.push(object as Mesh));
+  for (const mesh of index < 0 ? [] : meshes) {
+    const { meshes: m, primitives: p } = parser.associations.get(mesh) as { meshes: number; primitives?: number };
+    const primitive = (parser.json as { meshes: { primitives: Mapped[] }[] }).meshes[m]!.primitives[p ?? 0]!;
+    const mapping = primitive.extensions?.KHR_materials_variants?.mappings.find((one) => one.variants.includes(index));
+    if (mapping) mesh.material = (await parser.getDependency('material', mapping.material)) as MeshStandardMaterial;
+  }
   scene.updateMatrixWorld(true);
   return scene;
 }
@@ -77,9 +101,9 @@ export async function seenTriangles(
   return { triangles: triangles.sort(), lit };
 }
 
-/** Reads a GLB with three's loader and looks up what each triangle shows. */
-export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
-  const scene = await loadWithThree(glb);
+/** Reads a GLB with three's loader and looks up what each triangle shows, in the default or in a variant. */
+export async function sampleWithThree(glb: Uint8Array, variant?: string): Promise<Seen> {
+  const scene = await loadWithThree(glb, variant);
   const seen: Seen = { materials: [], triangles: [] };
   const known = new Set<unknown>();
   scene.traverse((object) => {
@@ -95,7 +119,9 @@ export async function sampleWithThree(glb: Uint8Array): Promise<Seen> {
     }
     const base = bytesOf(material.color.clone());
     const { index } = object.geometry;
-    const { uv, position, color: tint } = object.geometry.attributes;
+    const { position, color: tint } = object.geometry.attributes;
+    const channel = material.map?.channel ?? 0;
+    const uv = object.geometry.attributes[channel ? `uv${channel}` : 'uv'];
     for (let t = 0; t < index!.count; t += 3) {
       const ids = [0, 1, 2].map((k) => index!.getX(t + k));
       const mean = (get: (i: number) => number) => ids.reduce((sum, i) => sum + get(i), 0) / 3;

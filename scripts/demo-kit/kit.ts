@@ -2,7 +2,7 @@ import { hexFromLch } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import { contentAddress, pack } from '@/core/io/pack';
 import { encodePng } from '@/core/io/png';
-import { emptySeats, type Cell, type Kit, type KitState, type Model, type Ramp, type Seats } from '@/core/kit/kit';
+import { emptySeats, inherits, type Cell, type Kit, type KitState, type Model, type Ramp, type SeatPatch, type Seats, type Variant } from '@/core/kit/kit';
 import { measureFaces } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh, type Slot } from '@/core/mesh/polyMesh';
 import { newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
@@ -94,6 +94,23 @@ const plans: Plan[] = [
   { name: 'Skerry rocks', build: models.skerryRocks, coloring: { rock: (n, face) => (face % 24 < 12 ? rock(n, face) : '') } },
 ];
 
+/** The states of the place. In the last one the tower's bands are worn through to the lime wash. */
+const variants: Variant[] = [
+  { id: 'vFresh', name: 'Fresh paint', rules: [{ kind: 'shift', lightness: 0.02, strength: 1.2, hue: 0 }], fills: {} },
+  { id: 'vSalt', name: 'Salt-worn', rules: [{ kind: 'toward', color: '#c3cbc9', share: 0.32 }], fills: {} },
+  {
+    id: 'vAbandoned',
+    name: 'Abandoned',
+    rules: [
+      { kind: 'toward', color: '#6f7568', share: 0.3 },
+      { kind: 'shift', lightness: -0.05, strength: 0.75, hue: 0 },
+    ],
+    fills: {},
+  },
+];
+/** Of the tower's bands every so many-th face is worn through. */
+const wornThrough = (face: number): boolean => (face * 7919) % 5 < 3;
+
 const material = (name: string, color: string): Slot => ({ name, color, given: true });
 /** Flat materials as another tool would have left them: many, and some nearly the same. */
 const cottageMaterials: Record<string, Slot> = {
@@ -121,6 +138,7 @@ export async function demoKit(): Promise<DemoKit> {
   const kit = emptyKit();
   const cellOf = new Map(kit.sheets[0]!.cells.map((c) => [c.role, c.id]));
   const seats: Record<string, Seats> = {};
+  const patches: Record<string, SeatPatch> = {};
   const blobs = new Map<string, Uint8Array>();
   const keep = async (bytes: Uint8Array) => {
     const address = await contentAddress(bytes);
@@ -153,9 +171,12 @@ export async function demoKit(): Promise<DemoKit> {
     });
     kit.models.push(model);
     seats[id] = seat;
+    const worn = seat.cell.map((c, f) => (shape.roles[f] === 'band' && wornThrough(f) ? cellOf.get('lime wash, weathered')! : c));
+    if (worn.some((c, f) => c !== seat.cell[f]))
+      patches[id] = { cell: worn.map((c, f) => (c === seat.cell[f] ? inherits : c)) };
   }
   kit.references.push({ id: 'pDusk', name: 'Dusk', picture: await keep(encodePng(duskScene())) });
-  return { state: { kit, seats }, blobs };
+  return { state: { kit, seats, patches: { vAbandoned: patches } }, blobs };
 }
 
 function emptyKit(): Kit {
@@ -178,7 +199,7 @@ function emptyKit(): Kit {
     name: 'Brindle Skerry',
     sheets: [{ id: 'sSkerry', name: 'Skerry', width: 16, height: 16, padding: 0, filter: 'nearest', cells, ramps: list }],
     models: [],
-    variants: [],
+    variants,
     references: [],
     handOffs: [gameBuild],
     nextCell: cells.length + 1,

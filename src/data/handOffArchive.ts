@@ -1,4 +1,5 @@
 import type { HandOffInput } from '@/core/handoff/input';
+import { patchesOfModel } from '@/core/kit/patches';
 import type { HandOffReport } from '@/core/handoff/report';
 import { writeHandOff } from '@/core/handoff/writeHandOff';
 import { decodePicture } from '@/core/io/decodePicture';
@@ -37,7 +38,11 @@ export async function handOffArchive(
   const { kit, seats } = state;
   const handOff = planNamed(name, kit.handOffs, plan);
   const pictures = new Map<string, KitPicture>();
-  for (const address of [...kit.sheets.flatMap(picturesOfSheet), ...contentsOf.handOffs(handOff)]) {
+  for (const address of [
+    ...kit.sheets.flatMap(picturesOfSheet),
+    ...kit.variants.flatMap(contentsOf.variants),
+    ...contentsOf.handOffs(handOff),
+  ]) {
     const content = blobs.get(address)!;
     pictures.set(address, { bytes: content, raster: decodePicture('A picture of this kit', content) });
   }
@@ -53,6 +58,7 @@ export async function handOffArchive(
         model,
         mesh: checkMesh(unpack(blobs.get(model.mesh)!)),
         seats: seats[model.id]!,
+        patches: patchesOfModel(state, model.id),
         files: model.source.files.map((f) => ({ name: f.name, bytes: blobs.get(f.content)! })),
       }),
   });

@@ -143,6 +143,7 @@ const options = Joi.object({
   scale: Joi.number().min(1e-6).max(1e6),
   origin: Joi.valid('came', 'middle', 'ground'),
   packed: Joi.boolean(),
+  variants: Joi.valid('inside', 'none'),
   finish: Joi.boolean(),
 } satisfies Record<keyof LeaveOptions, Joi.Schema>);
 const handOff = Joi.object({
@@ -158,6 +159,7 @@ const handOff = Joi.object({
         pictures: text,
         times: Joi.number().integer().min(1).max(64),
         palette: Joi.valid(...writtenFormats.map(([kind]) => kind)),
+        variants: Joi.valid('apart'),
       }),
     )
     .max(50)
@@ -166,6 +168,7 @@ const handOff = Joi.object({
   between: Joi.valid('-', '_', '').required(),
   version: text.required(),
   description: text.required(),
+  list: Joi.object({ path: text.required() }),
   manifest: Joi.object({ path: text.required(), template: Joi.string().allow('').max(longestTemplate).required() }),
   icon: Joi.object({
     path: text.required(),

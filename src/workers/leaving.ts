@@ -18,7 +18,8 @@ import { readExample } from '@/core/handoff/readExample';
 import type { HandOffInput } from '@/core/handoff/input';
 import type { HandOffReport } from '@/core/handoff/report';
 import { iconBytes, writeHandOff } from '@/core/handoff/writeHandOff';
-import type { HandOff, IconOptions, Kit, Model, Seats } from '@/core/kit/kit';
+import type { HandOff, IconOptions, Kit, Model, Patches, SeatPatch, Seats } from '@/core/kit/kit';
+import { withPatches } from '@/core/kit/patches';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
@@ -31,6 +32,8 @@ import { neverSeen } from './rays';
 export interface Leaving {
   model: Model;
   seats: Seats;
+  /** What variants say of its faces, by variant. */
+  patches?: ExportModel['patches'];
   files: NamedFile[];
   /** 1 for each face that does not leave. */
   leaveOut?: Uint8Array;
@@ -47,6 +50,14 @@ export interface Measured {
 
 const itemsOf = (models: Leaving[]): Promise<ExportModel[]> =>
   Promise.all(models.map(async ({ model, unseen: _, ...rest }) => ({ model, mesh: await meshAt(model.mesh), ...rest })));
+
+/** What variants say, variant by variant. */
+function patchesByVariant(models: readonly Leaving[]): Patches {
+  const out: Record<string, Record<string, SeatPatch>> = {};
+  for (const { model, patches = {} } of models)
+    for (const [variant, patch] of Object.entries(patches)) (out[variant] ??= {})[model.id] = patch!;
+  return out;
+}
 
 /** A model's glTF, opened. */
 const sourceOf = async (item: ExportModel): Promise<OpenedGltf | undefined> =>
@@ -108,7 +119,7 @@ export const leaving = {
   ): Promise<{ files: NamedFile[]; report: HandOffReport }> {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
-    const state = { kit, seats: Object.fromEntries(models.map((m) => [m.model.id, m.seats])) };
+    const state = withPatches({ kit, seats: Object.fromEntries(models.map((m) => [m.model.id, m.seats])) }, patchesByVariant(models));
     const known = new Map(models.flatMap((m) => (m.unseen ? [[items.get(m.model.id)!.mesh, m.unseen] as const] : [])));
     const { files, report } = await writeHandOff({
       state,

@@ -1,6 +1,7 @@
 import { leaveDefaults, type LeaveOptions } from '../io/leaveOptions';
 import { isDoubleSided } from '../mesh/sides';
-import type { Kit, Model, Seats } from '../kit/kit';
+import { inherits, type Kit, type Model, type Patches, type Seats } from '../kit/kit';
+import { kitOfVariant } from '../variants/shown';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { seeThroughCells } from '../sheet/opacity';
 import type { Pictures } from '../sheet/raster';
@@ -10,6 +11,8 @@ export interface DrawOptions extends Partial<LeaveOptions> {
   pictures?: Pictures;
   /** As if faces not yet colored had a color of their model's sheet; of flat materials, one that there is already. */
   allColored?: boolean;
+  /** What variants say of faces: where these have other materials than their neighbours, they part. */
+  patches?: Patches;
 }
 
 /**
@@ -25,20 +28,68 @@ export function drawCallCounter(kit: Kit, options: DrawOptions = {}) {
 
 /** Counts the different materials with which they leave so. */
 export function materialCounter(kit: Kit, options: DrawOptions = {}) {
-  const drawsOf = drawFinder(kit, options);
+  const drawsOf = drawFinder(kit, { ...options, variants: 'none' });
   return (model: Model, seats: Seats, mesh: PolyMesh | undefined): number =>
     new Set([...drawsOf(model, seats, mesh)].map((key) => Math.floor(key / places))).size;
 }
 
 /** Meshes of one material that are told apart at most. */
 const places = 65536;
+/** Materials of one model that are told apart at most. */
+const mostMaterials = 1 << 20;
+
+/** For each cell its sheet, counted by twos, and one more where it is see-through; -1 for others. */
+function sheetNumbers(kit: Kit, as: LeaveOptions['as'], pictures: Pictures | undefined): Int32Array {
+  const numbers = new Int32Array(65536).fill(-1);
+  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (numbers[cell.id] = as === 'colors' ? 0 : s * 2)));
+  for (const cell of seeThroughCells(kit, pictures)) numbers[cell]!++;
+  return numbers;
+}
+
+/**
+ * Tells faces of one material apart that have others in some variant, as `variedGroups` does: 0 for those that have the
+ * same in all. A variant that needs a fifth UV set is counted as if it had one.
+ */
+function partFinder(
+  kit: Kit,
+  as: LeaveOptions['as'],
+  patches: Patches = {},
+  pictures: Pictures | undefined,
+  sheetOf: Int32Array,
+): (model: Model, seats: Pick<Seats, 'cell' | 'region'>) => ((face: number, own: number) => number) | null {
+  const shown = kit.variants.map((v) => ({ ...v, kit: kitOfVariant(kit, v) }));
+  const numbers = shown.map((v) => (as === 'slots' || v.kit.sheets === kit.sheets ? sheetOf : sheetNumbers(v.kit, as, pictures)));
+  const ids = new Map<string, number>([['', 0]]);
+  return (model, seats) => {
+    const own = shown.flatMap((v, i) => {
+      if (v.model !== undefined && v.model !== model.id) return [];
+      const patch = patches[v.id]?.[model.id];
+      const isSame = as === 'slots' ? !patch : !patch && numbers[i]!.every((n, cell) => n === sheetOf[cell]);
+      if (isSame) return [];
+      const cell = patch ? seats.cell.map((c, f) => (patch.cell[f] === inherits ? c : patch.cell[f]!)) : seats.cell;
+      return [{ cell, group: as === 'slots' ? slotNumbers(v.kit, model, { cell, region: seats.region }) : numbers[i]! }];
+    });
+    if (!own.length) return null;
+    return (face, number) => {
+      let key = '';
+      for (let v = 0; v < own.length; v++) {
+        const there = own[v]!.group[own[v]!.cell[face]!]!;
+        if (there !== number) key += `${v}:${there} `;
+      }
+      if (!key) return 0;
+      const known = ids.get(key);
+      if (known !== undefined) return known;
+      ids.set(key, ids.size);
+      return ids.size - 1;
+    };
+  };
+}
 
 /** Finds the draw calls of a model, each as a material times `places` and the mesh that it is drawn with. */
-function drawFinder(kit: Kit, { pictures, allColored, ...options }: DrawOptions) {
-  const { as, meshes } = { ...leaveDefaults, ...options };
-  const sheetOf = new Int32Array(65536).fill(-1);
-  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (sheetOf[cell.id] = as === 'colors' ? 0 : s * 2)));
-  for (const cell of seeThroughCells(kit, pictures)) sheetOf[cell]!++;
+function drawFinder(kit: Kit, { pictures, allColored, patches, ...options }: DrawOptions) {
+  const { as, meshes, variants } = { ...leaveDefaults, ...options };
+  const sheetOf = sheetNumbers(kit, as, pictures);
+  const apart = variants === 'inside' && as !== 'colors' ? partFinder(kit, as, patches, pictures, sheetOf) : null;
   return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): Set<number> => {
     const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;
     const own = as === 'texture' ? kit.sheets.findIndex((s) => s.id === model.sheet) * 2 : 0;
@@ -46,6 +97,8 @@ function drawFinder(kit: Kit, { pictures, allColored, ...options }: DrawOptions)
     const bare = !allColored ? -1 : as === 'slots' ? Math.max(0, ...Array.from(new Set(cell), (c) => group[c]!)) : own;
     const { primitives, facePrimitive } = (model.source.format === 'gltf' && model.source.files.length > 0 && mesh?.source) || {};
     const sided = mesh?.slots.map((_, slot) => isDoubleSided(model, mesh, slot)) ?? [];
+    const partOf = apart?.(model, { cell, region }) ?? null;
+    const tints = mesh?.cornerColors !== undefined;
     const seen = new Set<number>();
     let last = -1;
     for (let f = 0; f < cell.length; f++) {
@@ -58,7 +111,8 @@ function drawFinder(kit: Kit, { pictures, allColored, ...options }: DrawOptions)
       // Sides part faces on a sheet; a flat slot is one material whatever its faces are.
       const material = g < 0 ? slot * 2 + 1 : (as === 'slots' ? g * 2 : g * 2 + (sided[slot] ? 1 : 0)) * 2;
       const place = joins ? (g < 0 ? joins.bare : joins.colored) : p;
-      const key = material * places + place;
+      const part = partOf && !(grouped < 0 && (tints || allColored)) ? partOf(f, grouped) : 0;
+      const key = (part * mostMaterials + material) * places + place;
       if (key === last) continue;
       last = key;
       seen.add(key);

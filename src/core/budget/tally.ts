@@ -31,13 +31,14 @@ export interface Tally {
  * options.
  */
 export function tallyOf(
-  { kit, seats }: KitState,
+  { kit, seats, patches }: KitState,
   models: readonly Model[],
   meshOf: (model: Model) => PolyMesh | undefined,
   options: DrawOptions = {},
 ): Tally {
-  const drawCallsOf = drawCallCounter(kit, options);
-  const drawCallsThen = drawCallCounter(kit, { ...options, allColored: true });
+  const counted = { ...options, ...(patches && { patches }) };
+  const drawCallsOf = drawCallCounter(kit, counted);
+  const drawCallsThen = drawCallCounter(kit, { ...counted, allColored: true });
   const tally: Tally = { drawCalls: 0, whenColored: 0, colors: 0, uncolored: 0, faces: 0 };
   const used = new Uint8Array(65536);
   for (const model of models) {

@@ -1,7 +1,10 @@
 import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { Ajv } from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { emptySeats, solid, type HandOff, type Kit, type KitState, type Model } from '../kit/kit';
+import { emptySeats, inherits, solid, type HandOff, type Kit, type KitState, type Model, type SeatPatch } from '../kit/kit';
+import { withPatches } from '../kit/patches';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import type { ExportModel } from '../io/exportModel';
@@ -9,9 +12,10 @@ import { decodePng } from '../io/png';
 import { readModel } from '../io/readModel';
 import { zipOf } from '../io/zip';
 import { box, grid } from '@tests/meshes';
+import { variantsIn } from '@tests/sampleWithThree';
 import { planFromExample } from './example';
 import { templateProblem, writeManifest } from './manifest';
-import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from './plan';
+import { formatIds, newHandOff, newPart, usualIcon, usualList, usualManifest, withVariants } from './plan';
 import type { HandOffInput } from './input';
 import { reportText } from './report';
 import { filled, nameInPath, pathProblem } from './template';
@@ -49,10 +53,11 @@ function pier(): { kit: Kit; items: Map<string, ExportModel> } {
 }
 
 const handOffOf = (change: Partial<HandOff>): HandOff => ({ ...newHandOff('h', 'Game'), ...change });
-const stateOf = (kit: Kit, items: Map<string, ExportModel>): KitState => ({
-  kit,
-  seats: Object.fromEntries([...items].map(([id, i]) => [id, i.seats])),
-});
+const stateOf = (kit: Kit, items: Map<string, ExportModel>): KitState => {
+  const patches: Record<string, Record<string, SeatPatch>> = {};
+  for (const [id, item] of items) for (const [variant, patch] of Object.entries(item.patches ?? {})) (patches[variant] ??= {})[id] = patch;
+  return withPatches({ kit, seats: Object.fromEntries([...items].map(([id, i]) => [id, i.seats])) }, patches);
+};
 const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff, since?: HandOffInput['since']) =>
   writeHandOff({
     ...(since && { since }),
@@ -99,22 +104,60 @@ describe('paths', () => {
   ])('from %s, %s is %s', (from, to, said) => expect(relativePath(from, to)).toBe(said));
 });
 
+interface Listed {
+  startsWith: string | null;
+  variants: { name: string; models: string[]; colors: string[] }[];
+  sheets: { name: string; files: { path: string; variant: string | null }[] }[];
+  models: { name: string; files: { path: string; colorings: string[] }[] }[];
+  files: { path: string; bytes: number }[];
+}
+const isList = new Ajv({ allErrors: true }).compile(JSON.parse(readFileSync('docs/list.schema.json', 'utf8')) as object);
+
+/** Every path that a list names left, and colorings of files are what these hold. */
+function expectListed(list: Listed, files: readonly { name: string; bytes: Uint8Array }[]): void {
+  const bytesOf = new Map(files.map((f) => [f.name, f.bytes]));
+  for (const { path, bytes } of list.files) expect(bytesOf.get(path)?.length).toBe(bytes);
+  for (const { files: own } of [...list.sheets, ...list.models]) for (const { path } of own) expect([...bytesOf.keys()]).toContain(path);
+  expect(list.variants.map((v) => [v.name, v.models])).toEqual([
+    ['Salt-worn', []],
+    ['Gale', []],
+    ['Idle', []],
+    ['Worn through', ['Fog bell']],
+  ]);
+  for (const { name, files: own } of list.models)
+    for (const { path, colorings } of own.filter((f) => f.path.endsWith('.glb'))) {
+      const inside = variantsIn(bytesOf.get(path)!);
+      if (inside.length) expect(colorings).toEqual(['default', ...inside]);
+      else expect(colorings).toHaveLength(1);
+      if (name === 'Crab pots' && path.includes('Crab')) expect(colorings).not.toContain('Worn through');
+    }
+}
+
 describe('the tree', () => {
   it('foresees exactly the files that are written, whatever the formats', async () => {
     const { kit, items } = pier();
     kit.sheets[0]!.cells[0]!.finish = { roughness: 0.3, metalness: 1, glow: '#ffcc66' };
+    // Two variants of one look, one that recolors nothing that is used, and one that seats faces otherwise.
+    const grey = { 1: { kind: 'solid' as const, color: '#888888' } };
+    kit.variants = [
+      { id: 'v1', name: 'Salt-worn', fills: grey },
+      { id: 'v2', name: 'Gale', fills: grey },
+      { id: 'v3', name: 'Idle', fills: { 9: { kind: 'solid', color: '#123456' } } },
+      { id: 'v4', name: 'Worn through', model: 'a', fills: {} },
+    ];
+    const bell = items.get('a')!;
+    items.set('a', { ...bell, patches: { v4: { cell: bell.seats.cell.map((c) => (c === 1 ? 2 : inherits)) } } });
     const each = fc.constantFrom('model', 'kit');
     const as = fc.constantFrom('texture', 'slots', 'colors');
     await fc.assert(
       fc.asyncProperty(
-        fc.uniqueArray(fc.tuple(fc.constantFrom(...formatIds), each, as), { selector: ([f]) => f, minLength: 1 }),
+        fc.uniqueArray(fc.tuple(fc.constantFrom(...formatIds), each, as, fc.boolean()), { selector: ([f]) => f, minLength: 1 }),
         async (chosen) => {
-          const parts = chosen.map(([format, e, way]) => ({
-            ...newPart(format, e),
-            options: { as: way },
-            path: `${format}/${newPart(format, e).path}`,
-          }));
-          const handOff = handOffOf({ parts, manifest: usualManifest, icon: { ...usualIcon, size: 16 } });
+          const parts = chosen.map(([format, e, way, isApart]) => {
+            const part = withVariants(newPart(format, e), isApart && format !== 'palette');
+            return { ...part, options: { as: way }, path: `${format}/${part.path}` };
+          });
+          const handOff = handOffOf({ parts, list: usualList, manifest: usualManifest, icon: { ...usualIcon, size: 16 } });
           const { files, report } = await write(kit, items, handOff);
           expect(files.map((f) => f.name).sort()).toEqual(
             plannedFiles(stateOf(kit, items), handOff)
@@ -122,6 +165,9 @@ describe('the tree', () => {
               .sort(),
           );
           expect(report.files.map((f) => [f.path, f.bytes])).toEqual(files.map((f) => [f.name, f.bytes.length]));
+          const list = JSON.parse(new TextDecoder().decode(files.find((f) => f.name === 'list.json')!.bytes)) as Listed;
+          expect([isList(list), isList.errors]).toEqual([true, null]);
+          expectListed(list, files);
         },
       ),
       { numRuns: 15 },

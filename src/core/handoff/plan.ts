@@ -11,7 +11,7 @@ export interface PartFormat {
 }
 
 const shape = ['normals', 'smoothAngle', 'scale', 'origin'] as const;
-const gltf = ['as', 'meshes', 'unlit', 'finish', 'numbered', 'vertexColors', 'packed', ...shape] as const;
+const gltf = ['as', 'meshes', 'unlit', 'finish', 'numbered', 'vertexColors', 'packed', 'variants', ...shape] as const;
 
 /** What a part of a hand-off can be; its tree, its writer and its words follow from here. */
 export const partFormats = {
@@ -27,7 +27,7 @@ export type FormatId = keyof typeof partFormats;
 export const formatIds = Object.keys(partFormats) as FormatId[];
 
 /** Fields that paths and the manifest may name. */
-export const pathFields = ['kit', 'model', 'sheet', 'version'] as const;
+export const pathFields = ['kit', 'model', 'sheet', 'variant', 'version'] as const;
 
 export const usualPath = (format: FormatId, each: HandOffPart['each']): string => {
   const { of, extension } = partFormats[format];
@@ -48,6 +48,19 @@ export function withEach(part: HandOffPart, each: HandOffPart['each']): HandOffP
   const format = part.format as FormatId;
   return { ...part, each, path: part.path === usualPath(format, part.each) ? usualPath(format, each) : part.path };
 }
+
+/** A part that writes a file for each coloring, or one; a path that does not say which says so then. */
+export function withVariants(part: HandOffPart, isApart: boolean): HandOffPart {
+  const { variants: _, ...rest } = part;
+  const bare = rest.path.replace('-{variant}', '');
+  if (!isApart) return { ...rest, path: bare };
+  if (part.path.includes('{variant}')) return { ...rest, variants: 'apart' };
+  const dot = rest.path.lastIndexOf('.');
+  const at = dot > rest.path.lastIndexOf('/') ? dot : rest.path.length;
+  return { ...rest, path: `${rest.path.slice(0, at)}-{variant}${rest.path.slice(at)}`, variants: 'apart' };
+}
+
+export const usualList = { path: 'list.json' };
 
 export const usualManifest = {
   path: 'manifest.json',

@@ -6,7 +6,8 @@ import { plannedFiles } from './tree';
  * models that were changed, of sheets, and of models on such sheets. What edits leave alone stays the same object.
  */
 export function touchedPaths(before: KitState, after: KitState, handOff: HandOff): string[] {
-  const isRenamed = before.kit.name !== after.kit.name;
+  // What a variant says may show in any file.
+  const isRenamed = before.kit.name !== after.kit.name || before.kit.variants !== after.kit.variants || before.patches !== after.patches;
   const sheets = new Set(after.kit.sheets.filter((s) => !before.kit.sheets.includes(s)));
   const cells = new Set([...sheets].flatMap((s) => s.cells.map((c) => c.id)));
   const models = new Set(

@@ -4,7 +4,10 @@ import type { ExportModel } from '../io/exportModel';
 import type { NamedFile } from '../io/fileKinds';
 import type { KitPictures } from '../io/picture';
 import { encodePng } from '../io/png';
-import type { IconOptions, Kit } from '../kit/kit';
+import { findVariant, type IconOptions, type Kit, type KitState } from '../kit/kit';
+import { patchedSeats } from '../kit/patches';
+import { kitApart } from '../variants/shown';
+import { writeList } from './list';
 import { equalArrays } from '../equalArrays';
 import { colorsOfSheet } from '../palette/sheetPalette';
 import { writePalette, type PaletteKind } from '../palette/paletteFile';
@@ -45,12 +48,20 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
     if (partFormats[part.format as FormatId].of === 'models') {
       const items: ExportModel[] = [];
       for (const model of file.models) items.push(await itemOf(model));
-      for (const { report, ...written } of await writeModels(input, part, file.path, items))
+      const [shown, way] = file.inside
+        ? [state, part]
+        : [stateApart(state, file), { ...part, options: { ...part.options, variants: 'none' as const } }];
+      const own = shown === state ? items : items.map((item) => inVariant(item, file));
+      for (const { report, ...written } of await writeModels({ ...input, state: shown }, way, file.path, own))
         out.add(written, { ...report, ...(written.name !== file.path && { beside: file.path }) });
     } else out.add({ name: file.path, bytes: ofSheet(input, file) });
   }
   if (handOff.icon)
     out.add({ name: filled(handOff.icon.path, fieldsOf(kit, handOff)), bytes: await iconBytes(kit, handOff.icon, pictures, itemOf) });
+  if (handOff.list) {
+    const text = writeList(state, handOff.version, planned, out.reports);
+    out.add({ name: filled(handOff.list.path, fieldsOf(kit, handOff)), bytes: new TextEncoder().encode(text) });
+  }
   if (handOff.manifest) {
     const { path, template } = handOff.manifest;
     const files = out.reports.map((r) => ({ path: r.path, name: r.path.split('/').at(-1)!, bytes: r.bytes, sha256: r.sha256 }));
@@ -75,6 +86,16 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
       files: out.reports,
     },
   };
+}
+
+/** The kit as a file of its own shows it. */
+function stateApart(state: KitState, { variant }: PlannedFile): KitState {
+  return variant === undefined ? state : { ...state, kit: kitApart(state.kit, findVariant(state.kit, variant)) };
+}
+
+/** A model as a file of its own shows it. */
+function inVariant({ patches, ...item }: ExportModel, { variant }: PlannedFile): ExportModel {
+  return { ...item, seats: patchedSeats(item.seats, variant === undefined ? undefined : patches?.[variant]) };
 }
 
 /** Models as this plan lets them leave; which faces are never seen is found once for each mesh. */

@@ -15,6 +15,7 @@ import { writeStl } from '../io/writeStl';
 import type { HandOffPart } from '../kit/kit';
 import { triangleCount } from '../mesh/polyMesh';
 import { rastersOf } from '../sheet/encode';
+import { sheetNamed } from '../variants/shown';
 import { count } from '../words';
 import type { HandOffInput } from './input';
 import type { FileReport } from './report';
@@ -73,7 +74,9 @@ export async function writeModels(input: HandOffInput, part: HandOffPart, path: 
         // What came along is known by its contents, so that models that share it do so here.
         const own = () =>
           `${folder}${safeFile(`${name.replace(/\.[^.]+$/, '')}-${bytesToHex(sha256(bytes)).slice(0, 8)}.${extension}`, 'picture')}`;
-        const to = of ? `${withoutExtension(picturePath(kit, handOff, part, path, of.sheet, of.layer))}.${extension}` : own();
+        const to = of
+          ? `${withoutExtension(picturePath(kit, handOff, part, path, of.variant ? sheetNamed(of.sheet, of.variant) : of.sheet, of.layer))}.${extension}`
+          : own();
         beside.set(to, { name: to, bytes });
         return relativePath(path, to);
       };

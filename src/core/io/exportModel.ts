@@ -1,5 +1,5 @@
 import type { Rgb } from '../color/oklab';
-import { findCell, type Finish, type Kit, type Model, type Seats, type Sheet } from '../kit/kit';
+import { findCell, type Finish, type Kit, type Model, type SeatPatch, type Seats, type Sheet } from '../kit/kit';
 import { finishOf } from '../sheet/finish';
 import { opacityOf, seeThroughCells } from '../sheet/opacity';
 import { meanColor, type Pictures } from '../sheet/raster';
@@ -21,6 +21,8 @@ export interface ExportModel {
   model: Model;
   mesh: PolyMesh;
   seats: Seats;
+  /** What variants say of its faces, by variant. */
+  patches?: Readonly<Record<string, SeatPatch>>;
   /** The files that the model came with and uses: for glTF its own first. */
   files: readonly NamedFile[];
   /** 1 for each face that does not leave. */

@@ -31,6 +31,8 @@ export interface LeaveOptions {
   origin: 'came' | 'middle' | 'ground';
   /** Meshes of a GLB or glTF are packed (EXT_meshopt_compression), which its reader must know. */
   packed: boolean;
+  /** A glTF has all variants of the kit in it (KHR_materials_variants), or the default coloring alone. */
+  variants: 'inside' | 'none';
 }
 
 export const leaveDefaults: Readonly<LeaveOptions> = {
@@ -47,4 +49,5 @@ export const leaveDefaults: Readonly<LeaveOptions> = {
   scale: 1,
   origin: 'came',
   packed: false,
+  variants: 'inside',
 };

@@ -18,7 +18,7 @@ export interface LossOptions extends Partial<LeaveOptions> {
 
 /** What of a model does not leave with it, one sentence each; nothing where all of it does. */
 export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, source, ...options }: LossOptions): string[] {
-  const { as, meshes, finish, unlit } = { ...leaveDefaults, ...options };
+  const { as, meshes, finish, unlit, variants } = { ...leaveDefaults, ...options };
   const { mesh, seats, model } = item;
   const out: string[] = [];
   const colored = new Set<number>();
@@ -53,6 +53,11 @@ export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, sour
   const dull = kit.sheets.flatMap((s) => s.cells).filter((c) => finishes.has(c.id) && !isUsualFinish(finishOf(c))).length;
   const isGltf = format === 'glb' || format === 'gltf';
   if (dull && !(isGltf && as !== 'colors' && finish && !unlit)) out.push(`How rough, metallic or glowing ${count(dull, 'color')} are.`);
+
+  if (variants === 'inside' && kit.variants.length && (!isGltf || as === 'colors'))
+    out.push(
+      `Its variants: ${as === 'colors' && isGltf ? 'colors of vertices are' : `${format.toUpperCase()} has`} those of the default coloring alone.`,
+    );
 
   if (isGltf) {
     if (!source && mesh.objects.length > 1 && meshes === 'joined')

@@ -220,6 +220,8 @@ export interface HandOff {
   version: string;
   description: string;
   manifest?: { path: string; template: string };
+  /** A list of all that left, for scripts. */
+  list?: { path: string };
   icon?: IconOptions;
   /** Nothing is written while Proof has something open. */
   onlyProven?: true;
@@ -244,6 +246,8 @@ export interface HandOffPart {
   times?: number;
   /** Of a palette: the kind of its file. */
   palette?: string;
+  /** A file for each coloring, the default and every variant, instead of one. */
+  variants?: 'apart';
 }
 
 /** A small picture of the kit beside its files. */

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { group, type Edit } from '../edit/edit';
 import { applyEdit, inverseOf } from '../edit/editKinds';
-import { emptySeats, type Cell, type KitState, type Model, type Seats, type Sheet } from '../kit/kit';
+import { emptySeats, inherits, type Cell, type KitState, type Model, type Seats, type Sheet, type Variant } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -55,6 +55,7 @@ const modelsOf = ({ state, meshes }: ReturnType<typeof world>): ProofModel[] =>
   });
 const look = (w: ReturnType<typeof world>, settings = {}, recoloring = noRecoloring): Finding[] =>
   prove({
+    ...(w.state.patches && { patches: w.state.patches }),
     kit: w.state.kit,
     models: modelsOf(w),
     seats: w.state.seats,
@@ -331,4 +332,27 @@ it('lays all mip levels of a raster beside it, each where the graphics card look
   expect([texel(atlas, 5, 0), texel(atlas, 6, 0)]).toEqual([texel(mipOf(raster, 1), 0, 0), texel(mipOf(raster, 1), 1, 0)]);
   expect(texel(atlas, 5, 1)).toEqual(texel(mipOf(raster, 2), 0, 0));
   expect(texel(atlas, 6, 1)).toEqual([0, 0, 0, 0]);
+});
+
+it('finds variants in which nothing differs, that are alike, in which colors run together, or that leave faces bare', () => {
+  const w = inOrder();
+  const { kit } = w.state;
+  const said = (check: CheckId) => named(look(w), check).map((f) => [f.detail, f.count]);
+  const all = () => (['idle-variant', 'like-variants', 'merging-in-variant', 'bare-in-variant'] as const).map(said);
+  const grey = { 1: solid('#888888') };
+  const variant = (name: string, fills: Variant['fills'] = {}): Variant => ({ id: name, name, fills });
+  kit.variants = [
+    variant('Idle', { 1: solid('#a04030') }),
+    variant('Salt', grey),
+    variant('Gale', grey),
+    variant('Fresh', { 2: solid('#3050b0') }),
+  ];
+  expect(all()).toEqual([[['Idle', 1]], [['Salt, Gale', 2]], [], []]);
+  const patch = (...cells: number[]) => ({ m0: { cell: Uint16Array.from({ length: 6 }, (_, f) => cells[f] ?? inherits) } });
+  w.state = { ...w.state, patches: { Gale: patch(2), Idle: patch(inherits, 0, 0) } };
+  expect(all()).toEqual([[], [], [], [['Idle', 2]]]);
+  expect([...named(look(w), 'bare-in-variant')[0]!.faces]).toEqual([1, 2]);
+  // Apart by default, and as good as one in the variant: two cells, and no third.
+  kit.variants[3] = variant('Fresh', { 3: solid('#c0b061') });
+  expect(named(look(w), 'merging-in-variant').map((f) => [f.detail, f.cells])).toEqual([['Fresh', [3, 4]]]);
 });

@@ -5,6 +5,7 @@ import { leftoverFaces } from './leftovers';
 import { meshProblems } from './meshChecks';
 import { playSizeProblems } from './playSize';
 import { sheetProblems } from './sheetChecks';
+import { bareInVariants, variantProblems } from './variantChecks';
 
 /** All that is wrong, or may be, in the order of `checkIds`; then of the models. */
 export function prove(input: ProofInput): Finding[] {
@@ -17,6 +18,8 @@ export function prove(input: ProofInput): Finding[] {
     ]),
     ...input.kit.sheets.flatMap((s) => sheetProblems(input, s)),
     ...kitProblems(input),
+    ...variantProblems(input),
+    ...bareInVariants(input),
   ].filter((f) => f.count > 0);
   return found.sort((a, b) => checkIds.indexOf(a.check) - checkIds.indexOf(b.check));
 }

@@ -26,6 +26,37 @@ export function kitOfVariant(kit: Kit, variant: Variant): Kit {
 
 const changes = (own: Fill, other: Fill | undefined): boolean => other !== undefined && own.kind !== 'spare';
 
+/**
+ * The kit as a variant shows it, for files of its own: a sheet that differs there is called after the variant, too, so
+ * that its picture lies beside the others.
+ */
+export function kitApart(kit: Kit, variant: Variant): Kit {
+  const shown = kitOfVariant(kit, variant);
+  return { ...shown, sheets: shown.sheets.map((s, i) => (s === kit.sheets[i] ? s : sheetNamed(s, variant.name))) };
+}
+
+export const sheetNamed = (sheet: Sheet, variant: string): Sheet => ({ ...sheet, name: `${sheet.name} ${variant}` });
+
+const looks = new WeakMap<Sheet, string>();
+/** Equal for a sheet and for variants of it that show the same. */
+export function looksOfSheet(sheet: Sheet): string {
+  let own = looks.get(sheet);
+  if (own === undefined) looks.set(sheet, (own = `${sheet.id} ${JSON.stringify(sheet.cells.map((c) => c.fill))}`));
+  return own;
+}
+
+/** For sheets as variants show them the first variant of each look; none for what the default shows. */
+export function variantsOfLooks(kit: Kit): Map<string, string> {
+  const own = new Set(kit.sheets.map(looksOfSheet));
+  const names = new Map<string, string>();
+  for (const variant of kit.variants)
+    for (const sheet of kitOfVariant(kit, variant).sheets) {
+      const key = looksOfSheet(sheet);
+      if (!own.has(key) && !names.has(key)) names.set(key, variant.name);
+    }
+  return names;
+}
+
 /** The variants in which cells have other fills from each other: made one, those would look otherwise. */
 export const variantsApartIn = (kit: Kit, cells: readonly number[]): Variant[] =>
   kit.variants.filter((variant) => {

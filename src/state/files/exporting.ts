@@ -14,6 +14,7 @@ import { pictureFiles } from '../sheet/pictures';
 import { onKitClosed, perKit } from '../kit/session';
 import { useHandOff } from './handOff';
 import { useUnseen } from './unseen';
+import { patchesOfModel } from '@/core/kit/patches';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
 import type { Leaving, Measured } from '@/workers/leaving';
 import type { PictureFile } from '@/workers/pictures';
@@ -23,7 +24,7 @@ export type What = 'model' | 'kit';
 async function exportItem(model: Model): Promise<Leaving> {
   const loaded = await meshOf(model);
   const state = baseState();
-  const item = { model, seats: state.seats[model.id]!, files: await filesOf(model) };
+  const item = { model, seats: state.seats[model.id]!, patches: patchesOfModel(state, model.id), files: await filesOf(model) };
   const { leaveOut, faces } = useUnseen.getState();
   const unseen = faces[loaded.id];
   // Export never waits for them: what is not found yet leaves.

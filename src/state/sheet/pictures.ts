@@ -50,7 +50,7 @@ export function forgetPictures(): void {
 
 /** The files of the pictures that the kit's sheets are drawn from, and of others besides. */
 export async function pictureFiles(kit: Kit, others: readonly string[] = []): Promise<PictureFile[]> {
-  const addresses = [...new Set([...kit.sheets.flatMap(picturesOfSheet), ...others])];
+  const addresses = [...new Set([...kit.sheets.flatMap(picturesOfSheet), ...kit.variants.flatMap(contentsOf.variants), ...others])];
   return Promise.all(addresses.map(async (address) => ({ address, bytes: await readBlob(address) })));
 }
 

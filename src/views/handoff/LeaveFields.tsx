@@ -1,4 +1,5 @@
 import type { LeaveOptions } from '@/core/io/leaveOptions';
+import { useEditor } from '@/state/kit/editor';
 import { Choice } from '@/ui/Choice';
 import { NumberField } from '@/ui/NumberField';
 import { Select } from '@/ui/Select';
@@ -23,8 +24,9 @@ export function LeaveFields({
   heeds: readonly (keyof LeaveOptions)[];
   onChange: (to: Partial<LeaveOptions>) => void;
 }) {
+  const hasVariants = useEditor((s) => s.state.kit.variants.length > 0);
   const has = (key: keyof LeaveOptions) => heeds.includes(key);
-  const { as, meshes, unlit, finish, numbered, packed, vertexColors, normals, smoothAngle, faces, up, scale, origin } = options;
+  const { as, meshes, unlit, finish, numbered, packed, variants, vertexColors, normals, smoothAngle, faces, up, scale, origin } = options;
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
       {has('as') && (
@@ -136,6 +138,9 @@ export function LeaveFields({
       )}
       {has('numbered') && as === 'slots' && (
         <Tick label="Numbers in names: 2-rust" value={numbered} onChange={(is) => onChange({ numbered: is })} />
+      )}
+      {has('variants') && hasVariants && as !== 'colors' && (
+        <Tick label="All variants inside" value={variants === 'inside'} onChange={(is) => onChange({ variants: is ? 'inside' : 'none' })} />
       )}
       {has('packed') && <Tick label="Meshes packed" value={packed} onChange={(is) => onChange({ packed: is })} />}
     </div>

@@ -1,5 +1,5 @@
 import { templateProblem } from '@/core/handoff/manifest';
-import { usualIcon, usualManifest } from '@/core/handoff/plan';
+import { usualIcon, usualList, usualManifest } from '@/core/handoff/plan';
 import type { HandOff } from '@/core/kit/kit';
 import { changePlan } from '@/state/files/plans';
 import { Choice } from '@/ui/Choice';
@@ -10,7 +10,7 @@ import { PlanParts } from './PlanParts';
 
 /** All that a plan says, to be changed; each change is seen in the files at once. */
 export function PlanEditor({ plan }: { plan: HandOff }) {
-  const { manifest, icon } = plan;
+  const { manifest, icon, list } = plan;
   const problem = manifest && templateProblem(manifest.template);
   return (
     <section aria-label={`Plan ${plan.name}`} className="flex min-w-0 flex-col border-t border-ink">
@@ -85,6 +85,20 @@ export function PlanEditor({ plan }: { plan: HandOff }) {
               </p>
             )}
           </div>
+        )}
+      </div>
+      <div className="flex items-baseline gap-6 border-b border-hairline py-4">
+        <h2 className="shrink-0 text-phrase font-bold">
+          <Tick
+            label="A list for scripts"
+            value={list !== undefined}
+            onChange={(is) => (is ? changePlan(plan, { list: usualList }) : changePlan(plan, {}, ['list']))}
+          />
+        </h2>
+        {list ? (
+          <PlanField label="Path of the list" value={list.path} onChange={(path) => changePlan(plan, { list: { path } })} isWide />
+        ) : (
+          <p className="text-[#444]">Models, variants, sheets and their files, so that no name is spelled by hand.</p>
         )}
       </div>
       <div className="border-b border-hairline py-4">

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { ChevronDown, ChevronRight, Plus, X } from 'lucide-react';
 import { leaveDefaults } from '@/core/io/leaveOptions';
-import { formatIds, newPart, partFormats, pathFields, withEach, type FormatId } from '@/core/handoff/plan';
+import { formatIds, newPart, partFormats, pathFields, withEach, withVariants, type FormatId } from '@/core/handoff/plan';
 import type { HandOff, HandOffPart, Model } from '@/core/kit/kit';
 import { writtenFormats } from '@/core/palette/paletteFile';
 import { useEditor } from '@/state/kit/editor';
@@ -55,6 +55,7 @@ interface PartProps {
 
 function Part({ part, number, onChange, onRemove }: PartProps) {
   const [isOpen, setOpen] = useState(false);
+  const hasVariants = useEditor((s) => s.state.kit.variants.length > 0);
   const format = partFormats[part.format as FormatId];
   const heeds: readonly (keyof typeof leaveDefaults)[] = format.heeds;
   return (
@@ -72,6 +73,19 @@ function Part({ part, number, onChange, onRemove }: PartProps) {
             onChange={(each) => onChange(withEach(part, each))}
             isQuiet
             className="w-[112px] shrink-0"
+          />
+        )}
+        {hasVariants && part.format !== 'palette' && (
+          <Select
+            label={`${format.word}: colorings`}
+            value={part.variants ?? 'one'}
+            options={[
+              { value: 'one', word: heeds.includes('variants') ? 'one file' : 'default' },
+              { value: 'apart', word: 'each variant' },
+            ]}
+            onChange={(to) => onChange(withVariants(part, to === 'apart'))}
+            isQuiet
+            className="w-[108px] shrink-0"
           />
         )}
         <PlanField label="at" value={part.path} onChange={(path) => onChange({ ...part, path })} isWide />

@@ -80,6 +80,26 @@ export const proofWords: Record<CheckId, Words> = {
     why: 'They take room on the sheet.',
     repair: 'make them spare',
   },
+  'bare-in-variant': {
+    say: (f) => `${count(f.count, 'face')} uncolored in ${f.detail} alone`,
+    why: 'Where the game shows that variant, they look as they do by default.',
+    see: 'color',
+  },
+  'merging-in-variant': {
+    say: (f) => `${count(f.cells.length, 'color')} that hardly differ in ${f.detail}`,
+    why: 'By default they are told apart; there they run together.',
+    see: 'palette',
+  },
+  'idle-variant': {
+    say: (f) => `${count(f.count, 'variant')} in which nothing differs: ${f.detail}`,
+    why: 'A game that asks for it shows the default.',
+    see: 'color',
+  },
+  'like-variants': {
+    say: (f) => `${count(f.count, 'variant')} that look alike: ${f.detail}`,
+    why: 'One of them would do.',
+    see: 'color',
+  },
   'see-through': {
     say: (f) => `${count(f.count, 'color')} that light goes through`,
     why: 'Faces on it leave as a second material, and are drawn after all others.',

@@ -4,6 +4,7 @@ import { mergeDocuments, prune, unpartition } from '@gltf-transform/functions';
 import type { Kit } from '../../kit/kit';
 import { colorsOfCorners } from '../../seat/colorsOfCorners';
 import { rastersOf } from '../../sheet/encode';
+import { variantsOfLooks } from '../../variants/shown';
 import { isGltfModel, shadedItem, type ExportModel } from '../exportModel';
 import { NamesOnce, printable } from '../fileNames';
 import { framedMesh, isMoved, originOf } from '../leaveFrame';
@@ -12,6 +13,7 @@ import type { KitPicture, KitPictures } from '../picture';
 import { buildNode } from './buildNode';
 import { GroupMaterials, type SheetPicture } from './groupMaterials';
 import { joinMeshes } from './joinMeshes';
+import { MaterialVariants } from './materialVariants';
 import { openKept, type GltfCodecs } from './openGltf';
 import { rebuildSource } from './rebuildSource';
 import { shownRoots } from './scenes';
@@ -36,14 +38,20 @@ export interface BuiltGltf {
  * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function buildGltf(kit: Kit, models: readonly ExportModel[], options: GltfOptions = {}): Promise<BuiltGltf> {
-  const { as, meshes, unlit, finish, numbered, vertexColors, origin, scale, packed } = { ...leaveDefaults, ...options };
+  const { as, meshes, unlit, finish, numbered, vertexColors, origin, scale, packed, variants: wanted } = { ...leaveDefaults, ...options };
   const alone = models.length === 1 && isGltfModel(models[0]!) ? (await openKept(models[0]!.files, options.codecs)).document : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
   const scene = sceneOf(document, kit.name);
   const pictures = options.pictures ?? new Map<string, KitPicture>();
-  const materials = new GroupMaterials(document, { unlit, finish }, pictures);
-  const leave = { as, numbered, vertexColors, pictures: rastersOf(pictures) };
+  const materials = new GroupMaterials(document, { unlit, finish }, pictures, variantsOfLooks(kit));
+  const named = wanted === 'none' ? [] : kit.variants.filter((v) => models.some((m) => v.model === undefined || v.model === m.model.id));
+  const variants = new MaterialVariants(
+    document,
+    materials,
+    named.map((v) => v.name),
+  );
+  const leave = { as, numbered, vertexColors, variants: wanted, pictures: rastersOf(pictures) };
   const rights: string[] = [];
   const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];
   for (const came of models) {
@@ -52,7 +60,7 @@ export async function buildGltf(kit: Kit, models: readonly ExportModel[], option
     if (!isGltfModel(item)) {
       const objects = meshes === 'shared' ? item.mesh.objects.length : 1;
       const framed = { ...item, mesh: framedMesh(item.mesh, { origin, scale, up: 'y' }) };
-      scene.addChild(buildNode(document, kit, framed, materials, leave, objects));
+      scene.addChild(buildNode(document, kit, framed, materials, variants, leave, objects));
       continue;
     }
     const source = alone ?? (await openKept(item.files, options.codecs)).document;
@@ -61,7 +69,7 @@ export async function buildGltf(kit: Kit, models: readonly ExportModel[], option
     const { sides } = item.model;
     if (sides) for (const material of source.getRoot().listMaterials()) material.setDoubleSided(sides === 'both');
     const { top, nodes } = alone ? { top: scene, nodes: root.listNodes() } : adopt(document, source, scene, item.model.name);
-    rebuildSource(document, kit, item, materials.of, nodes, leave);
+    rebuildSource(document, kit, item, materials, variants, nodes, leave);
     rebuilt.push({ item, top, nodes });
   }
   if (meshes === 'joined') for (const { item, top, nodes } of rebuilt) joinMeshes(document, nodes, top, item.model.name);

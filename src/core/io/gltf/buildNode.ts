@@ -11,15 +11,26 @@ import { extensionOf } from '../text';
 import { colorNumbers } from './colorNumbers';
 import { createAccessor, setIndices } from './accessor';
 import type { GroupMaterials } from './groupMaterials';
+import type { MaterialVariants } from './materialVariants';
+import { variedGroups, type VariedGroup } from '../variantGroups';
 import type { Leave } from './rebuildSource';
 
 /** A model that was no glTF: one mesh or, where its objects stay apart, a node for each of them. */
-export function buildNode(document: Document, kit: Kit, item: ExportModel, materials: GroupMaterials, leave: Leave, objects: number): Node {
+export function buildNode(
+  document: Document,
+  kit: Kit,
+  item: ExportModel,
+  materials: GroupMaterials,
+  variants: MaterialVariants,
+  leave: Leave,
+  objects: number,
+): Node {
   const { mesh, model } = item;
   const byFace = trianglesByFace(mesh);
   const slotMaterials = new Map<string, Material>();
+  const varied = variedGroups(kit, item, leave);
   const build = (name: string, groups: readonly FaceGroup[]) =>
-    buildMesh(document, name, item, groups, byFace, materials, slotMaterials, leave.vertexColors);
+    buildMesh(document, name, item, groups.flatMap(varied), byFace, { materials, variants, slotMaterials }, leave.vertexColors);
   const node = document.createNode(model.name);
   if (objects === 1) return node.setMesh(build(model.name, groupFaces(kit, item, leave)));
   const faces: number[][] = mesh.objects.map(() => []);
@@ -36,10 +47,9 @@ function buildMesh(
   document: Document,
   name: string,
   item: ExportModel,
-  groups: readonly FaceGroup[],
+  groups: readonly VariedGroup[],
   { triangles, start, normals }: ReturnType<typeof trianglesByFace>,
-  materials: GroupMaterials,
-  slotMaterials: Map<string, Material>,
+  { materials, variants, slotMaterials }: { materials: GroupMaterials; variants: MaterialVariants; slotMaterials: Map<string, Material> },
   space: LeaveOptions['vertexColors'],
 ): Mesh {
   const { mesh, seats } = item;
@@ -53,6 +63,7 @@ function buildMesh(
     const rows = cornerColumns(mesh, corners, faceOfCorner, normals, group, space, groupUvs(group, mesh, seats));
     const primitive = writeIndexed(document, rows, corners.length);
     primitive.setMaterial(group.sheet ? materials.of(group) : slotMaterial(document, item, group, slotMaterials));
+    variants.map(primitive, group, rows.filter((r) => r.name.startsWith('TEXCOORD_')).length - group.uvSets.length);
     out.addPrimitive(primitive);
   }
   return out;
@@ -69,7 +80,7 @@ function cornerColumns(
   corners: number[],
   faces: number[],
   faceNormals: Float32Array,
-  group: FaceGroup,
+  group: VariedGroup,
   space: LeaveOptions['vertexColors'],
   uvs?: Float32Array,
 ): NamedColumn[] {
@@ -92,6 +103,7 @@ function cornerColumns(
   };
   if (uvs) addUv('TEXCOORD_0', uvs);
   if (!group.sheet) mesh.uvSets.slice(1).forEach((uv, i) => addUv(`TEXCOORD_${i + 1}`, uv));
+  for (const set of group.uvSets) addUv(`TEXCOORD_${columns.filter((c) => c.name.startsWith('TEXCOORD_')).length}`, set);
   const colors = group.sheet ? group.colors : mesh.cornerColors;
   if (colors)
     columns.push({ name: 'COLOR_0', data: colorNumbers(colors, corners, group.colors ? space : 'linear'), width: 4, normalized: true });

@@ -6,16 +6,18 @@ import type { Finish, Sheet } from '../../kit/kit';
 import { encodeSheet, type EncodedSheet } from '../../sheet/encode';
 import { finishOfSheet, usualFinish, type FinishLayer } from '../../sheet/finish';
 import type { Raster } from '../../sheet/raster';
+import { looksOfSheet } from '../../variants/shown';
 import type { FaceGroup, FlatMaterial } from '../exportModel';
 import type { LeaveOptions } from '../leaveOptions';
 import type { KitPictures } from '../picture';
 import { encodePng } from '../png';
-import type { MaterialFor } from './rebuildSource';
 
 /** A sheet whose colors a texture holds, or what else of it. */
 export interface SheetPicture {
   sheet: Sheet;
   layer?: FinishLayer;
+  /** The variant whose colors they are. */
+  variant?: string;
 }
 
 /**
@@ -30,19 +32,32 @@ export class GroupMaterials {
     private readonly document: Document,
     private readonly options: Pick<LeaveOptions, 'unlit' | 'finish'>,
     private readonly pictures: KitPictures,
+    /** The variant after which a sheet of other looks is called. */
+    private readonly variants: ReadonlyMap<string, string> = new Map(),
   ) {}
 
-  readonly of: MaterialFor = (group) => {
+  /** `variant`: the one in which the group leaves so, which names what has the default's colors; `texCoord`: the UV set that it reads. */
+  readonly of = (group: FaceGroup, { variant, texCoord = 0 }: { variant?: string; texCoord?: number } = {}): Material => {
     const { flat, sheet, colors, seeThrough, doubleSided } = group;
     // Models with one number and name for one color share the material.
-    const key = [flat ? JSON.stringify(flat) : colors ? '' : sheet!.id, seeThrough, doubleSided].join(' ');
+    const key = [flat ? JSON.stringify(flat) : colors ? '' : looksOfSheet(sheet!), seeThrough, doubleSided, texCoord].join(' ');
     let material = this.made.get(key);
     if (!material) {
-      material = flat ? this.flat(flat) : colors ? this.document.createMaterial(named('vertex colors', group)) : this.textured(group);
+      material = flat
+        ? this.flat(flat)
+        : colors
+          ? this.document.createMaterial(named('vertex colors', group))
+          : this.textured(group, texCoord ? variant : undefined);
       material.setDoubleSided(doubleSided);
       if (flat) finishFlat(material, this.hasFinish ? flat.finish : usualFinish);
       else if (colors || !this.hasFinish) finishFlat(material, usualFinish);
       else this.finishTextured(material, sheet!);
+      for (const info of [
+        material.getBaseColorTextureInfo(),
+        material.getMetallicRoughnessTextureInfo(),
+        material.getEmissiveTextureInfo(),
+      ])
+        info?.setTexCoord(texCoord);
       // Opacity only counts where the material asks for it.
       if (seeThrough) material.setAlphaMode('BLEND');
       if (this.options.unlit) material.setExtension('KHR_materials_unlit', this.document.createExtension(KHRMaterialsUnlit).createUnlit());
@@ -60,9 +75,10 @@ export class GroupMaterials {
     return this.document.createMaterial(name).setBaseColorFactor([r, g, b, alpha]).setExtras({ slot: number });
   }
 
-  private textured(group: FaceGroup): Material {
+  private textured(group: FaceGroup, variant?: string): Material {
     const sheet = group.sheet!;
-    const material = this.document.createMaterial(named(sheet.name, group)).setBaseColorTexture(this.texture(sheet));
+    const own = this.variants.get(looksOfSheet(sheet));
+    const material = this.document.createMaterial(named(sheet.name, group, variant ?? own)).setBaseColorTexture(this.texture(sheet));
     sampled(material.getBaseColorTextureInfo()!, sheet.filter);
     return material;
   }
@@ -95,25 +111,27 @@ export class GroupMaterials {
 
   /** A picture of a sheet, made when it is first asked for. */
   private pictured(sheet: Sheet, layer: FinishLayer | undefined, encode: () => EncodedSheet): Texture {
-    const key = `${layer ?? ''} ${sheet.id}`;
+    // Finish is common to all variants; colors are what they show.
+    const key = layer ? `${layer} ${sheet.id}` : looksOfSheet(sheet);
+    const variant = layer ? undefined : this.variants.get(looksOfSheet(sheet));
     let texture = this.textures.get(key);
     if (!texture) {
       const { bytes, mime } = encode();
       texture = this.document
-        .createTexture(layer ? `${sheet.name} ${layer}` : sheet.name)
+        .createTexture(layer ? `${sheet.name} ${layer}` : [sheet.name, variant].filter(Boolean).join(' '))
         .setMimeType(mime)
         .setImage(bytes as Uint8Array<ArrayBuffer>);
       // WebP is no picture of plain glTF.
       if (mime === 'image/webp') this.document.createExtension(EXTTextureWebP).setRequired(true);
       this.textures.set(key, texture);
-      this.sheets.set(texture, { sheet, ...(layer && { layer }) });
+      this.sheets.set(texture, { sheet, ...(layer && { layer }), ...(variant && { variant }) });
     }
     return texture;
   }
 }
 
-function named(name: string, { seeThrough, doubleSided }: FaceGroup): string {
-  return [name, ...(seeThrough ? ['see-through'] : []), ...(doubleSided ? ['both sides'] : [])].join(', ');
+function named(name: string, { seeThrough, doubleSided }: FaceGroup, variant?: string): string {
+  return [name, ...(variant ? [variant] : []), ...(seeThrough ? ['see-through'] : []), ...(doubleSided ? ['both sides'] : [])].join(', ');
 }
 
 function finishFlat(material: Material, { roughness, metalness, glow }: Finish): void {

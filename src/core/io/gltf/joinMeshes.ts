@@ -3,6 +3,7 @@ import { indexRows, type Column } from '../../mesh/rows';
 import { pickRows } from '../../mesh/build';
 import { createAccessor, setIndices, values } from './accessor';
 import { anchorsOf, layoutOf } from './joinNumbers';
+import { mappingKey } from './materialVariants';
 import { cofactor, determinant, inverse, linearPart, multiply, transformDirection, transformPoint, type Matrix } from './matrix';
 
 /**
@@ -88,12 +89,17 @@ function dropEmpty(node: Node): void {
 }
 
 /**
- * A mesh like another one, of these primitives, each moved by a matrix; those with one material and layout
- * become one.
+ * A mesh like another one, of these primitives, each moved by a matrix; those with one layout and one material, in
+ * every variant, become one.
  */
 function meshOf(document: Document, like: Mesh, parts: readonly (readonly [Primitive, Matrix | null])[]): Mesh {
   const out = like.clone();
   for (const p of out.listPrimitives()) out.removePrimitive(p);
+  const numbers = new Map<Material | null, number>();
+  const numberOf = (material: Material | null) => {
+    if (!numbers.has(material)) numbers.set(material, numbers.size);
+    return numbers.get(material)!;
+  };
   const kinds = new Map<Material | null, Map<string, (readonly [Primitive, Matrix | null])[]>>();
   for (const part of parts) {
     const [primitive] = part;
@@ -105,7 +111,7 @@ function meshOf(document: Document, like: Mesh, parts: readonly (readonly [Primi
     kinds.set(primitive.getMaterial(), layouts);
     // Volumes are measured in the space of their node.
     const isVolume = primitive.getMaterial()?.getExtension('KHR_materials_volume');
-    const layout = layoutOf(primitive, primitive.listSemantics()) + (isVolume ? ` ${layouts.size}` : '');
+    const layout = `${layoutOf(primitive, primitive.listSemantics())}${isVolume ? ` ${layouts.size}` : ''} ${mappingKey(primitive, numberOf)}`;
     layouts.set(layout, [...(layouts.get(layout) ?? []), part]);
   }
   for (const layouts of kinds.values()) for (const list of layouts.values()) out.addPrimitive(joined(document, list));

@@ -1,24 +1,26 @@
-import type { Accessor, Document, Material, Mesh, Node, Primitive, PrimitiveTarget } from '@gltf-transform/core';
-import type { Kit } from '../../kit/kit';
+import type { Accessor, Document, Mesh, Node, Primitive, PrimitiveTarget } from '@gltf-transform/core';
+import type { Kit, Seats } from '../../kit/kit';
 import { pickRows } from '../../mesh/build';
 import { adjacencyOf } from '../../mesh/adjacency';
 import type { PolyMesh } from '../../mesh/polyMesh';
 import { smoothNormals } from '../../mesh/smoothing';
 import { firstEqualRows, indexRows, type Column } from '../../mesh/rows';
-import { groupFaces, groupUvs, trianglesByFace, type ExportModel, type FaceGroup } from '../exportModel';
+import { groupFaces, groupUvs, trianglesByFace, type ExportModel } from '../exportModel';
+import { leavingVariants, variedGroups } from '../variantGroups';
 import { createAccessor, setIndices, values, type Numbers } from './accessor';
 import { coloredSemantics } from './joinNumbers';
 import type { LeaveOptions } from '../leaveOptions';
 import { colorNumbers } from './colorNumbers';
+import type { GroupMaterials } from './groupMaterials';
+import { variantsExtension, type MaterialVariants } from './materialVariants';
 import { determinant } from './matrix';
 
-export type MaterialFor = (group: FaceGroup) => Material;
 /** How groups are made, see `groupFaces`, and what their colors of vertices are. */
 export type Leave = NonNullable<Parameters<typeof groupFaces>[2]> & Pick<LeaveOptions, 'vertexColors'>;
 
 /**
  * Gives the nodes of an opened glTF meshes whose faces leave with their seats: each primitive is cut by
- * sheet, each (source vertex, UV) that occurs is written with all its attributes and morph targets, and
+ * sheet and variants, each (source vertex, UV) that occurs is written with all its attributes and morph targets, and
  * triangles keep the file's order. Nodes that showed one mesh share one again where their seats agree. Faces
  * not yet colored keep material and UVs.
  */
@@ -26,7 +28,8 @@ export function rebuildSource(
   document: Document,
   kit: Kit,
   item: ExportModel,
-  materialFor: MaterialFor,
+  materials: GroupMaterials,
+  variants: MaterialVariants,
   nodes: readonly Node[],
   leave: Leave,
 ): void {
@@ -38,13 +41,17 @@ export function rebuildSource(
   const byNode = new Map<number, number[]>();
   primitives!.forEach((p, i) => byNode.set(p.node, [...(byNode.get(p.node) ?? []), i]));
   const originals = new Map([...byNode.keys()].map((n) => [n, nodes[n]!.getMesh()!]));
+  const varied = variedGroups(kit, item, leave);
+  const otherwise = leave.variants === 'none' ? [] : leavingVariants(kit, item).flatMap((v) => (v.seats === seats ? [] : v.seats));
   const built: { original: Mesh; cells: string; mesh: Mesh }[] = [];
   /** Meshes from before this was noted were turned wherever their node mirrors. */
   const isMirrored = (p: number) => primitives![p]!.mirrored ?? determinant(nodes[primitives![p]!.node]!.getWorldMatrix()) < 0;
   const shading = item.smooth && smoothShading(item, facesOf, originals, isMirrored);
   for (const [nodeIndex, pieces] of byNode) {
     const original = originals.get(nodeIndex)!;
-    const cells = pieces.map((p) => signature(item, orderedCorners(mesh, Uint32Array.from(facesOf[p]!), byFace, isMirrored(p)))).join('|');
+    const cells = pieces
+      .map((p) => signature(item, otherwise, orderedCorners(mesh, Uint32Array.from(facesOf[p]!), byFace, isMirrored(p))))
+      .join('|');
     const shared = built.find((b) => b.original === original && b.cells === cells);
     if (shared) {
       nodes[nodeIndex]!.setMesh(shared.mesh);
@@ -59,14 +66,15 @@ export function rebuildSource(
       if (piece === undefined) return;
       copy.removePrimitive(source);
       const faces = Uint32Array.from(facesOf[piece]!);
-      for (const group of groupFaces(kit, item, { ...leave, among: faces })) {
+      for (const group of groupFaces(kit, item, { ...leave, among: faces }).flatMap(varied)) {
         const uvs = group.sheet ? groupUvs(group, mesh, seats) : undefined;
         const corners = orderedCorners(mesh, group.faces, byFace, isMirrored(piece));
         // Vertex colors would tint the sheet, and nothing reads other UVs or tangents on it.
         const semantics = group.sheet ? coloredSemantics(source) : source.listSemantics();
         const colors = group.colors && colorNumbers(group.colors, corners.corners, leave.vertexColors);
-        const primitive = cutPrimitive(document, mesh, source, corners, { semantics, uvs, colors, shading });
-        if (group.sheet) primitive.setMaterial(materialFor(group)).setExtension('KHR_materials_variants', null);
+        const primitive = cutPrimitive(document, mesh, source, corners, { semantics, uvs, colors, shading, more: group.uvSets });
+        if (group.sheet) primitive.setMaterial(materials.of(group)).setExtension(variantsExtension, null);
+        variants.map(primitive, group, uvSetsOf(primitive) - group.uvSets.length);
         copy.addPrimitive(primitive);
       }
     });
@@ -90,20 +98,24 @@ export function rebuildSource(
 }
 
 /** Equal where two instances of a mesh may share one: the same triangles leave with the same cells and seats. */
-function signature({ mesh, seats, leaveOut }: ExportModel, { corners, faces, reversed }: CornersToWrite): string {
+function signature(
+  { mesh, seats, leaveOut }: ExportModel,
+  otherwise: readonly Seats[],
+  { corners, faces, reversed }: CornersToWrite,
+): string {
   const vertexOf = mesh.source!.cornerVertex!;
   const parts: (number | string)[] = [];
   for (let i = 0; i < corners.length; i += 3) {
     const f = faces[i]!;
     if (leaveOut?.[f]) continue;
-    parts.push(seats.cell[f]!, reversed[i]!);
+    parts.push(seats.cell[f]!, reversed[i]!, ...otherwise.map((other) => other.cell[f]!));
     // A triangle is the same from whichever corner it begins.
     let first = i;
     for (let k = i + 1; k < i + 3; k++) if (vertexOf[corners[k]!]! < vertexOf[corners[first]!]!) first = k;
     for (let k = 0; k < 3; k++) {
       const c = corners[i + ((first - i + k) % 3)]!;
       parts.push(vertexOf[c]!);
-      if (seats.at && seats.cell[f] !== 0) parts.push(seats.at[c * 2]!, seats.at[c * 2 + 1]!);
+      for (const { cell, at } of [seats, ...otherwise]) if (at && cell[f] !== 0) parts.push(at[c * 2]!, at[c * 2 + 1]!);
     }
   }
   return parts.join(',');
@@ -153,25 +165,31 @@ interface Dressing {
   shading: Float32Array | undefined;
   /** 4 for each corner that is written. */
   colors: Uint16Array | undefined;
+  /** Further UVs, each 2 for each corner of the mesh. */
+  more: readonly Float32Array[];
 }
+
+const uvSetsOf = (primitive: Primitive): number => primitive.listSemantics().filter((s) => s.startsWith('TEXCOORD_')).length;
 
 function cutPrimitive(
   document: Document,
   mesh: PolyMesh,
   source: Primitive,
   written: CornersToWrite,
-  { semantics, uvs, colors, shading }: Dressing,
+  { semantics, uvs, colors, shading, more }: Dressing,
 ): Primitive {
   const { corners, reversed } = written;
   const same = equalVertices(source, semantics);
   const vertexOf = mesh.source!.cornerVertex!;
   const vertex = Uint32Array.from(corners, (c) => same[vertexOf[c]!]!);
   const uv = uvs && pickRows(uvs, corners, 2);
+  const further = more.map((set) => pickRows(set, corners, 2));
   const normal = shading ? pickRows(shading, corners, 3) : semantics.includes('NORMAL') ? ownNormals(mesh, source, written) : null;
   const columns = [
     { data: vertex, width: 1 },
     { data: reversed, width: 1 },
     ...(uv ? [{ data: uv, width: 2 }] : []),
+    ...further.map((data) => ({ data, width: 2 })),
     ...(normal ? [{ data: normal, width: 3 }] : []),
     ...(colors ? [{ data: colors, width: 4 }] : []),
   ];
@@ -186,6 +204,8 @@ function cutPrimitive(
     );
   dropIdleJoints(primitive);
   if (uv) primitive.setAttribute('TEXCOORD_0', createAccessor(document, 'VEC2', pickRows(uv, rows, 2)));
+  for (const set of further)
+    primitive.setAttribute(`TEXCOORD_${uvSetsOf(primitive)}`, createAccessor(document, 'VEC2', pickRows(set, rows, 2)));
   if (normal) primitive.setAttribute('NORMAL', createAccessor(document, 'VEC3', pickRows(normal, rows, 3)));
   if (colors) primitive.setAttribute('COLOR_0', createAccessor(document, 'VEC4', pickRows(colors, rows, 4)).setNormalized(true));
   for (const target of source.listTargets()) {
