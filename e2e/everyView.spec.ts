@@ -22,6 +22,16 @@ test('every view and its panels can be used by all', async ({ page }) => {
   await page.keyboard.press('?');
   await expectAccessible(page, 'keys');
   await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Which coloring/ }).click();
+  await page.getByRole('menuitemradio', { name: /Abandoned/ }).click();
+  await page.getByRole('button', { name: /^Which coloring/ }).click();
+  await page.getByRole('menuitem', { name: /what differs/ }).click();
+  await expect(page.getByRole('status', { name: 'What the variant costs' })).toContainText('it costs 1 more picture');
+  await expectAccessible(page, 'Variants');
+  await page.getByRole('dialog', { name: 'Variants' }).getByRole('button', { name: 'Close' }).click();
+  await page.keyboard.press('Shift+u');
+  await expectAccessible(page, 'side by side');
+  await page.keyboard.press('Escape');
   for (const [name, open] of [
     ['Gather', []],
     ['Palette', ['Plan colors', 'A new ramp', 'Room for art']],

@@ -23,6 +23,7 @@ import { withPatches } from '@/core/kit/patches';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
+import { costOfVariant, type VariantCost } from '@/core/variants/costOfVariant';
 import { codecs } from './codecs';
 import { type PictureFile, openPictures } from './pictures';
 import { given, meshAt } from './meshes';
@@ -74,6 +75,15 @@ export const leaving = {
     const bytes = await leaving.exportGlb(kit, models, pictures, options);
     const cost = costOfGltf((await openGltf('export.glb', bytes)).document);
     return { cost, fileBytes: bytes.length, losses: await leaving.losses(kit, models, 'glb', options) };
+  },
+
+  /** What one variant adds to the GLB that would leave. */
+  async measureVariant(kit: Kit, models: Leaving[], pictures: PictureFile[], options: LeaveOptions, id: string): Promise<VariantCost> {
+    const written = async (variants: Kit['variants']) => {
+      const bytes = await leaving.exportGlb({ ...kit, variants }, models, pictures, { ...options, packed: false, variants: 'inside' });
+      return (await openGltf('export.glb', bytes)).document;
+    };
+    return costOfVariant(await written(kit.variants.filter((v) => v.id === id)), await written([]));
   },
 
   async losses(kit: Kit, models: Leaving[], format: LossOptions['format'], options: LeaveOptions): Promise<Measured['losses']> {

@@ -13,6 +13,7 @@ import { baseState, useEditor } from '../kit/editor';
 import { pictureFiles } from '../sheet/pictures';
 import { onKitClosed, perKit } from '../kit/session';
 import { useHandOff } from './handOff';
+import type { VariantCost } from '@/core/variants/costOfVariant';
 import { useUnseen } from './unseen';
 import { patchesOfModel } from '@/core/kit/patches';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
@@ -117,6 +118,10 @@ export async function downloadSheet(sheetId: string): Promise<void> {
   const { bytes, mime } = encoded!;
   download(bytes, `${safeName(sheet.name.toLowerCase(), 'sheet')}.${extensionOfMime(mime)}`, mime);
 }
+
+/** What a variant adds to the GLB of the whole kit. */
+export const costOfVariant = (id: string): Promise<VariantCost> =>
+  withItems('kit', (kit, items, pictures, options) => longWorker().measureVariant(kit, items, pictures, options, id));
 
 /** Works from memory where it must, so that a kit can leave a full storage. */
 export async function downloadArchive(): Promise<void> {

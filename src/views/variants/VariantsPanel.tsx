@@ -19,6 +19,7 @@ import { useBase } from '@/state/kit/useCurrent';
 import { Button } from '@/ui/Button';
 import { Menu } from '@/ui/Menu';
 import { SidePanel } from '@/views/sheet/SidePanel';
+import { CostLine } from './CostLine';
 import { DifferenceList } from './DifferenceList';
 import { RuleList } from './RuleList';
 
@@ -86,6 +87,7 @@ export function VariantsPanel({ naming }: { naming?: string | undefined }) {
         <>
           <RuleList variant={variant} />
           <DifferenceList variant={variant} />
+          <CostLine variant={variant} />
         </>
       ) : (
         <p className="mt-4 text-quiet">
