@@ -9,6 +9,7 @@ import { unzipped, zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
 import { inherits, type Kit, type KitState, type Model, type Patches, type SeatPatch, type Seats } from '@/core/kit/kit';
 import { withoutIdle, withPatches } from '@/core/kit/patches';
+import { problemOfPlacement } from '@/core/kit/placementNames';
 import { isSameName } from '@/core/kit/variantNames';
 import { kitSchema, longestTemplate, longestText, sumsSchema } from './kitSchema';
 
@@ -117,7 +118,12 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
     const left = Object.entries(own).filter(([model]) => seats[model]);
     return left.length ? [[id, Object.fromEntries(left)]] : [];
   });
-  const state = withPatches({ kit: { ...kit, models, variants }, seats }, Object.fromEntries(said) as Patches);
+  const { placements = [], ...document } = kit;
+  const standing = placements.filter((p) => seats[p.model]);
+  const state = withPatches(
+    { kit: { ...document, models, variants, ...(standing.length && { placements: standing }) }, seats },
+    Object.fromEntries(said) as Patches,
+  );
   return { state, blobs, leftOut: leftOut.map((e) => e.message) };
 }
 
@@ -256,6 +262,12 @@ function inconsistency(kit: Kit): string | null {
   const { variants } = kit;
   if (variants.some((v, i) => variants.some((w, k) => k < i && (w.id === v.id || isSameName(w.name, v.name)))))
     return 'two variants have the same name.';
+  for (const placement of kit.placements ?? []) {
+    const problem = problemOfPlacement(kit, placement);
+    if (problem) return `${problem}.`;
+  }
+  for (const own of [kit.placements?.map((p) => p.id), kit.placements?.map((p) => p.name.toLowerCase())])
+    if (new Set(own).size !== (own?.length ?? 0)) return 'two placements have the same number or name.';
   if (kit.models.some((m) => !kit.sheets.some((s) => s.id === m.sheet))) return 'a model names a sheet that is not there.';
   return null;
 }

@@ -4,6 +4,7 @@ import { formatIds } from '@/core/handoff/plan';
 import { limits } from '@/core/io/errors';
 import { mostCellIds } from '@/core/kit/kit';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
+import { farthest, mostPlacements, scaleBounds } from '@/core/kit/placementNames';
 import { mostVariants } from '@/core/kit/variantNames';
 import { mostRules, ruleLimits } from '@/core/variants/rules';
 import { writtenFormats } from '@/core/palette/paletteFile';
@@ -215,6 +216,14 @@ export const sumsSchema = Joi.object()
   .pattern(/^.{1,200}$/, address)
   .max(40_000)
   .required();
+const placement = Joi.object({
+  ...named,
+  model: id.required(),
+  variant: id,
+  at: Joi.array().items(Joi.number().min(-farthest).max(farthest)).length(3).required(),
+  turn: Joi.number().min(0).less(360).required(),
+  scale: Joi.number().min(scaleBounds[0]).max(scaleBounds[1]).required(),
+});
 /** What a kit's document may hold; what one entry has to do with another is checked besides. */
 export const kitSchema = Joi.object({
   ...named,
@@ -238,6 +247,7 @@ export const kitSchema = Joi.object({
     .items(Joi.object({ ...named, picture: address.required() }))
     .required(),
   handOffs: Joi.array().items(handOff).max(100).required(),
+  placements: Joi.array().items(placement).min(1).max(mostPlacements),
   allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(20_000).required() }),
   proof: Joi.object({
     mipLevels: Joi.number().integer().min(0).max(12).required(),

@@ -1,4 +1,4 @@
-import type { Cell, Fill, HandOff, Kit, Model, Ramp, Reference, Sheet, Variant } from './kit';
+import type { Cell, Fill, HandOff, Kit, Model, Placement, Ramp, Reference, Sheet, Variant } from './kit';
 
 export const archiveExtension = '.oligochrome.zip';
 
@@ -19,6 +19,7 @@ export const contentsOf = {
   sheets: picturesOfSheet,
   models: (model: Model): string[] => ofModel(model),
   variants: (variant: Variant): string[] => Object.values(variant.fills).flatMap(ofFill),
+  placements: (_: Placement): string[] => [],
   references: (reference: Reference): string[] => [reference.picture],
   handOffs: ({ icon }: HandOff): string[] => (icon?.picture ? [icon.picture] : []),
 };

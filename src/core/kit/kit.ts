@@ -11,6 +11,8 @@ export interface Kit {
   variants: Variant[];
   references: Reference[];
   handOffs: HandOff[];
+  /** What stands on the stage; absent where nothing does. */
+  placements?: Placement[];
   /** What is looked for before the kit leaves. */
   proof?: Proofing;
   /** A list of colors to keep to: new ones take the nearest of it. */
@@ -202,6 +204,22 @@ export type ColoringRule = { only?: string[]; except?: number[] } & (
   /** Colors of a reference picture, by cell. */
   | { kind: 'drawn'; reference: string; colors: Record<number, Hex> }
 );
+
+/** A model that stands on the stage. */
+export interface Placement {
+  id: string;
+  /** Its own among all that stand there. */
+  name: string;
+  model: string;
+  /** The variant that it shows at the start; the default coloring where none is told. */
+  variant?: string;
+  /** Where its origin stands, metres. */
+  at: [x: number, y: number, z: number];
+  /** Degrees about the vertical, counter-clockwise seen from above. */
+  turn: number;
+  /** Times its size. */
+  scale: number;
+}
 
 export interface Reference {
   id: string;

@@ -47,10 +47,19 @@ export function removeVariant({ kit, patches = {} }: KitState, variant: Variant)
   const index = kit.variants.indexOf(variant);
   const own = patches[variant.id];
   return group(`Delete ${variant.name}`, [
+    ...showDefaultInstead(kit, variant.id),
     ...(kit.startsWith === variant.id ? [startWith(kit, null)] : []),
     { kind: 'put', list: 'variants', of: 'kit', index, before: variant, after: null, ...(own && { patches: copyPatches(own) }) },
   ]);
 }
+
+/** What stands on the stage in a variant shows the default coloring. */
+const showDefaultInstead = ({ placements = [] }: Kit, variant: string): Edit[] =>
+  placements.flatMap((before, index): Edit[] => {
+    if (before.variant !== variant) return [];
+    const { variant: _, ...after } = before;
+    return [{ kind: 'put', list: 'placements', of: 'kit', index, before, after }];
+  });
 
 /** A variant takes another place in the list. */
 export function moveVariant({ kit, patches = {} }: KitState, variant: Variant, to: number): Edit {

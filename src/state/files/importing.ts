@@ -6,6 +6,7 @@ import { limits } from '@/core/io/errors';
 import { remeshedFrom } from '@/core/carry/carryModel';
 import { copySeats, emptySeats, newId, type Model, type SeatPatch } from '@/core/kit/kit';
 import { copyPatches, patchesOfModel } from '@/core/kit/patches';
+import { removedFromStage } from '@/core/stage/placements';
 import { removeVariant } from '@/core/variants/variantEdits';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
@@ -325,7 +326,10 @@ export function removeModel(id: string, { quietly = false } = {}): void {
   };
   // Colorings of this model alone go with it.
   const own = state.kit.variants.filter((v) => v.model === id).reverse();
-  if (dispatchForAll(group(`Remove ${model.name}`, [...own.map((v) => removeVariant(state, v)), edit])) && !quietly) {
+  if (
+    dispatchForAll(group(`Remove ${model.name}`, [...removedFromStage(state.kit, id), ...own.map((v) => removeVariant(state, v)), edit])) &&
+    !quietly
+  ) {
     putAwayReport(id);
     announce(`${model.name} removed`);
   }

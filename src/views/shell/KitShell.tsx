@@ -25,6 +25,7 @@ const views = [
   ['palette', 'Palette'],
   ['color', 'Color'],
   ['islands', 'Islands'],
+  ['stage', 'Stage'],
   ['proof', 'Proof'],
   ['hand-off', 'Hand-off'],
 ] as const;
@@ -67,7 +68,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
                 key={slug}
                 href={`/kit/${id}/${slug}`}
                 aria-current={isHere ? 'page' : undefined}
-                className={`flex items-center border-b-[3px] px-2.5 pt-[3px] whitespace-nowrap ${isHere ? 'border-ink font-bold' : 'border-transparent text-[#444] hover:text-ink'}`}
+                className={`flex items-center border-b-[3px] px-2 pt-[3px] whitespace-nowrap ${isHere ? 'border-ink font-bold' : 'border-transparent text-[#444] hover:text-ink'}`}
               >
                 {word}
                 {slug === 'hand-off' && isLive && <span className="ml-1.5 border border-ink px-1 text-[11px] font-medium">live</span>}
@@ -75,7 +76,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
             );
           })}
         </nav>
-        <div className="ml-auto flex items-center gap-4">
+        <div className="ml-auto flex items-center gap-3">
           {status === 'ready' && <RepeatKey />}
           {status === 'ready' && <ActSearchKey />}
           {status === 'ready' && <UndoButtons />}

@@ -17,7 +17,7 @@ export interface Act {
   /** How its key is written. */
   key?: string;
   /** The view that it is for; any where it says none. */
-  view?: 'color' | 'palette' | 'gather' | 'islands' | 'proof' | 'hand-off';
+  view?: 'color' | 'palette' | 'gather' | 'islands' | 'stage' | 'proof' | 'hand-off';
   run: () => void;
 }
 export interface ActGroup {
@@ -68,6 +68,7 @@ export function actGroups(go: (view: NonNullable<Act['view']>) => void): ActGrou
     ['palette', 'Palette', 'sheet texture colors'],
     ['color', 'Color', 'model viewport'],
     ['islands', 'Islands', 'uv unwrap'],
+    ['stage', 'Stage', 'scene game place instances play'],
     ['proof', 'Proof', 'check errors costs'],
     ['hand-off', 'Hand-off', 'export download save file'],
   ] as const;

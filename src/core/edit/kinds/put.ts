@@ -1,7 +1,18 @@
 import { contentsOf } from '../../kit/contents';
-import { copySeats, findCell, mostCellIds, sizeOfSeats, type Kit, type KitState, type SeatPatch } from '../../kit/kit';
+import {
+  copySeats,
+  findCell,
+  mostCellIds,
+  sizeOfSeats,
+  type Kit,
+  type KitState,
+  type Model,
+  type Placement,
+  type SeatPatch,
+} from '../../kit/kit';
 import { areSamePatches, copyPatch, patchesOfModel, sizeOfPatches, withPatch } from '../../kit/patches';
 import { swapped, type ApplyOptions, type EditKind, type PutEdit } from '../edit';
+import { mostPlacements, problemOfPlacement } from '../../kit/placementNames';
 import { isSameName } from '../../kit/variantNames';
 import { areSame, checkSizes, EditRefused, isSame } from '../refused';
 
@@ -11,6 +22,7 @@ const entryWords: Record<PutEdit['list'], string> = {
   sheets: 'a sheet',
   models: 'a model',
   variants: 'a variant',
+  placements: 'a placement',
   references: 'a reference',
   handOffs: 'a hand-off',
 };
@@ -34,7 +46,11 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
     );
     return { ...state, kit: { ...kit, sheets } };
   }
-  const next = { ...state, kit: { ...kit, [edit.list]: putInto(kit[edit.list as 'models'], edit as never, options) } };
+  const key = edit.list as KitList;
+  const list = putInto((kit[key] ?? []) as Model[], edit as never, options);
+  const { [key]: _, ...others } = kit;
+  // A list that may be absent is so again where it is empty.
+  const next = { ...state, kit: (list.length || key !== 'placements' ? { ...kit, [key]: list } : others) as Kit };
   if (edit.list !== 'models' && edit.list !== 'variants') return next;
   const [gone, come] = edit.before?.id === edit.after?.id ? [] : [edit.before?.id, edit.after?.id];
   if (edit.list === 'variants') return movePatches(next, edit, (model) => [(gone ?? come)!, model], come !== undefined);
@@ -43,6 +59,8 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
   if (come !== undefined) seats[come] = copySeats(edit.seats!);
   return movePatches({ ...next, seats }, edit, (variant) => [variant, (gone ?? come)!], come !== undefined);
 }
+
+type KitList = Exclude<PutEdit['list'], 'cells' | 'ramps'>;
 
 /** What variants say of faces comes and goes with the model or variant that it is about. */
 function movePatches(
@@ -81,6 +99,7 @@ function checkPut(state: KitState, edit: PutEdit): void {
   if (edit.list === 'cells' && after && !(Number(after.id) >= 1 && Number(after.id) <= mostCellIds))
     throw new EditRefused(`a kit can give out ${mostCellIds} cells in all, and these are used up`);
   if (edit.list === 'variants') checkVariant(state, edit);
+  if (edit.list === 'placements' && edit.after) checkPlacement(kit, edit.after, edit.before);
   if (edit.list !== 'models') return;
   // What is removed is kept in the edit as it was, or it could not come back.
   if (!edit.after && !areSamePatches(patchesOfModel(state, edit.before!.id), edit.patches))
@@ -105,8 +124,16 @@ function checkVariant({ kit, patches }: KitState, { before, after, patches: kept
   if (!after && !areSamePatches(patches?.[before!.id], kept)) throw new EditRefused(`what “${before!.name}” says of faces would be lost`);
 }
 
+function checkPlacement(kit: Kit, after: Placement, before: Placement | null): void {
+  const problem = problemOfPlacement(kit, after);
+  if (problem) throw new EditRefused(problem);
+  if (kit.placements?.some((p) => p.name === after.name && p.id !== (before ?? after).id))
+    throw new EditRefused(`another placement is called “${after.name}”`);
+  if (!before && (kit.placements?.length ?? 0) >= mostPlacements) throw new EditRefused(`a stage holds ${mostPlacements} placements`);
+}
+
 function isTaken(kit: Kit, { list, of, after }: PutEdit): boolean {
   if (list === 'cells') return findCell(kit, Number(after!.id)) !== null;
-  const entries: readonly { id: unknown }[] = list === 'ramps' ? kit.sheets.find((s) => s.id === of)!.ramps : kit[list];
+  const entries: readonly { id: unknown }[] = list === 'ramps' ? kit.sheets.find((s) => s.id === of)!.ramps : (kit[list] ?? []);
   return entries.some((e) => e.id === after!.id);
 }

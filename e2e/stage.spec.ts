@@ -1,0 +1,100 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { clickAt, expect, openDemo, saved, test, viewport } from './kit';
+
+const standing = (page: Page) => page.getByRole('list', { name: 'Standing there' }).getByRole('button');
+const chosen = (page: Page) => page.getByRole('region', { name: 'Chosen' });
+const cost = (page: Page, row: string) =>
+  page.getByRole('region', { name: 'What it costs' }).getByRole('row', { name: row }).getByRole('cell');
+
+test('models are placed by click, chosen, moved, turned, named, copied, started in a variant, taken off; undone and kept', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Stage' }).click();
+  await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
+  await expect(page.getByText('Nothing yet: choose a model above')).toBeVisible();
+  await page.getByRole('button', { name: 'Place Fog bell' }).click();
+  await page.getByRole('button', { name: /^Starting coloring/ }).click();
+  await page.getByRole('menuitemradio', { name: /Salt-worn/ }).click();
+  await clickAt(page, 0.4, 0.6);
+  await clickAt(page, 0.6, 0.62);
+  await expect(standing(page)).toHaveText(['Fog bellSalt-worn', 'Fog bell 2Salt-worn']);
+
+  // The keyboard does the same: moved by a step of the grid, turned, lifted.
+  const field = (label: string) => chosen(page).getByLabel(label, { exact: true });
+  const before = Number(await field('x').inputValue());
+  expect(before).toBe(Math.round(before));
+  await viewport(page).press('Escape');
+  await standing(page).nth(1).click();
+  await viewport(page).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('r');
+  await page.keyboard.press('PageUp');
+  await expect(field('x')).toHaveValue(String(before + 2));
+  await expect(field('°')).toHaveValue('15');
+  await expect(field('y')).toHaveValue('1');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(field('x')).toHaveValue(String(before));
+
+  // A name is checked as one types.
+  await field('Name on the stage').fill('fog BELL');
+  await expect(chosen(page).getByText('“fog BELL” stands there already.')).toBeVisible();
+  await field('Name on the stage').fill('Bell at the landing');
+  await page.keyboard.press('Enter');
+  await chosen(page).getByRole('combobox', { name: 'Starts in' }).click();
+  await page.getByRole('option', { name: 'Abandoned' }).click();
+  await chosen(page).getByRole('button', { name: 'Copy' }).click();
+  await expect(standing(page)).toHaveText(['Fog bellSalt-worn', 'Bell at the landingAbandoned', 'Fog bell 2Abandoned']);
+  await viewport(page).focus();
+  await page.keyboard.press('Delete');
+  await expect(standing(page)).toHaveCount(2);
+
+  // What one sees of an engine's costs: two placements of one model in two colorings; nothing goes with the variant.
+  await expect(cost(page, 'placements').first()).toHaveText('2');
+  const calls = Number(await cost(page, 'draw calls').first().textContent());
+  await expect(cost(page, 'in one go').first()).toHaveText(String(calls));
+  await chosen(page).waitFor({ state: 'detached' });
+  await standing(page).nth(1).click();
+  await chosen(page).getByRole('combobox', { name: 'Starts in' }).click();
+  await page.getByRole('option', { name: 'Salt-worn' }).click();
+  await expect(cost(page, 'draw calls').first()).toHaveText(String(calls));
+  await expect(cost(page, 'in one go').first()).toHaveText(String(calls / 2));
+
+  await saved(page);
+  await page.reload();
+  await expect(standing(page)).toHaveText(['Fog bellSalt-worn', 'Bell at the landingSalt-worn']);
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id} ${v.nodes[0]!.html}`)).toEqual([]);
+});
+
+test('two thousand are scattered at once, drawn as instances, and taken back by one undo; what leaves the kit leaves the stage', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Stage' }).click();
+  await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
+  await page.getByRole('button', { name: 'Scatter' }).click();
+  const form = page.getByRole('dialog', { name: 'Scatter models' });
+  await form.getByRole('combobox', { name: 'Model to scatter' }).click();
+  await page.getByRole('option', { name: 'Channel buoy' }).click();
+  await form.getByLabel('How many').fill('2000');
+  await form.getByLabel('within m').fill('120');
+  await form.getByRole('checkbox', { name: 'Salt-worn' }).check();
+  await form.getByRole('button', { name: 'Scatter them' }).click();
+  await expect(cost(page, 'placements').first()).toHaveText('2,000');
+  await page.keyboard.press('Escape');
+  const [calls, inOneGo] = [await cost(page, 'draw calls').first().textContent(), await cost(page, 'in one go').first().textContent()];
+  expect(Number(calls!.replace(',', ''))).toBe(Number(inOneGo) * 1000);
+  await page.getByRole('button', { name: 'Frame' }).click();
+  await expect(cost(page, 'placements').nth(1)).toHaveText('2,000');
+  await page.getByRole('radio', { name: 'At eye height' }).click();
+  await expect.poll(async () => Number((await cost(page, 'placements').nth(1).textContent())!.replace(',', ''))).toBeLessThan(2000);
+  await page.keyboard.press('Control+z');
+  await expect(standing(page)).toHaveCount(0);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(cost(page, 'placements').first()).toHaveText('2,000');
+});

@@ -1,0 +1,148 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { applyEdit, inverseOf } from '../edit/editKinds';
+import { emptySeats, type Kit, type KitState, type Model, type Placement } from '../kit/kit';
+import { mostPlacements, problemOfPlacementName } from '../kit/placementNames';
+import { removeVariant } from '../variants/variantEdits';
+import { newKit } from '../sheet/starter';
+import {
+  changePlacements,
+  placeModels,
+  removedFromStage,
+  removePlacements,
+  scattered,
+  snapped,
+  wholeTurn,
+  type Standing,
+} from './placements';
+
+function islet(): KitState {
+  const kit = newKit('Skerry');
+  const model = (id: string, name: string): Model => ({
+    ...{ id, name, mesh: 'x', faces: 6, sheet: kit.sheets[0]!.id, regions: [], slots: [], seams: [] },
+    source: { format: 'made', name, files: [] },
+  });
+  const variants = [
+    { id: 'salt', name: 'Salt-worn', fills: {} },
+    { id: 'bells', name: 'Bell in duty', model: 'bell', fills: {} },
+  ];
+  return {
+    kit: { ...kit, models: [model('bell', 'Fog bell'), model('pot', 'Crab pot')], variants },
+    seats: { bell: emptySeats(6), pot: emptySeats(6) },
+  };
+}
+const at = (x: number, z: number): Standing => ({ model: 'pot', at: [x, 0, z], turn: 0, scale: 1 });
+const names = ({ kit }: KitState) => kit.placements?.map((p) => p.name);
+
+it('gives each placement a name of its own, after its model, and takes it back exactly', () => {
+  const state = islet();
+  const one = applyEdit(state, placeModels(state.kit, [at(0, 0), at(1, 0), { ...at(2, 0), model: 'bell', variant: 'bells' }]).edit);
+  expect(names(one)).toEqual(['Crab pot', 'Crab pot 2', 'Fog bell']);
+  const { edit, ids } = placeModels(one.kit, [at(5, 5)]);
+  const two = applyEdit(one, edit);
+  expect([names(two)!.at(-1), two.kit.placements!.at(-1)!.id]).toEqual(['Crab pot 3', ids[0]]);
+  const gone = removePlacements(two.kit, [two.kit.placements![0]!.id, two.kit.placements![2]!.id])!;
+  const left = applyEdit(two, gone);
+  expect(names(left)).toEqual(['Crab pot 2', 'Crab pot 3']);
+  // A free number is taken again.
+  expect(names(applyEdit(left, placeModels(left.kit, [at(0, 0)]).edit))).toEqual(['Crab pot 2', 'Crab pot 3', 'Crab pot']);
+  expect(JSON.stringify(applyEdit(left, inverseOf(gone)))).toBe(JSON.stringify(two));
+  const all = removePlacements(
+    one.kit,
+    one.kit.placements!.map((p) => p.id),
+  )!;
+  expect('placements' in applyEdit(one, all).kit).toBe(false);
+  expect(removePlacements(one.kit, ['nobody'])).toBeNull();
+  expect(problemOfPlacementName(one.kit, 'CRAB pot ')).toBe('“CRAB pot” stands there already.');
+  expect(problemOfPlacementName(one.kit, 'Crab pot', one.kit.placements![0]!.id)).toBeNull();
+});
+
+it('refuses what cannot stand', () => {
+  const state = applyEdit(islet(), placeModels(islet().kit, [at(0, 0)]).edit);
+  const [pot] = state.kit.placements as [Placement];
+  const put =
+    (change: Partial<Placement>, before: Placement | null = pot) =>
+    () =>
+      applyEdit(state, { kind: 'put', list: 'placements', of: 'kit', index: 0, before, after: { ...pot, ...change } });
+  expect(put({ model: 'gone' })).toThrow('a model that is not there');
+  expect(put({ variant: 'gone' })).toThrow('a variant that is not there');
+  expect(put({ variant: 'bells' })).toThrow('a variant of another model');
+  expect(put({ at: [0, NaN, 0] })).toThrow('stands nowhere');
+  expect(put({ at: [0, 0, 10_001] })).toThrow('stands nowhere');
+  expect(put({ turn: 360 })).toThrow('stands nowhere');
+  expect(put({ scale: 0.001 })).toThrow('stands nowhere');
+  expect(put({ id: 'o2' }, null)).toThrow('another placement is called');
+  expect(put({ id: pot.id, name: 'x' }, null)).toThrow('is taken');
+  expect(() =>
+    placeModels(
+      state.kit,
+      Array.from({ length: mostPlacements }, () => at(0, 0)),
+    ),
+  ).toThrow('10,000 placements; there would be 10,001');
+});
+
+it('snaps to the grid and turns whole, whatever it is given', () => {
+  const number = fc.double({ min: -9_000, max: 9_000, noNaN: true });
+  fc.assert(
+    fc.property(number, number, number, fc.constantFrom(0.25, 0.5, 1, 2), (x, y, z, step) => {
+      const [sx, sy, sz] = snapped([x, y, z], step);
+      for (const [v, s] of [
+        [x, sx],
+        [z, sz],
+      ] as const) {
+        expect(Math.abs(v - s)).toBeLessThanOrEqual(step / 2 + 1e-3);
+        expect(Math.abs(s / step - Math.round(s / step))).toBeLessThan(1e-6);
+      }
+      expect(Math.abs(sy - y)).toBeLessThanOrEqual(5.01e-4);
+    }),
+  );
+  expect([wholeTurn(-90), wholeTurn(359.999), wholeTurn(725)]).toEqual([270, 0, 5]);
+  const state = islet();
+  const placed = applyEdit(state, placeModels(state.kit, [at(0.3, 0)]).edit);
+  const moved = changePlacements(placed.kit, [placed.kit.placements![0]!.id], 'Move', (p) => ({
+    at: [p.at[0] + 1, 0, 2],
+    turn: -15,
+    scale: 1000,
+  }))!;
+  expect(applyEdit(placed, moved).kit.placements![0]).toMatchObject({ at: [1.3, 0, 2], turn: 345, scale: 100, name: 'Crab pot' });
+  expect(changePlacements(placed.kit, [placed.kit.placements![0]!.id], 'Move', () => ({}))).toBeNull();
+});
+
+it('scatters evenly over its area, the same each time for a seed', () => {
+  const scatter = {
+    model: 'pot',
+    variants: [undefined, 'salt'],
+    count: 4000,
+    at: [10, 1, -5] as [number, number, number],
+    reach: 20,
+    seed: 7,
+  };
+  const list = scattered(scatter);
+  expect(list).toEqual(scattered(scatter));
+  expect(list).not.toEqual(scattered({ ...scatter, seed: 8 }));
+  const far = list.map((p) => Math.hypot(p.at[0] - 10, p.at[2] + 5));
+  expect(Math.max(...far)).toBeLessThanOrEqual(20);
+  // Half of the area lies within 0.707 of the reach; an uneven one would have 71 % there.
+  expect(far.filter((d) => d < 20 * Math.SQRT1_2).length / 4000).toBeCloseTo(0.5, 1);
+  expect(list.filter((p) => p.variant === 'salt').length / 4000).toBeCloseTo(0.5, 1);
+  expect(list.every((p) => p.at[1] === 1 && p.turn >= 0 && p.turn < 360)).toBe(true);
+});
+
+it('follows models and variants that go', () => {
+  const state = islet();
+  const kit = applyEdit(
+    state,
+    placeModels(state.kit, [
+      { ...at(0, 0), variant: 'salt' },
+      { ...at(1, 1), model: 'bell' },
+    ]).edit,
+  );
+  const without = applyEdit(kit, removeVariant(kit, kit.kit.variants[0]!));
+  expect(without.kit.placements!.map((p: Kit['placements'] extends (infer P)[] | undefined ? P : never) => p.variant)).toEqual([
+    undefined,
+    undefined,
+  ]);
+  const [edit] = removedFromStage(kit.kit, 'pot');
+  expect(names(applyEdit(kit, edit!))).toEqual(['Fog bell']);
+  expect(removedFromStage(without.kit, 'gone')).toEqual([]);
+});

@@ -1,0 +1,200 @@
+'use client';
+import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
+import { Canvas, useThree } from '@react-three/fiber';
+import { useEffect, useEffectEvent, useMemo, useRef, useState, type ComponentRef } from 'react';
+import { Color, MOUSE, Vector3 } from 'three';
+import { rgbFromHex } from '@/core/color/hex';
+import type { Placement } from '@/core/kit/kit';
+import { ballOf } from '@/core/stage/stageCosts';
+import { useEditor } from '@/state/kit/editor';
+import { useBase } from '@/state/kit/useCurrent';
+import { usePictures } from '@/state/sheet/pictures';
+import { provideStageView } from '@/state/stage/stageView';
+import { useStage } from '@/state/stage/stage';
+import { compileShaders, loseContextWhenIdle } from '@/views/viewport/contextWithoutWaits';
+import { FloorGrid } from '@/views/viewport/FloorGrid';
+import { inkLine } from '@/views/viewport/inkLine';
+import { ViewportGuard } from '@/views/viewport/ViewportGuard';
+import { StagePointer } from './StagePointer';
+import { boxEdges, StageGeometries, stageMaterial, stageObjects } from './stageMeshes';
+
+const isDriven = typeof navigator !== 'undefined' && navigator.webdriver;
+/** Bytes of the screen as shares: nothing is converted on its way there. */
+const share = (hex: string) => rgbFromHex(hex).map((v) => v / 255) as [number, number, number];
+const sky = '#b9cbd6';
+const ground = '#8d967c';
+/** Metres of ground to each side. */
+const reach = 400;
+const eyeHeight = 1.7;
+
+/** The stage in three dimensions. */
+export default function StageScene() {
+  return <ViewportGuard>{(onLost, onDrawn) => <Scene onLost={onLost} onDrawn={onDrawn} />}</ViewportGuard>;
+}
+
+function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void }) {
+  const [surface, setSurface] = useState<HTMLDivElement | null>(null);
+  const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
+  const [isReady, setReady] = useState(false);
+  const step = useStage((s) => s.step);
+  const tell = useEffectEvent(onLost);
+  useEffect(() => {
+    const onContextLost = () => tell();
+    canvas?.addEventListener('webglcontextlost', onContextLost);
+    return () => canvas?.removeEventListener('webglcontextlost', onContextLost);
+  }, [canvas]);
+  return (
+    <div
+      ref={setSurface}
+      id="stage"
+      tabIndex={0}
+      role="application"
+      aria-busy={!isReady}
+      aria-label="The stage. Arrow keys move what is chosen, R turns it, Delete takes it off."
+      className="absolute inset-0 touch-none outline-none focus-visible:outline-2 focus-visible:-outline-offset-3 focus-visible:outline-ink"
+      style={{ background: sky }}
+    >
+      <Canvas
+        frameloop={isReady ? 'demand' : 'never'}
+        flat
+        linear
+        dpr={isDriven ? 0.5 : [1, 2]}
+        gl={{ antialias: !isDriven, powerPreference: 'high-performance' }}
+        onCreated={({ gl, scene, camera }) => {
+          setCanvas(gl.domElement);
+          gl.setClearColor(new Color().fromArray(share(sky)));
+          loseContextWhenIdle(gl);
+          const ready = () => {
+            setReady(true);
+            if (!gl.getContext().isContextLost()) onDrawn();
+          };
+          void compileShaders(gl, scene, camera).then(ready, ready);
+        }}
+      >
+        <StageCamera />
+        <mesh rotation={[-Math.PI / 2, 0, 0]} position={[0, -0.01, 0]}>
+          <circleGeometry args={[reach * 4, 64]} />
+          <meshBasicMaterial color={share(ground)} />
+        </mesh>
+        <FloorGrid step={step || 1} reach={reach} />
+        <Standing surface={surface} />
+      </Canvas>
+    </div>
+  );
+}
+
+/** What stands there, in its colors, and boxes around what is chosen. */
+function Standing({ surface }: { surface: HTMLDivElement | null }) {
+  const base = useBase();
+  const meshes = useEditor((s) => s.meshes);
+  const rasters = usePictures((s) => s.rasters);
+  const instanced = useStage((s) => s.instanced);
+  const chosen = useStage((s) => s.chosen);
+  const invalidate = useThree((s) => s.invalidate);
+  const geometries = useMemo(() => new StageGeometries(), []);
+  const material = useMemo(() => stageMaterial(), []);
+  const lines = useMemo(() => inkLine(1.6), []);
+  useEffect(() => () => geometries.dispose(), [geometries]);
+  useEffect(() => () => [material, lines].forEach((m) => m.dispose()), [material, lines]);
+  const loadedOf = useMemo(() => {
+    const byModel = new Map(base.kit.models.map((m) => [m.id, meshes[m.mesh]]));
+    return (model: string) => byModel.get(model);
+  }, [base.kit.models, meshes]);
+  const objects = useMemo(
+    () =>
+      stageObjects(
+        base.kit.placements ?? [],
+        (p) => {
+          const loaded = loadedOf(p.model);
+          return loaded ? geometries.of(base, p.model, p.variant, loaded, rasters) : null;
+        },
+        material,
+        instanced,
+      ),
+    [base, loadedOf, rasters, geometries, material, instanced],
+  );
+  useEffect(() => {
+    const standings = (base.kit.placements ?? []).flatMap((standing) => {
+      const loaded = chosen.includes(standing.id) ? loadedOf(standing.model) : undefined;
+      return loaded ? [{ standing, bounds: loaded.bounds }] : [];
+    });
+    lines.set(boxEdges(standings));
+    invalidate();
+  }, [base.kit.placements, chosen, loadedOf, lines, invalidate, objects]);
+  return (
+    <>
+      {objects.map((o) => (
+        <primitive key={o.uuid} object={o} />
+      ))}
+      {lines.objects.map((o) => (
+        <primitive key={o.uuid} object={o} />
+      ))}
+      {surface && <StagePointer surface={surface} objects={objects} loadedOf={loadedOf} geometries={geometries} />}
+    </>
+  );
+}
+
+/** Cameras as games use them; a drag turns them, from the eye around oneself. */
+function StageCamera() {
+  const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
+  const camera = useThree((s) => s.camera);
+  const invalidate = useThree((s) => s.invalidate);
+  const size = useThree((s) => s.size);
+  const wish = useStage((s) => s.wish);
+  const kind = useStage((s) => s.camera);
+  const frame = useEffectEvent(() => {
+    const c = controls.current;
+    // For a moment the controls still hold the camera before this one.
+    if (!c || c.object !== camera) return;
+    const { center, radius } = ballAround();
+    const away = Math.max(3, radius) * (kind === 'side' ? 2.2 : 2.4);
+    const from: Record<typeof kind, [number, number, number]> = {
+      above: [center[0] + away * 0.55, center[1] + away * 0.75, center[2] + away * 0.75],
+      side: [center[0], Math.max(eyeHeight, center[1] + away * 0.08), center[2] + away],
+      eye: [center[0], eyeHeight, center[2] + radius + 6],
+      free: [center[0] + away * 0.62, center[1] + away * 0.42, center[2] + away],
+    };
+    camera.position.set(...from[kind]);
+    const ahead = kind === 'eye' ? new Vector3(...from.eye).add(new Vector3(0, 0, -2)) : new Vector3(...center);
+    c.target.copy(ahead);
+    c.update();
+    invalidate();
+  });
+  useEffect(() => frame(), [wish, kind, camera]);
+  useEffect(() => {
+    provideStageView(() => {
+      camera.updateMatrixWorld();
+      return camera.projectionMatrix.clone().multiply(camera.matrixWorldInverse).toArray();
+    });
+    return () => provideStageView(null);
+  }, [camera]);
+  return (
+    <>
+      <PerspectiveCamera makeDefault fov={kind === 'eye' ? 60 : 32} aspect={size.width / size.height} near={0.1} far={4000} />
+      <OrbitControls
+        ref={controls}
+        makeDefault
+        enableDamping={false}
+        screenSpacePanning={false}
+        maxPolarAngle={kind === 'eye' ? Math.PI : Math.PI / 2 - 0.02}
+        mouseButtons={{ LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN }}
+        onChange={() => useStage.getState().moved()}
+      />
+    </>
+  );
+}
+
+/** A ball around all that stands on the stage; an empty one is some metres wide. */
+function ballAround(): { center: [number, number, number]; radius: number } {
+  const { base, state, meshes } = useEditor.getState();
+  const { kit } = base ?? state;
+  const balls = (kit.placements ?? []).flatMap((p: Placement) => {
+    const loaded = meshes[kit.models.find((m) => m.id === p.model)?.mesh ?? ''];
+    return loaded ? [ballOf(p, loaded.bounds)] : [];
+  });
+  if (!balls.length) return { center: [0, 1, 0], radius: 8 };
+  const least = [0, 1, 2].map((k) => Math.min(...balls.map((b) => b.center[k]! - b.radius)));
+  const most = [0, 1, 2].map((k) => Math.max(...balls.map((b) => b.center[k]! + b.radius)));
+  const center = [0, 1, 2].map((k) => (least[k]! + most[k]!) / 2) as [number, number, number];
+  return { center, radius: Math.hypot(...[0, 1, 2].map((k) => (most[k]! - least[k]!) / 2)) };
+}

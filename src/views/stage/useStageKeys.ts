@@ -1,0 +1,40 @@
+import type { KeyboardEvent } from 'react';
+import { choosePlacement, copyChosen, moveChosen, pasteCopied, removeChosen, scaleChosen, turnChosen, useStage } from '@/state/stage/stage';
+import { isTyping } from '@/ui/isTyping';
+
+/** Times its size, for one key. */
+const larger = 1.1;
+
+/** Keys of the stage: arrows move what is chosen, R turns, plus and minus size, Page Up and Down lift. */
+export function useStageKeys(): (event: KeyboardEvent) => void {
+  return (event) => {
+    if (isTyping(event.target)) return;
+    const { step, turnStep, act } = useStage.getState();
+    const by = step || 0.1;
+    const runs: Record<string, () => void> = {
+      ArrowLeft: () => moveChosen(-by, 0, 0),
+      ArrowRight: () => moveChosen(by, 0, 0),
+      ArrowUp: () => moveChosen(0, 0, -by),
+      ArrowDown: () => moveChosen(0, 0, by),
+      PageUp: () => moveChosen(0, by, 0),
+      PageDown: () => moveChosen(0, -by, 0),
+      r: () => turn(turnStep),
+      R: () => turn(-turnStep),
+      '+': () => scaleChosen(larger),
+      '-': () => scaleChosen(1 / larger),
+      Delete: removeChosen,
+      Backspace: removeChosen,
+      Escape: () => choosePlacement(null),
+    };
+    /** Of what is in hand while models are placed, else of what is chosen. */
+    function turn(degrees: number): void {
+      if (act === 'place') useStage.setState(({ turn: own }) => ({ turn: (own + degrees + 360) % 360 }));
+      else turnChosen(degrees);
+    }
+    if ((event.ctrlKey || event.metaKey) && event.key === 'c') copyChosen();
+    else if ((event.ctrlKey || event.metaKey) && event.key === 'v') pasteCopied();
+    else if (event.ctrlKey || event.metaKey || event.altKey || !runs[event.key]) return;
+    else runs[event.key]!();
+    event.preventDefault();
+  };
+}
