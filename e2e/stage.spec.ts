@@ -7,12 +7,22 @@ const chosen = (page: Page) => page.getByRole('region', { name: 'Chosen' });
 const cost = (page: Page, row: string) =>
   page.getByRole('region', { name: 'What it costs' }).getByRole('row', { name: row }).getByRole('cell');
 
-test('models are placed by click, chosen, moved, turned, named, copied, started in a variant, taken off; undone and kept', async ({
-  page,
-}) => {
+/** The stage of the demo kit, from which all is taken off by the keyboard. */
+async function openEmptyStage(page: Page): Promise<void> {
   await openDemo(page);
   await page.getByRole('link', { name: 'Stage' }).click();
   await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
+  await expect(standing(page)).toHaveCount(9);
+  await viewport(page).focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Delete');
+  await expect(standing(page)).toHaveCount(0);
+}
+
+test('models are placed by click, chosen, moved, turned, named, copied, started in a variant, taken off; undone and kept', async ({
+  page,
+}) => {
+  await openEmptyStage(page);
   await expect(page.getByText('Nothing yet: choose a model above')).toBeVisible();
   await page.getByRole('button', { name: 'Place Fog bell' }).click();
   await page.getByRole('button', { name: /^Starting coloring/ }).click();
@@ -74,9 +84,7 @@ test('models are placed by click, chosen, moved, turned, named, copied, started 
 test('two thousand are scattered at once, drawn as instances, and taken back by one undo; what leaves the kit leaves the stage', async ({
   page,
 }) => {
-  await openDemo(page);
-  await page.getByRole('link', { name: 'Stage' }).click();
-  await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
+  await openEmptyStage(page);
   await page.getByRole('button', { name: 'Scatter' }).click();
   const form = page.getByRole('dialog', { name: 'Scatter models' });
   await form.getByRole('combobox', { name: 'Model to scatter' }).click();

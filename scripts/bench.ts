@@ -36,6 +36,7 @@ import { recognise } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
 import { picksToTime } from './benchPicks';
 import { benchProof } from './benchProof';
+import { benchVariants } from './benchVariants';
 import { reportIslands } from './benchIslands';
 import { benchHidden, benchJoined } from './benchLeaving';
 import { objText, seaFloor } from './demo-kit/large';
@@ -257,6 +258,7 @@ rows.push([
   '',
 ]);
 
+rows.push(...benchVariants(mesh, time));
 console.log('| what | ours, ms | baseline | its ms | times as fast | goal |\n|---|---|---|---|---|---|');
 for (const [what, ours, baseline, theirs, goal] of rows)
   console.log(`| ${what} | ${ours.toFixed(2)} | ${baseline} | ${theirs.toFixed(1)} | **${(theirs / ours).toFixed(1)}** | ${goal} |`);

@@ -96,9 +96,16 @@ await page
   .click();
 await page.getByRole('button', { name: /^Ramp Band/ }).click();
 await page.getByRole('slider', { name: 'Cool shade' }).fill('30');
-await page.mouse.move(640, 700);
-await shot('color-ramp');
 await page.getByRole('button', { name: 'Close' }).click();
+
+await page
+  .getByRole('button', { name: /Light tower/ })
+  .first()
+  .click();
+await page.keyboard.press('Shift+U');
+await page.mouse.move(640, 700);
+await shot('color-variants');
+await page.keyboard.press('Escape');
 
 await page.getByRole('link', { name: 'Palette', exact: true }).click();
 await page.getByRole('option', { name: /^band, lit/ }).click();
@@ -208,6 +215,15 @@ await page.getByRole('region', { name: 'What left' }).waitFor({ timeout: 60_000 
 await page.mouse.wheel(0, 60);
 await page.waitForTimeout(1500);
 await shot('hand-off-plan');
+await page.getByRole('link', { name: 'Stage', exact: true }).click();
+await viewport.waitFor();
+await page.waitForTimeout(2500);
+await page
+  .getByRole('list', { name: 'Standing there' })
+  .getByRole('button', { name: /^Fog bell/ })
+  .click();
+await page.mouse.move(640, 120);
+await shot('stage');
 await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
 await page.getByRole('link', { name: /Open Brindle Skerry/ }).waitFor();
 await shot('home');

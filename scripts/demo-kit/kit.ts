@@ -108,6 +108,19 @@ const variants: Variant[] = [
     fills: {},
   },
 ];
+/** How the islet stands on the stage: model, place, turn, and variant where it is not the default. */
+const standing: [model: string, at: [number, number, number], turn: number, variant?: string][] = [
+  ['Light tower', [0, 0, 0], 0],
+  ['Keeper’s cottage', [11, 0, 3], 340],
+  ['Landing jetty', [-4, 0, 12], 15],
+  ['Channel buoy', [-15, 0, 10], 0],
+  ['Fog bell', [5, 0, 9], 25],
+  ['Crab pots', [-9, 0, 8], 0],
+  ['Tide gauge', [-9, 0, 13], 0],
+  ['Skerry rocks', [-10, 0, -3], 0],
+  ['Skerry rocks', [13, 0, -8], 140, 'vSalt'],
+];
+
 /** Of the tower's bands every so many-th face is worn through. */
 const wornThrough = (face: number): boolean => (face * 7919) % 5 < 3;
 
@@ -175,6 +188,15 @@ export async function demoKit(): Promise<DemoKit> {
     if (worn.some((c, f) => c !== seat.cell[f]))
       patches[id] = { cell: worn.map((c, f) => (c === seat.cell[f] ? inherits : c)) };
   }
+  kit.placements = standing.map(([name, at, turn, variant], i) => ({
+    id: `o${i}`,
+    name: standing.findIndex((s) => s[0] === name) === i ? name : `${name} 2`,
+    model: kit.models.find((m) => m.name === name)!.id,
+    ...(variant && { variant }),
+    at,
+    turn,
+    scale: 1,
+  }));
   kit.references.push({ id: 'pDusk', name: 'Dusk', picture: await keep(encodePng(duskScene())) });
   return { state: { kit, seats, patches: { vAbandoned: patches } }, blobs };
 }

@@ -1,5 +1,13 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { kitAround } from '@tests/kitAround';
+import { grid } from '@tests/meshes';
+import { costOfGltf } from '../budget/costOfGltf';
+import { textureMemory } from '../budget/textureMemory';
+import { openGltf } from '../io/gltf/openGltf';
+import { writeGlb } from '../io/gltf/writeGlb';
+import { triangleCount } from '../mesh/polyMesh';
+import { ballOf, placementsInView, stageCounter } from './stageCosts';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { emptySeats, type Kit, type KitState, type Model, type Placement } from '../kit/kit';
 import { mostPlacements, problemOfPlacementName } from '../kit/placementNames';
@@ -145,4 +153,61 @@ it('follows models and variants that go', () => {
   const [edit] = removedFromStage(kit.kit, 'pot');
   expect(names(applyEdit(kit, edit!))).toEqual(['Fog bell']);
   expect(removedFromStage(without.kit, 'gone')).toEqual([]);
+});
+
+it('counts what an engine draws: the figures of the files in which the models leave, each coloring once', async () => {
+  const mesh = grid(3, (x, z) => Math.sin(x + z));
+  const { kit: bare, item } = kitAround(mesh, null, (f) => [1, 2, 0][f % 3]!);
+  const kit: Kit = { ...bare, variants: [{ id: 'salt', name: 'Salt-worn', fills: { 1: { kind: 'solid', color: '#99aabb' } } }] };
+  const state = { kit, seats: { m: item.seats } };
+  const count = stageCounter(state, (id) => (id === 'm' ? mesh : undefined), new Map());
+  const left = costOfGltf((await openGltf('a.glb', await writeGlb(kit, [item], { variants: 'none' }))).document);
+  const of = (...variants: (string | undefined)[]) => count(variants.map((variant) => ({ model: 'm', ...(variant && { variant }) })));
+  const one = of(undefined);
+  expect([one.drawCalls, one.instanced, one.materials, one.vertices]).toEqual([
+    left.drawCalls,
+    left.drawCalls,
+    left.materials,
+    left.gpuVertices,
+  ]);
+  expect([one.placements, one.triangles, one.textureBytes]).toEqual([1, triangleCount(mesh), textureMemory(16, 16).withMips]);
+  // Copies cost draw calls and triangles; another coloring one more picture and material, and no vertex.
+  const many = of(undefined, undefined, 'salt', 'salt', 'salt');
+  expect(many).toEqual({
+    placements: 5,
+    drawCalls: left.drawCalls * 5,
+    instanced: left.drawCalls * 2,
+    triangles: one.triangles * 5,
+    vertices: one.vertices,
+    materials: left.materials + 1,
+    textureBytes: one.textureBytes * 2,
+  });
+  expect(count([{ model: 'gone' }])).toMatchObject({ placements: 0, drawCalls: 0 });
+});
+
+it('tells what a camera may see: what lies within its view, and what reaches into it', () => {
+  // 60° each way from [0, 0, 10], ahead along -Z, from 0.1 to 100 m.
+  const [f, near, far] = [1 / Math.tan(Math.PI / 6), 0.1, 100];
+  const [a, b] = [(far + near) / (near - far), (2 * far * near) / (near - far)];
+  const matrix = [f, 0, 0, 0, 0, f, 0, 0, 0, 0, a, -1, 0, 0, b - 10 * a, 10];
+  const bounds = { min: [-1, -1, -1], max: [1, 1, 1] } as { min: [number, number, number]; max: [number, number, number] };
+  const placed = (x: number, y: number, z: number, scale = 1): Placement => ({
+    id: `${x} ${y} ${z} ${scale}`,
+    name: '',
+    model: 'm',
+    at: [x, y, z],
+    turn: 0,
+    scale,
+  });
+  const seen = (...list: Placement[]) => placementsInView(list, matrix, (id) => (id === 'm' ? bounds : undefined)).length;
+  // Half of the view is 5.77 m wide at ten metres; a ball around the box reaches 1.73 m.
+  expect([seen(placed(0, 0, 0)), seen(placed(7, 0, 0)), seen(placed(8.2, 0, 0)), seen(placed(0, -8.2, 0)), seen(placed(0, 7, 0))]).toEqual([
+    1, 1, 0, 0, 1,
+  ]);
+  expect([seen(placed(0, 0, 13)), seen(placed(0, 0, 11)), seen(placed(0, 0, -95)), seen(placed(8.2, 0, 0, 2))]).toEqual([0, 1, 0, 1]);
+  expect(seen({ ...placed(0, 0, 0), model: 'gone' })).toBe(0);
+  // The ball turns with its model.
+  const aside = { min: [3, 0, 0], max: [5, 0, 0] } as typeof bounds;
+  const { center, radius } = ballOf({ at: [1, 2, 3], turn: 90, scale: 2 }, aside);
+  expect([...center.map((v) => Math.round(v * 1e6) / 1e6), radius]).toEqual([1, 2, -5, 2]);
 });

@@ -2,6 +2,7 @@ import { applyEdit, labelOf } from '../edit/editKinds';
 import { group, type Edit, type PutEdit } from '../edit/edit';
 import { EditRefused, isSame } from '../edit/refused';
 import { copySeats, findVariant, type Cell, type Kit, type KitState, type Variant } from '../kit/kit';
+import { facesWhere } from '../mesh/facesWhere';
 import { patchEdit } from './patchEdit';
 import { fillsByRules } from './rules';
 import { stateOfVariant } from './shown';
@@ -34,7 +35,7 @@ export function intoVariant(base: KitState, id: string, edit: Edit, faceStartOf:
   for (const model of colored) {
     if (variant.model !== undefined && variant.model !== model)
       throw new EditRefused(`“${variant.name}” is a coloring of another model. Choose the default coloring first`);
-    const patch = patchEdit(base, id, model, wanted.seats[model]!, faceStartOf(model), wanted.kit);
+    const patch = patchEdit(base, id, model, wanted.seats[model]!, faceStartOf(model), wanted.kit, facesOf(leaves, model, wanted));
     if (patch) edits.push(patch);
     if (leaves.some((e) => e.kind === 'remesh' && e.model === model)) edits.push(...regionEdits(base, model, wanted));
   }
@@ -53,6 +54,19 @@ const leavesOf = (edit: Edit): Edit[] => (edit.kind === 'group' ? edit.edits.fla
 function isColoring(edit: Edit): edit is Extract<Edit, { model: string }> {
   if (edit.kind === 'remesh') return edit.before.mesh === edit.after.mesh;
   return edit.kind === 'seat' || edit.kind === 'place' || edit.kind === 'rule';
+}
+
+/** The faces of a model whose colors these may change, ascending; `undefined`: all of them. */
+function facesOf(leaves: readonly Edit[], model: string, { seats }: KitState): Uint32Array | undefined {
+  const isTouched = new Uint8Array(seats[model]!.cell.length);
+  for (const leaf of leaves) {
+    if (!isColoring(leaf) || leaf.model !== model) continue;
+    const faces = leaf.kind === 'seat' || leaf.kind === 'rule' ? leaf.spans : leaf.kind === 'place' ? leaf.faces : undefined;
+    if (!faces) return undefined;
+    const width = leaf.kind === 'place' ? 2 : 4;
+    for (let i = 0; i < faces.length; i += width) isTouched.fill(1, faces[i]!, faces[i]! + faces[i + 1]!);
+  }
+  return facesWhere(isTouched.length, (f) => isTouched[f]);
 }
 
 /** What would leave faces of other colorings on cells that are gone, or without their mesh. */

@@ -6,7 +6,8 @@ import { texturedCells } from '../seat/colorsOfFaces';
 /**
  * The edit after which a model's faces sit in a variant as `wanted` says, with no more differences from the
  * default than that takes: on cells of one color it does not matter where. `faceStart`: first corner of each
- * face; `kit`: with the cells of which the variant speaks, as it shows them. `null` where it is so.
+ * face; `kit`: with the cells of which the variant speaks, as it shows them; `faces`: those that may differ from what
+ * the variant says now, ascending, all where it is not told. `null` where it is so.
  */
 export function patchEdit(
   base: KitState,
@@ -15,10 +16,11 @@ export function patchEdit(
   wanted: Seats,
   faceStart: Uint32Array,
   kit: Kit,
+  faces?: Uint32Array,
 ): PatchEdit | null {
   const own = base.seats[model]!;
   const textured = texturedCells(kit);
-  return changeOfPatch(patchOf(base, variant, model), variant, model, faceStart, (f, next) => {
+  const say = (f: number, next: Said) => {
     const cell = wanted.cell[f]!;
     const rule = wanted.rule?.[f] ?? 0;
     const isThere = cell === own.cell[f];
@@ -27,7 +29,8 @@ export function patchEdit(
     if (!textured[cell]) return;
     next.rule = rule;
     next.at = (c) => wanted.at?.[c] ?? 0.5;
-  });
+  };
+  return changeOfPatch(patchOf(base, variant, model), variant, model, faceStart, say, faces);
 }
 
 function liesSame({ at }: Seats, { at: other }: Seats, faceStart: Uint32Array, f: number): boolean {
@@ -41,7 +44,7 @@ export interface Said {
   cell: number;
   rule: number;
   /** Coordinates by their index; without it those of the default. */
-  at?: (index: number) => number;
+  at: ((index: number) => number) | null;
 }
 
 /** The edit by which a patch says of each face what `say` writes; faces that are not in `faces` stay. `null` where nothing changes. */
@@ -57,22 +60,25 @@ export function changeOfPatch(
   const own = patch ?? emptyPatch(count);
   const [cells, rules] = [new Spans(), new Spans()];
   const [corners, before, after]: [number[], number[], number[]] = [[], [], []];
+  const next: Said = { cell: inherits, rule: inherits, at: null };
   for (let i = 0; i < (faces?.length ?? count); i++) {
     const f = faces ? faces[i]! : i;
-    const next: Said = { cell: inherits, rule: inherits };
+    next.cell = next.rule = inherits;
+    next.at = null;
     say(f, next);
+    const at = next.at as Said['at'];
     cells.add(f, own.cell[f]!, next.cell);
     rules.add(f, own.rule?.[f] ?? inherits, next.rule);
-    if (!next.at && !own.at) continue;
+    if (!at && !own.at) continue;
     const [from, to] = [faceStart[f]!, faceStart[f + 1]!];
     let isSame = true;
-    for (let k = from * 2; k < to * 2 && isSame; k++) isSame = Object.is(own.at?.[k] ?? NaN, Math.fround(next.at?.(k) ?? NaN));
+    for (let k = from * 2; k < to * 2 && isSame; k++) isSame = Object.is(own.at?.[k] ?? NaN, Math.fround(at?.(k) ?? NaN));
     if (isSame) continue;
     if (corners.length && corners.at(-2)! + corners.at(-1)! === from) corners[corners.length - 1]! += to - from;
     else corners.push(from, to - from);
     for (let k = from * 2; k < to * 2; k++) {
       before.push(own.at?.[k] ?? NaN);
-      after.push(next.at?.(k) ?? NaN);
+      after.push(at?.(k) ?? NaN);
     }
   }
   if (!cells.list.length && !rules.list.length && !corners.length) return null;

@@ -30,6 +30,8 @@ export interface StageState {
   /** Grows whenever the camera has moved. */
   view: number;
   moved: () => void;
+  /** While it is being turned or moved by hand. */
+  isMoving: boolean;
   /** Models of one coloring are drawn in one go. */
   instanced: boolean;
   /** What was copied. */
@@ -49,6 +51,7 @@ export const useStage = perKit(
     wish: 0,
     view: 0,
     moved: () => set(({ view }) => ({ view: view + 1 })),
+    isMoving: false,
     instanced: true,
     copied: [],
   })),

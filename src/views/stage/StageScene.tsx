@@ -1,8 +1,8 @@
 'use client';
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
-import { Canvas, useThree } from '@react-three/fiber';
+import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useEffectEvent, useMemo, useRef, useState, type ComponentRef } from 'react';
-import { Color, MOUSE, Vector3 } from 'three';
+import { Color, InstancedMesh, MOUSE, Vector3 } from 'three';
 import { rgbFromHex } from '@/core/color/hex';
 import type { Placement } from '@/core/kit/kit';
 import { ballOf } from '@/core/stage/stageCosts';
@@ -16,7 +16,7 @@ import { FloorGrid } from '@/views/viewport/FloorGrid';
 import { inkLine } from '@/views/viewport/inkLine';
 import { ViewportGuard } from '@/views/viewport/ViewportGuard';
 import { StagePointer } from './StagePointer';
-import { boxEdges, StageGeometries, stageMaterial, stageObjects } from './stageMeshes';
+import { boxEdges, chooseDetail, StageGeometries, stageMaterial, stageObjects, standInBelow } from './stageMeshes';
 
 const isDriven = typeof navigator !== 'undefined' && navigator.webdriver;
 /** Bytes of the screen as shares: nothing is converted on its way there. */
@@ -121,6 +121,19 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
     lines.set(boxEdges(standings));
     invalidate();
   }, [base.kit.placements, chosen, loadedOf, lines, invalidate, objects]);
+  const isMoving = useStage((s) => s.isMoving);
+  useEffect(() => invalidate(), [isMoving, invalidate]);
+  useEffect(
+    () => () => {
+      for (const o of objects) if (o instanceof InstancedMesh) disposeInstances(o);
+    },
+    [objects],
+  );
+  useFrame(({ camera, size }) => {
+    const { fov } = camera as { fov?: number };
+    const pixels = size.height / 2 / Math.tan((((fov ?? 32) / 2) * Math.PI) / 180);
+    chooseDetail(objects, camera.position, pixels, isMoving ? standInBelow.moving : standInBelow.resting);
+  });
   return (
     <>
       {objects.map((o) => (
@@ -132,6 +145,12 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
       {surface && <StagePointer surface={surface} objects={objects} loadedOf={loadedOf} geometries={geometries} />}
     </>
   );
+}
+
+function disposeInstances(mesh: InstancedMesh): void {
+  // Stand-ins are each of one picture; models' own shapes are kept.
+  if (!mesh.userData.all) mesh.geometry.dispose();
+  mesh.dispose();
 }
 
 /** Cameras as games use them; a drag turns them, from the eye around oneself. */
@@ -179,6 +198,8 @@ function StageCamera() {
         maxPolarAngle={kind === 'eye' ? Math.PI : Math.PI / 2 - 0.02}
         mouseButtons={{ LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN }}
         onChange={() => useStage.getState().moved()}
+        onStart={() => useStage.setState({ isMoving: true })}
+        onEnd={() => useStage.setState({ isMoving: false })}
       />
     </>
   );

@@ -10,7 +10,7 @@ import { Choice } from '@/ui/Choice';
 import { Tick } from '@/ui/Tick';
 import { Waiting } from '@/ui/Waiting';
 import { loadViewport } from '@/views/viewport/lazyViewport';
-import { count } from '@/ui/words';
+import { count, number } from '@/ui/words';
 import { StageCosts } from './StageCosts';
 import { StagePlacement } from './StagePlacement';
 import { StageSentence } from './StageSentence';
@@ -99,7 +99,7 @@ function StageLists() {
       </ul>
       <h2 className="mt-2 flex justify-between border-t border-hairline px-4 pt-3 pb-2 text-[12px]">
         <span className="font-bold">Standing there</span>
-        <span className="text-quiet">{placements.length}</span>
+        <span className="text-quiet">{number(placements.length)}</span>
       </h2>
       <ul aria-label="Standing there" className="min-h-0 flex-1 overflow-y-auto">
         {placements.slice(0, mostRows).map((p) => {
@@ -118,7 +118,9 @@ function StageLists() {
             </li>
           );
         })}
-        {placements.length > mostRows && <li className="px-4 py-1 text-[12px] text-quiet">and {placements.length - mostRows} more</li>}
+        {placements.length > mostRows && (
+          <li className="px-4 py-1 text-[12px] text-quiet">and {number(placements.length - mostRows)} more</li>
+        )}
         {placements.length === 0 && (
           <li className="px-4 text-[12px] text-quiet">Nothing yet: choose a model above, then click the ground.</li>
         )}

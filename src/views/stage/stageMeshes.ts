@@ -1,4 +1,5 @@
 import {
+  BoxGeometry,
   BufferAttribute,
   BufferGeometry,
   GLSL3,
@@ -100,6 +101,64 @@ export const matrixOf = ({ at, turn, scale }: Pick<Standing, 'at' | 'turn' | 'sc
     new Vector3(scale, scale, scale),
   );
 
+/** A box in place of a model that is small on the screen, each side of the mean color of the faces that look there. */
+function standIn(geometry: BufferGeometry): BufferGeometry {
+  geometry.computeBoundingBox();
+  const { min, max } = geometry.boundingBox!;
+  const [normal, tint] = [geometry.getAttribute('normal'), geometry.getAttribute('tint')];
+  const box = new BoxGeometry(max.x - min.x, max.y - min.y, max.z - min.z);
+  box.translate((min.x + max.x) / 2, (min.y + max.y) / 2, (min.z + max.z) / 2);
+  // Its sides are +X, -X, +Y, -Y, +Z, -Z, four vertices each.
+  const sums = Array.from({ length: 6 }, () => [0, 0, 0, 1e-6]);
+  for (let i = 0; i < normal.count; i++)
+    for (let axis = 0; axis < 3; axis++) {
+      const along = normal.getComponent(i, axis);
+      const sum = sums[axis * 2 + (along < 0 ? 1 : 0)]!;
+      for (let k = 0; k < 3; k++) sum[k]! += tint.getComponent(i, k) * Math.abs(along);
+      sum[3]! += Math.abs(along);
+    }
+  const colors = new Float32Array(24 * 4).fill(1);
+  sums.forEach((sum, side) => {
+    for (let v = side * 4; v < side * 4 + 4; v++) for (let k = 0; k < 3; k++) colors[v * 4 + k] = sum[k]! / sum[3]!;
+  });
+  box.setAttribute('tint', new BufferAttribute(colors, 4));
+  return box;
+}
+
+/** Pixels of a ball's radius below which a box stands in for what is in it: at rest, and while the camera moves. */
+export const standInBelow = { resting: 3, moving: 28 };
+
+/** Draws what is large on the screen as it is, and boxes for the rest. `pixels`: of one metre at a distance of one metre. */
+export function chooseDetail(objects: readonly Object3D[], eye: Vector3, pixels: number, below: number): void {
+  const [center, scale] = [new Vector3(), new Vector3()];
+  const matrix = new Matrix4();
+  for (const full of objects) {
+    const far = full.userData.far as InstancedMesh | undefined;
+    if (!far || !(full instanceof InstancedMesh)) continue;
+    const placements = full.userData.all as readonly Placement[];
+    const { boundingSphere } = full.geometry as BufferGeometry;
+    const [near, small]: Placement[][] = [[], []];
+    for (const p of placements) {
+      matrix.copy(matrixOf(p));
+      center.copy(boundingSphere!.center).applyMatrix4(matrix);
+      const radius = boundingSphere!.radius * scale.setFromMatrixScale(matrix).x;
+      const size = (radius * pixels) / Math.max(1e-3, center.distanceTo(eye));
+      if (size >= below) full.setMatrixAt(near!.push(p) - 1, matrix);
+      else far.setMatrixAt(small!.push(p) - 1, matrix);
+    }
+    for (const [mesh, list] of [
+      [full, near!],
+      [far, small!],
+    ] as const) {
+      mesh.count = list.length;
+      mesh.instanceMatrix.needsUpdate = true;
+      // Found anew where a ray is cast.
+      mesh.boundingSphere = null;
+      mesh.userData.placements = list;
+    }
+  }
+}
+
 /** What of an object in the scene stands where: its placements, in the order of its instances. */
 export const placementsIn = (object: Object3D): readonly Placement[] => object.userData.placements as readonly Placement[];
 
@@ -122,9 +181,14 @@ export function stageObjects(
     if (isInstanced) {
       const mesh = new InstancedMesh(geometry, material, group.length);
       group.forEach((p, i) => mesh.setMatrixAt(i, matrixOf(p)));
-      mesh.computeBoundingSphere();
-      mesh.userData.placements = group;
-      return [mesh];
+      mesh.userData.placements = mesh.userData.all = group;
+      const far = new InstancedMesh(standIn(geometry), material, group.length);
+      far.count = 0;
+      far.userData.placements = [];
+      mesh.userData.far = far;
+      // Which of them the camera sees changes with each of its moves.
+      mesh.frustumCulled = far.frustumCulled = false;
+      return [mesh, far];
     }
     return group.map((p) => {
       const mesh = new Mesh(geometry, material);
@@ -137,6 +201,9 @@ export function stageObjects(
   });
 }
 
+/** Of so many only the ground that they stand on is outlined: boxes would hide them. */
+const mostBoxes = 60;
+
 /** Ends of the edges of boxes around what stands there, 6 numbers each. */
 export function boxEdges(
   standings: readonly { standing: Pick<Standing, 'at' | 'turn' | 'scale'>; bounds: LoadedMesh['bounds'] }[],
@@ -147,7 +214,10 @@ export function boxEdges(
     const matrix = matrixOf(standing);
     const corner = (i: number, to: Vector3) =>
       to.set(...([0, 1, 2].map((k) => ((i >> k) & 1 ? bounds.max[k]! : bounds.min[k]!)) as [number, number, number])).applyMatrix4(matrix);
-    for (let i = 0; i < 8; i++) for (const k of [1, 2, 4]) if (!(i & k)) out.push(...corner(i, a).toArray(), ...corner(i | k, b).toArray());
+    const isFlat = standings.length > mostBoxes;
+    for (let i = 0; i < 8; i++)
+      for (const k of isFlat ? [1, 4] : [1, 2, 4])
+        if (!(i & k) && !(isFlat && i & 2)) out.push(...corner(i, a).toArray(), ...corner(i | k, b).toArray());
   }
   return Float32Array.from(out);
 }

@@ -1,5 +1,15 @@
 import type { KeyboardEvent } from 'react';
-import { choosePlacement, copyChosen, moveChosen, pasteCopied, removeChosen, scaleChosen, turnChosen, useStage } from '@/state/stage/stage';
+import {
+  choosePlacement,
+  copyChosen,
+  moveChosen,
+  pasteCopied,
+  placementsNow,
+  removeChosen,
+  scaleChosen,
+  turnChosen,
+  useStage,
+} from '@/state/stage/stage';
 import { isTyping } from '@/ui/isTyping';
 
 /** Times its size, for one key. */
@@ -31,7 +41,9 @@ export function useStageKeys(): (event: KeyboardEvent) => void {
       if (act === 'place') useStage.setState(({ turn: own }) => ({ turn: (own + degrees + 360) % 360 }));
       else turnChosen(degrees);
     }
-    if ((event.ctrlKey || event.metaKey) && event.key === 'c') copyChosen();
+    if ((event.ctrlKey || event.metaKey) && event.key === 'a')
+      useStage.setState({ act: 'choose', chosen: placementsNow().map((p) => p.id) });
+    else if ((event.ctrlKey || event.metaKey) && event.key === 'c') copyChosen();
     else if ((event.ctrlKey || event.metaKey) && event.key === 'v') pasteCopied();
     else if (event.ctrlKey || event.metaKey || event.altKey || !runs[event.key]) return;
     else runs[event.key]!();
