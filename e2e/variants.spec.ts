@@ -268,8 +268,9 @@ test('variants leave with the kit: inside a GLB, each in a file of its own, and 
 
   // A plan: each variant in a file of its own, and the list.
   await page.getByRole('radio', { name: 'Folders, by a plan' }).click();
-  await page.getByRole('group', { name: 'GLB, 2' }).getByRole('combobox', { name: 'GLB: colorings' }).click();
-  await page.getByRole('option', { name: 'each variant' }).click();
+  await page.getByRole('group', { name: 'GLB, 2' }).getByRole('button', { name: 'How GLB leaves' }).click();
+  await page.getByRole('combobox', { name: 'GLB: colorings' }).click();
+  await page.getByRole('option', { name: 'A file for each variant' }).click();
   await page.getByRole('checkbox', { name: 'A list for scripts' }).check();
   const writes = page.getByRole('region', { name: 'What it writes' });
   const [zip] = await Promise.all([page.waitForEvent('download'), writes.getByRole('button', { name: 'Download as a zip' }).click()]);

@@ -75,19 +75,7 @@ function Part({ part, number, onChange, onRemove }: PartProps) {
             className="w-[112px] shrink-0"
           />
         )}
-        {hasVariants && part.format !== 'palette' && (
-          <Select
-            label={`${format.word}: colorings`}
-            value={part.variants ?? 'one'}
-            options={[
-              { value: 'one', word: heeds.includes('variants') ? 'one file' : 'default' },
-              { value: 'apart', word: 'each variant' },
-            ]}
-            onChange={(to) => onChange(withVariants(part, to === 'apart'))}
-            isQuiet
-            className="w-[108px] shrink-0"
-          />
-        )}
+        {hasVariants && part.format === 'sheet' && <Colorings part={part} onChange={onChange} />}
         <PlanField label="at" value={part.path} onChange={(path) => onChange({ ...part, path })} isWide />
         {part.format === 'sheet' && (
           <NumberField
@@ -125,6 +113,7 @@ function Part({ part, number, onChange, onRemove }: PartProps) {
       </div>
       {isOpen && (
         <div className="mt-2 flex flex-col gap-2.5 pl-[100px]">
+          {hasVariants && <Colorings part={part} onChange={onChange} />}
           <LeaveFields
             options={{ ...leaveDefaults, ...part.options }}
             heeds={heeds}
@@ -137,6 +126,25 @@ function Part({ part, number, onChange, onRemove }: PartProps) {
         </div>
       )}
     </li>
+  );
+}
+
+/** One file for all colorings, or for the default; or a file for each. */
+function Colorings({ part, onChange }: Pick<PartProps, 'part' | 'onChange'>) {
+  const { word, heeds } = partFormats[part.format as FormatId];
+  const holdsAll = (heeds as readonly string[]).includes('variants');
+  return (
+    <Select
+      label={`${word}: colorings`}
+      value={part.variants ?? 'one'}
+      options={[
+        { value: 'one', word: holdsAll ? 'One file for all colorings' : 'The default coloring' },
+        { value: 'apart', word: 'A file for each variant' },
+      ]}
+      onChange={(to) => onChange(withVariants(part, to === 'apart'))}
+      isQuiet
+      className="shrink-0 self-start"
+    />
   );
 }
 

@@ -16,7 +16,7 @@ import { FloorGrid } from '@/views/viewport/FloorGrid';
 import { inkLine } from '@/views/viewport/inkLine';
 import { ViewportGuard } from '@/views/viewport/ViewportGuard';
 import { StagePointer } from './StagePointer';
-import { boxEdges, chooseDetail, StageGeometries, stageMaterial, stageObjects, standInBelow } from './stageMeshes';
+import { boxEdges, chooseDetail, StageGeometries, stageMaterial, stageObjects, detailWithin } from './stageMeshes';
 
 const isDriven = typeof navigator !== 'undefined' && navigator.webdriver;
 /** Bytes of the screen as shares: nothing is converted on its way there. */
@@ -132,7 +132,7 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
   useFrame(({ camera, size }) => {
     const { fov } = camera as { fov?: number };
     const pixels = size.height / 2 / Math.tan((((fov ?? 32) / 2) * Math.PI) / 180);
-    chooseDetail(objects, camera.position, pixels, isMoving ? standInBelow.moving : standInBelow.resting);
+    chooseDetail(objects, camera.position, pixels, isMoving ? detailWithin.moving : detailWithin.resting);
   });
   return (
     <>

@@ -125,37 +125,47 @@ function standIn(geometry: BufferGeometry): BufferGeometry {
   return box;
 }
 
-/** Pixels of a ball's radius below which a box stands in for what is in it: at rest, and while the camera moves. */
-export const standInBelow = { resting: 3, moving: 28 };
+/** Triangles that are drawn as they are: at rest all, while the camera moves those of what is largest on the screen. */
+export const detailWithin = { resting: Infinity, moving: 40_000 };
+/** Pixels of a ball's radius below which a box stands in for what is in it, in any case. */
+const smallest = 2.5;
 
-/** Draws what is large on the screen as it is, and boxes for the rest. `pixels`: of one metre at a distance of one metre. */
-export function chooseDetail(objects: readonly Object3D[], eye: Vector3, pixels: number, below: number): void {
+/** Draws what is largest on the screen as it is, and boxes for the rest. `pixels`: of one metre at a distance of one metre. */
+export function chooseDetail(objects: readonly Object3D[], eye: Vector3, pixels: number, triangles: number): void {
   const [center, scale] = [new Vector3(), new Vector3()];
   const matrix = new Matrix4();
-  for (const full of objects) {
-    const far = full.userData.far as InstancedMesh | undefined;
-    if (!far || !(full instanceof InstancedMesh)) continue;
-    const placements = full.userData.all as readonly Placement[];
-    const { boundingSphere } = full.geometry as BufferGeometry;
-    const [near, small]: Placement[][] = [[], []];
-    for (const p of placements) {
-      matrix.copy(matrixOf(p));
+  const all: { group: InstancedMesh; placement: Placement; size: number; cost: number }[] = [];
+  for (const group of objects) {
+    if (!(group instanceof InstancedMesh) || !group.userData.all) continue;
+    const { boundingSphere, index } = group.geometry as BufferGeometry;
+    for (const placement of group.userData.all as readonly Placement[]) {
+      matrix.copy(matrixOf(placement));
       center.copy(boundingSphere!.center).applyMatrix4(matrix);
       const radius = boundingSphere!.radius * scale.setFromMatrixScale(matrix).x;
       const size = (radius * pixels) / Math.max(1e-3, center.distanceTo(eye));
-      if (size >= below) full.setMatrixAt(near!.push(p) - 1, matrix);
-      else far.setMatrixAt(small!.push(p) - 1, matrix);
+      all.push({ group, placement, size, cost: (index?.count ?? 0) / 3 });
     }
-    for (const [mesh, list] of [
-      [full, near!],
-      [far, small!],
-    ] as const) {
-      mesh.count = list.length;
-      mesh.instanceMatrix.needsUpdate = true;
-      // Found anew where a ray is cast.
-      mesh.boundingSphere = null;
-      mesh.userData.placements = list;
-    }
+  }
+  if (triangles < Infinity) all.sort((a, b) => b.size - a.size);
+  const shown = new Map<InstancedMesh, Placement[]>();
+  let left = triangles;
+  for (const { group, placement, size, cost } of all) {
+    const isWhole = size >= smallest && left >= cost;
+    if (isWhole) left -= cost;
+    const mesh = isWhole ? group : (group.userData.far as InstancedMesh);
+    const list = shown.get(mesh);
+    if (list) list.push(placement);
+    else shown.set(mesh, [placement]);
+  }
+  for (const mesh of objects) {
+    if (!(mesh instanceof InstancedMesh)) continue;
+    const list = shown.get(mesh) ?? [];
+    list.forEach((p, i) => mesh.setMatrixAt(i, matrixOf(p)));
+    mesh.count = list.length;
+    mesh.instanceMatrix.needsUpdate = true;
+    // Found anew where a ray is cast.
+    mesh.boundingSphere = null;
+    mesh.userData.placements = list;
   }
 }
 
