@@ -96,7 +96,7 @@ function ofTheKit(base: KitState, leaves: readonly Edit[]): { edits: Edit[]; kit
   let now: KitState = { kit: base.kit, seats: {} };
   for (const leaf of leaves) {
     if (isColoring(leaf)) continue;
-    const own = leaf.kind === 'put' && leaf.list === 'cells' ? ofCell(now, leaf) : ofModelRules(leaf);
+    const own = leaf.kind === 'put' && leaf.list === 'cells' ? ofCell(now, leaf) : ofModel(leaf);
     if (!own) continue;
     edits.push(own);
     if (own.kind === 'set' || (own.kind === 'put' && own.list !== 'models')) now = applyEdit(now, own);
@@ -116,12 +116,21 @@ function ofCell({ kit }: KitState, edit: CellEdit): Edit | null {
   return isSame(kept, own) ? null : { ...edit, index, before: own, after: kept };
 }
 
-/** Rules of laying that faces forget in a variant may be remembered by others. */
-function ofModelRules(edit: Edit): Edit {
-  if (edit.kind !== 'put' || edit.list !== 'models' || !edit.before?.rules || !edit.after) return edit;
-  const { rules = [] } = edit.after;
-  const kept = edit.before.rules.filter((r) => !rules.some((n) => n.id === r.id));
-  return kept.length ? { ...edit, after: { ...edit.after, rules: [...rules, ...kept].sort((a, b) => a.id - b.id) } } : edit;
+/**
+ * What is said of a model is of all colorings, but for the color that a region is to have: that stays. Rules of laying
+ * that faces forget in a variant may be remembered by others. `null` where nothing is left of it.
+ */
+function ofModel(edit: Edit): Edit | null {
+  if (edit.kind !== 'put' || edit.list !== 'models' || !edit.before || !edit.after) return edit;
+  const { before } = edit;
+  const { rules = [], regions } = edit.after;
+  const forgotten = (before.rules ?? []).filter((r) => !rules.some((n) => n.id === r.id));
+  const after = {
+    ...edit.after,
+    regions: regions.map((r) => ({ ...r, cell: before.regions.find((was) => was.id === r.id)?.cell ?? r.cell })),
+    ...(forgotten.length && { rules: [...rules, ...forgotten].sort((a, b) => a.id - b.id) }),
+  };
+  return isSame(after, before) ? null : { ...edit, after };
 }
 
 /** Regions are of every coloring: where they came to faces together with colors of another model, they do so for all. */

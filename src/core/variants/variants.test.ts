@@ -194,6 +194,29 @@ describe('a variant', () => {
     expect(looks(stateOfVariant(state, 'salt'))).toBe(before);
   });
 
+  it('leaves the color that a region is to have to the default', () => {
+    const state = start();
+    const [tower] = state.kit.models as [Model];
+    const regions = [{ id: 1, name: 'bands', cell: 1 }];
+    state.kit.models[0] = { ...tower, regions };
+    const shown = stateOfVariant(state, 'salt');
+    const recolored = group('Color a region', [
+      {
+        kind: 'put',
+        list: 'models',
+        of: 'kit',
+        index: 0,
+        before: state.kit.models[0],
+        after: { ...tower, regions: [{ ...regions[0]!, cell: 3 }] },
+      },
+      seatFaces('tower', shown.seats.tower!.cell, Uint32Array.of(2), 3)!,
+    ]);
+    const own = intoVariant(state, 'salt', recolored, starts);
+    expect(own.kind).toBe('patch');
+    const after = applyEdit(state, own);
+    expect([after.kit.models[0]!.regions, stateOfVariant(after, 'salt').seats.tower!.cell[2]]).toEqual([regions, 3]);
+  });
+
   it('refuses what would move the faces of all colorings, and what is of another model', () => {
     const state = start();
     const gone = spareColors(stateOfVariant(state, 'salt'), state.kit.sheets[0]!, new Set([1]), 2);

@@ -30,6 +30,10 @@ export function CompareBar({ panes }: { panes: readonly Pane[] }) {
   useEditor((s) => s.state);
   useColoring((s) => s.drafts);
   useCompare((s) => s.held);
+  const isGone = panes.some((p) => !words.has(p));
+  useEffect(() => {
+    if (isGone) endCompare();
+  }, [isGone]);
   useEffect(() => bar.current?.querySelectorAll<HTMLElement>('[data-pane]')[at]?.focus(), [at]);
   return (
     <>
