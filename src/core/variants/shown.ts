@@ -8,19 +8,22 @@ export const fillsOfVariant = (kit: Kit, { rules, fills }: Pick<Variant, 'rules'
   ...fills,
 });
 
-const latest = new WeakMap<Variant, { of: Sheet[]; sheets: Sheet[] }>();
+/** Sheets as variants show them, by the sheets that they are made of: several kits are shown at once. */
+const shown = new WeakMap<Variant, WeakMap<Sheet[], Sheet[]>>();
 
 /** The kit with a variant's fills. Spare cells stay spare: what was said of them waits. */
 export function kitOfVariant(kit: Kit, variant: Variant): Kit {
-  const known = latest.get(variant);
+  let own = shown.get(variant);
+  if (!own) shown.set(variant, (own = new WeakMap()));
+  const known = own.get(kit.sheets);
   // The same sheets again, so that what is drawn from them is not drawn anew.
-  if (known?.of === kit.sheets) return { ...kit, sheets: known.sheets };
+  if (known) return { ...kit, sheets: known };
   const fills = fillsOfVariant(kit, variant);
   const sheets = kit.sheets.map((sheet) => {
     if (!sheet.cells.some((c) => changes(c.fill, fills[c.id]))) return sheet;
     return { ...sheet, cells: sheet.cells.map((c) => (changes(c.fill, fills[c.id]) ? { ...c, fill: fills[c.id]! } : c)) };
   });
-  latest.set(variant, { of: kit.sheets, sheets });
+  own.set(kit.sheets, sheets);
   return { ...kit, sheets };
 }
 
@@ -31,8 +34,8 @@ const changes = (own: Fill, other: Fill | undefined): boolean => other !== undef
  * that its picture lies beside the others.
  */
 export function kitApart(kit: Kit, variant: Variant): Kit {
-  const shown = kitOfVariant(kit, variant);
-  return { ...shown, sheets: shown.sheets.map((s, i) => (s === kit.sheets[i] ? s : sheetNamed(s, variant.name))) };
+  const { sheets, ...rest } = kitOfVariant(kit, variant);
+  return { ...rest, sheets: sheets.map((s, i) => (s === kit.sheets[i] ? s : sheetNamed(s, variant.name))) };
 }
 
 export const sheetNamed = (sheet: Sheet, variant: string): Sheet => ({ ...sheet, name: `${sheet.name} ${variant}` });

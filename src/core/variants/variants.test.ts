@@ -194,6 +194,17 @@ describe('a variant', () => {
     expect(looks(stateOfVariant(state, 'salt'))).toBe(before);
   });
 
+  it('shows the same sheets again, also where another coloring of the kit was shown in between', () => {
+    const state = colored();
+    const sheets = () => stateOfVariant(state, 'salt').kit.sheets;
+    const first = sheets();
+    // Figures of a coloring look at all variants on top of it.
+    stateOfVariant({ ...state, kit: stateOfVariant(state, 'fresh').kit }, 'salt');
+    expect(sheets()).toBe(first);
+    expect(stateOfVariant(state, 'salt').seats.tower).toBe(stateOfVariant(state, 'salt').seats.tower);
+    expect(stateOfVariant(state, 'salt').seats.buoy).toBe(state.seats.buoy);
+  });
+
   it('leaves the color that a region is to have to the default', () => {
     const state = start();
     const [tower] = state.kit.models as [Model];

@@ -67,7 +67,7 @@ export function CompareBar({ panes }: { panes: readonly Pane[] }) {
       <div
         role="group"
         aria-label="Which colorings"
-        className="absolute bottom-4 left-5 flex max-w-[calc(100%-40px)] flex-wrap gap-2 text-[12px] font-medium"
+        className="absolute inset-x-5 bottom-4 flex gap-2 overflow-hidden text-[12px] font-medium whitespace-nowrap"
       >
         {panesToChoose().map(({ pane, word }) => (
           <button
@@ -76,7 +76,8 @@ export function CompareBar({ panes }: { panes: readonly Pane[] }) {
             aria-pressed={panes.includes(pane)}
             disabled={panes.includes(pane) ? panes.length <= paneBounds[0] : panes.length >= paneBounds[1]}
             onClick={() => togglePane(pane)}
-            className="h-[26px] bg-paper px-2.5 hover:bg-wash disabled:cursor-default aria-pressed:bg-ink aria-pressed:text-paper"
+            title={word}
+            className="h-[26px] max-w-[140px] min-w-0 shrink truncate bg-paper px-2.5 hover:bg-wash disabled:cursor-default aria-pressed:bg-ink aria-pressed:text-paper"
           >
             {word}
           </button>
@@ -87,11 +88,11 @@ export function CompareBar({ panes }: { panes: readonly Pane[] }) {
             holdColoring();
             if (!panes.includes(heldPane)) togglePane(heldPane);
           }}
-          className="h-[26px] bg-paper px-2.5 hover:bg-wash"
+          className="h-[26px] shrink-0 bg-paper px-2.5 hover:bg-wash"
         >
           Hold the present one
         </button>
-        <button type="button" onClick={endCompare} className="h-[26px] border border-ink bg-paper px-2.5 hover:bg-wash">
+        <button type="button" onClick={endCompare} className="h-[26px] shrink-0 border border-ink bg-paper px-2.5 hover:bg-wash">
           One again
         </button>
       </div>

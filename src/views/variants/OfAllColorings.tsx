@@ -1,5 +1,6 @@
 'use client';
 import { useEditor } from '@/state/kit/editor';
+import { shortened } from './shortened';
 
 /** Says, while a variant is in hand, that what is done here is not of that alone. `what`: with a capital. */
 export function OfAllColorings({ what, className = '' }: { what: string; className?: string }) {
@@ -7,7 +8,7 @@ export function OfAllColorings({ what, className = '' }: { what: string; classNa
   if (name === undefined) return null;
   return (
     <p className={`border-l-2 border-ink pl-2 text-[12px] ${className}`}>
-      {what} of all colorings, not of {name} alone.
+      {what} of all colorings, not of {shortened(name)} alone.
     </p>
   );
 }

@@ -7,6 +7,7 @@ import { compare } from '@/state/view/compare';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { itemLook, Radio } from '@/views/color/phraseWords';
+import { shortened } from './shortened';
 
 /**
  * The word at the front of a sentence: the coloring that acts change. It stands out where that is not the default,
@@ -78,7 +79,3 @@ export function VariantWord({ canCompare = false }: { canCompare?: boolean }) {
     </span>
   );
 }
-
-/** Characters of a name that a sentence shows. */
-const mostShown = 24;
-const shortened = (name: string): string => (name.length > mostShown ? `${name.slice(0, mostShown - 1).trimEnd()}…` : name);
