@@ -59,13 +59,13 @@ function partFinder(
 ): (model: Model, seats: Pick<Seats, 'cell' | 'region'>) => ((face: number, own: number) => number) | null {
   const shown = kit.variants.map((v) => ({ ...v, kit: kitOfVariant(kit, v) }));
   const numbers = shown.map((v) => (as === 'slots' || v.kit.sheets === kit.sheets ? sheetOf : sheetNumbers(v.kit, as, pictures)));
+  const isAlike = numbers.map((own) => own === sheetOf || own.every((n, cell) => n === sheetOf[cell]));
   const ids = new Map<string, number>([['', 0]]);
   return (model, seats) => {
     const own = shown.flatMap((v, i) => {
       if (v.model !== undefined && v.model !== model.id) return [];
       const patch = patches[v.id]?.[model.id];
-      const isSame = as === 'slots' ? !patch : !patch && numbers[i]!.every((n, cell) => n === sheetOf[cell]);
-      if (isSame) return [];
+      if (!patch && (as === 'slots' || isAlike[i])) return [];
       const cell = patch ? seats.cell.map((c, f) => (patch.cell[f] === inherits ? c : patch.cell[f]!)) : seats.cell;
       return [{ cell, group: as === 'slots' ? slotNumbers(v.kit, model, { cell, region: seats.region }) : numbers[i]! }];
     });
