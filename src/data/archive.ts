@@ -9,12 +9,14 @@ import { unzipped, zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
 import { inherits, type Kit, type KitState, type Model, type Patches, type SeatPatch, type Seats } from '@/core/kit/kit';
 import { withoutIdle, withPatches } from '@/core/kit/patches';
+import { strangerIn } from '@/core/kit/cues';
 import { problemOfPlacement } from '@/core/kit/placementNames';
+import { cueWithout } from '@/core/stage/cueEdits';
 import { isSameName } from '@/core/kit/variantNames';
 import { kitSchema, longestTemplate, longestText, sumsSchema } from './kitSchema';
 
-/** 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and plans; 1 had neither. */
-export const archiveVersion = 4;
+/** 5: cues; 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and plans; 1 had neither. */
+export const archiveVersion = 5;
 /** An archive unpacks to at most this many bytes. */
 const mostBytes = 512 * 1024 * 1024;
 /** And to at most this many times its size, once it is more than a few MB. */
@@ -118,10 +120,16 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
     const left = Object.entries(own).filter(([model]) => seats[model]);
     return left.length ? [[id, Object.fromEntries(left)]] : [];
   });
-  const { placements = [], ...document } = kit;
+  const { placements = [], cues, ...document } = kit;
   const standing = placements.filter((p) => seats[p.model]);
+  const leaves = {
+    models: kit.models.filter((m) => !seats[m.id]).map((m) => m.id),
+    variants: kit.variants.filter((v) => !variants.includes(v)).map((v) => v.id),
+    placements: placements.filter((p) => !standing.includes(p)).map((p) => p.id),
+  };
+  const rules = leaves.models.length ? cues?.map((c) => cueWithout(c, leaves)) : cues;
   const state = withPatches(
-    { kit: { ...document, models, variants, ...(standing.length && { placements: standing }) }, seats },
+    { kit: { ...document, models, variants, ...(standing.length && { placements: standing }), ...(rules && { cues: rules }) }, seats },
     Object.fromEntries(said) as Patches,
   );
   return { state, blobs, leftOut: leftOut.map((e) => e.message) };
@@ -268,6 +276,12 @@ function inconsistency(kit: Kit): string | null {
   }
   for (const own of [kit.placements?.map((p) => p.id), kit.placements?.map((p) => p.name.toLowerCase())])
     if (new Set(own).size !== (own?.length ?? 0)) return 'two placements have the same number or name.';
+  for (const cue of kit.cues ?? []) {
+    const problem = strangerIn(kit, cue);
+    if (problem) return `${problem}.`;
+  }
+  for (const own of [kit.cues?.map((c) => c.id), kit.cues?.map((c) => c.name.toLowerCase())])
+    if (new Set(own).size !== (own?.length ?? 0)) return 'two cues have the same number or name.';
   if (kit.models.some((m) => !kit.sheets.some((s) => s.id === m.sheet))) return 'a model names a sheet that is not there.';
   return null;
 }

@@ -6,7 +6,7 @@ import { perform, undo } from '@/core/edit/history';
 import { openGltf } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { readModel } from '@/core/io/readModel';
-import { emptySeats, inherits } from '@/core/kit/kit';
+import { type Cue, emptySeats, inherits } from '@/core/kit/kit';
 import { boundsOf } from '@/core/mesh/measure';
 import { faceCount, triangleCount } from '@/core/mesh/polyMesh';
 import { expectValid } from '@tests/kitAround';
@@ -241,6 +241,45 @@ describe('the archive', () => {
     await expect(readArchive('4.zip', zipSync(twice))).rejects.toThrow('two variants have the same name');
   });
 
+  it('keeps the stage and its cues; cues of a model that is left out say that it is gone, and cues of nothing are refused', async () => {
+    const { kit, seats } = someKit();
+    const pot = { ...kit.models[0]!, id: 'mPot', name: 'Pot' };
+    const stand = (id: string, model: string) => ({
+      id,
+      name: id,
+      model,
+      at: [0, 0.5, -3] as [number, number, number],
+      turn: 15,
+      scale: 2,
+    });
+    const cues: Cue[] = [
+      { id: 'q1', name: 'Ring', when: { kind: 'near', placement: 'oBell', metres: 3 }, who: { placement: 'oPot' }, does: { kind: 'next' } },
+      {
+        ...{ id: 'q2', name: 'Ask', when: { kind: 'cue', cue: 'q1' }, after: 1.5, who: { model: 'mBell' }, once: true },
+        ...{ does: { kind: 'ask', question: 'Which?', among: [null] }, onlyIf: { placement: 'oPot', coloring: null } },
+      },
+    ];
+    const staged = { ...kit, models: [...kit.models, pot], placements: [stand('oBell', 'mBell'), stand('oPot', 'mPot')], cues };
+    const bytes = writeArchive({ kit: staged, seats: { ...seats, mPot: seats.mBell! } }, blobs);
+    const { state } = await readArchive('a.zip', bytes);
+    expect([state.kit.placements, state.kit.cues]).toEqual([staged.placements, cues]);
+    const without = withoutSums(bytes);
+    without['seats/mPot.bin'] = pack({ cell: new Uint16Array(5), region: new Uint16Array(5) });
+    const { state: left } = await readArchive('b.zip', zipSync(without));
+    expect(left.kit.placements!.map((p) => p.id)).toEqual(['oBell']);
+    expect(left.kit.cues).toMatchObject([{ who: { placement: '' } }, { onlyIf: { placement: '', coloring: null } }]);
+    const wrong = (change: object) => {
+      const entries = withoutSums(bytes);
+      const document = { format: 'oligochrome kit', version: 5, kit: { ...staged, ...change } };
+      entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
+      return readArchive('c.zip', zipSync(entries));
+    };
+    await expect(wrong({ cues: [{ ...cues[0], who: { placement: 'oNobody' } }] })).rejects.toThrow('a placement that is not there');
+    await expect(wrong({ cues: [cues[0], { ...cues[1], name: 'ring' }] })).rejects.toThrow('two cues have the same number or name');
+    await expect(wrong({ cues: [{ ...cues[0], who: { placement: 'oPot', model: 'mPot' } }] })).rejects.toThrow('kit.json');
+    await expect(wrong({ placements: [staged.placements[0], staged.placements[0]] })).rejects.toThrow('two placements');
+  });
+
   it('of the first version opens with its colors', async () => {
     const {
       state,
@@ -262,10 +301,10 @@ describe('the archive', () => {
     expect(found.get(address)).toEqual(packed);
     const entries = withoutSums(writeArchive(state, found));
     const document = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { version: number };
-    expect(document.version).toBe(4);
-    document.version = 5;
+    expect(document.version).toBe(5);
+    document.version = 6;
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
-    await expect(readArchive('5.zip', zipSync(entries))).rejects.toThrow('it is of version 5, and this Oligochrome reads up to 4');
+    await expect(readArchive('6.zip', zipSync(entries))).rejects.toThrow('it is of version 6, and this Oligochrome reads up to 5');
   });
 
   it('of the second version opens with its plan, and its mesh is a GLB from then on that others read', async () => {

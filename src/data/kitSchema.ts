@@ -4,6 +4,7 @@ import { formatIds } from '@/core/handoff/plan';
 import { limits } from '@/core/io/errors';
 import { mostCellIds } from '@/core/kit/kit';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
+import { cueBounds, longestCueName, longestQuestion, mostCues } from '@/core/kit/cues';
 import { farthest, mostPlacements, scaleBounds } from '@/core/kit/placementNames';
 import { mostVariants } from '@/core/kit/variantNames';
 import { mostRules, ruleLimits } from '@/core/variants/rules';
@@ -224,6 +225,33 @@ const placement = Joi.object({
   turn: Joi.number().min(0).less(360).required(),
   scale: Joi.number().min(scaleBounds[0]).max(scaleBounds[1]).required(),
 });
+/** Empty where what it names is gone. */
+const meantId = id.allow('').required();
+const coloring = id.allow('', null).required();
+const among = Joi.array()
+  .items(id.allow(null))
+  .max(mostVariants + 1);
+const cue = Joi.object({
+  id: id.required(),
+  name: Joi.string().max(longestCueName).required(),
+  when: Joi.alternatives(
+    Joi.object({ kind: Joi.valid('click').required(), placement: meantId }),
+    Joi.object({ kind: Joi.valid('near').required(), placement: meantId, metres: within(cueBounds.metres) }),
+    Joi.object({ kind: Joi.valid('start').required() }),
+    Joi.object({ kind: Joi.valid('cue').required(), cue: meantId }),
+  ).required(),
+  after: Joi.number().min(cueBounds.after[0]).max(cueBounds.after[1]),
+  who: Joi.object({ placement: id.allow(''), model: id.allow('') })
+    .oxor('placement', 'model')
+    .required(),
+  does: Joi.alternatives(
+    Joi.object({ kind: Joi.valid('show').required(), coloring }),
+    Joi.object({ kind: Joi.valid('next', 'random').required(), among }),
+    Joi.object({ kind: Joi.valid('ask').required(), question: Joi.string().allow('').max(longestQuestion).required(), among }),
+  ).required(),
+  once: Joi.valid(true),
+  onlyIf: Joi.object({ placement: meantId, coloring }),
+});
 /** What a kit's document may hold; what one entry has to do with another is checked besides. */
 export const kitSchema = Joi.object({
   ...named,
@@ -248,6 +276,7 @@ export const kitSchema = Joi.object({
     .required(),
   handOffs: Joi.array().items(handOff).max(100).required(),
   placements: Joi.array().items(placement).min(1).max(mostPlacements),
+  cues: Joi.array().items(cue).min(1).max(mostCues),
   allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(20_000).required() }),
   proof: Joi.object({
     mipLevels: Joi.number().integer().min(0).max(12).required(),

@@ -171,6 +171,13 @@ const makers: Maker[] = [
       after: n % 4 ? Float32Array.of(n / 512, 0.5) : Float32Array.of(NaN, NaN),
     };
   },
+  ({ kit: { cues = [], models } }, _, n) => {
+    const before = cues[n % (cues.length + 1)] ?? null;
+    const made = { id: `cue ${n}`, name: `Cue ${n}`, when: { kind: 'start' }, who: { model: models[0]!.id }, does: { kind: 'next' } };
+    if (!before && cues.some((c) => c.id === made.id)) return null;
+    const after = before && n % 3 === 0 ? null : before ? { ...before, after: n % 60 } : made;
+    return entry({ list: 'cues', index: n % (cues.length + 1), before, after });
+  },
   entries('references', (n) => ({ picture: `p${n}` })),
   entries('handOffs', () => newHandOff('', '')),
   ({ kit: { sheets } }, _, n) => {

@@ -1,4 +1,4 @@
-import type { Cell, HandOff, Kit, KitState, Model, Placement, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit/kit';
+import type { Cell, Cue, HandOff, Kit, KitState, Model, Placement, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit/kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
 export type Edit = PutEdit | SetEdit | SeatEdit | PlaceEdit | RegionEdit | RuleEdit | PatchEdit | RemeshEdit | GroupEdit;
@@ -15,6 +15,7 @@ export type PutEdit = { kind: 'put'; index: number } & (
   | { list: 'models'; of: 'kit'; before: Model | null; after: Model | null; seats?: Seats; patches?: Readonly<Record<string, SeatPatch>> }
   | { list: 'variants'; of: 'kit'; before: Variant | null; after: Variant | null; patches?: Readonly<Record<string, SeatPatch>> }
   | { list: 'placements'; of: 'kit'; before: Placement | null; after: Placement | null }
+  | { list: 'cues'; of: 'kit'; before: Cue | null; after: Cue | null }
   | { list: 'references'; of: 'kit'; before: Reference | null; after: Reference | null }
   | { list: 'handOffs'; of: 'kit'; before: HandOff | null; after: HandOff | null }
 );

@@ -1,4 +1,4 @@
-import type { Cell, Fill, HandOff, Kit, Model, Placement, Ramp, Reference, Sheet, Variant } from './kit';
+import type { Cell, Cue, Fill, HandOff, Kit, Model, Placement, Ramp, Reference, Sheet, Variant } from './kit';
 
 export const archiveExtension = '.oligochrome.zip';
 
@@ -20,6 +20,7 @@ export const contentsOf = {
   models: (model: Model): string[] => ofModel(model),
   variants: (variant: Variant): string[] => Object.values(variant.fills).flatMap(ofFill),
   placements: (_: Placement): string[] => [],
+  cues: (_: Cue): string[] => [],
   references: (reference: Reference): string[] => [reference.picture],
   handOffs: ({ icon }: HandOff): string[] => (icon?.picture ? [icon.picture] : []),
 };

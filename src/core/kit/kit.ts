@@ -13,6 +13,8 @@ export interface Kit {
   handOffs: HandOff[];
   /** What stands on the stage; absent where nothing does. */
   placements?: Placement[];
+  /** The rules of play on the stage; absent where there are none. */
+  cues?: Cue[];
   /** What is looked for before the kit leaves. */
   proof?: Proofing;
   /** A list of colors to keep to: new ones take the nearest of it. */
@@ -220,6 +222,44 @@ export interface Placement {
   /** Times its size. */
   scale: number;
 }
+
+/** A coloring: the id of a variant, or `null` for the default. */
+export type Coloring = string | null;
+
+/**
+ * A rule of play: when something happens, placements change their coloring. What it speaks of is named by id, and by
+ * an empty one where that is gone: then it does not run until another is chosen.
+ */
+export interface Cue {
+  id: string;
+  /** Its own among all cues. */
+  name: string;
+  when: CueWhen;
+  /** Seconds that pass between that and what it does. */
+  after?: number;
+  /** What changes: one placement, all of a model, or (with neither) all that stands there. */
+  who: { placement?: string; model?: string };
+  does: CueAct;
+  /** It runs once in a play. */
+  once?: true;
+  /** It runs only while this placement shows this coloring. */
+  onlyIf?: { placement: string; coloring: Coloring };
+}
+
+export type CueWhen =
+  | { kind: 'click'; placement: string }
+  /** The visitor comes within so many metres, over the ground. */
+  | { kind: 'near'; placement: string; metres: number }
+  | { kind: 'start' }
+  /** Another cue has run. */
+  | { kind: 'cue'; cue: string };
+
+/** `among`: the colorings that are meant, in the kit's order; all where it is not told. */
+export type CueAct =
+  | { kind: 'show'; coloring: Coloring }
+  | { kind: 'next'; among?: Coloring[] }
+  | { kind: 'random'; among?: Coloring[] }
+  | { kind: 'ask'; question: string; among?: Coloring[] };
 
 export interface Reference {
   id: string;

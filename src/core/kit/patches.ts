@@ -83,3 +83,9 @@ export function patchedSeats(seats: Seats, patch: SeatPatch | undefined): Seats 
   latest.set(patch, { of: seats, patched });
   return patched;
 }
+
+/** What variants of the whole kit say of a model's faces, copied; those of the model alone are no other's. */
+export function patchesOfWholeKit(state: KitState, model: string): Record<string, SeatPatch> {
+  const whole = new Set(state.kit.variants.filter((v) => v.model === undefined).map((v) => v.id));
+  return copyPatches(Object.fromEntries(Object.entries(patchesOfModel(state, model)).filter(([v]) => whole.has(v))));
+}

@@ -1,5 +1,6 @@
 import { group, type Edit } from '../edit/edit';
 import { newId, type Kit, type Placement } from '../kit/kit';
+import { cuesWithout } from './cueEdits';
 import { farthest, mostPlacements, scaleBounds } from '../kit/placementNames';
 
 /** Where and how a model is to stand. */
@@ -72,23 +73,18 @@ export function changePlacements(
   return edits.length ? group(label, edits) : null;
 }
 
-export function removePlacements({ placements = [] }: Kit, ids: readonly string[]): Edit | null {
+/** What stands there leaves; cues that spoke of it say that it is gone. `null` where nothing leaves. */
+export function removePlacements(kit: Kit, ids: readonly string[]): Edit | null {
+  const { placements = [] } = kit;
   const gone = new Set(ids);
   // From the last to the first, so that what goes does not move what is still to go.
   const edits = placements
     .map((before, index): Edit => ({ kind: 'put', list: 'placements', of: 'kit', index, before, after: null }))
     .filter((_, index) => gone.has(placements[index]!.id))
     .reverse();
-  return edits.length ? group(edits.length === 1 ? 'Take a model off the stage' : 'Take models off the stage', edits) : null;
-}
-
-/** The edits by which a model leaves the stage before it leaves the kit. */
-export function removedFromStage(kit: Kit, model: string): Edit[] {
-  const edit = removePlacements(
-    kit,
-    (kit.placements ?? []).filter((p) => p.model === model).map((p) => p.id),
-  );
-  return edit ? [edit] : [];
+  if (!edits.length) return null;
+  const label = edits.length === 1 ? 'Take a model off the stage' : 'Take models off the stage';
+  return group(label, [...cuesWithout(kit, { placements: ids }), ...edits]);
 }
 
 export interface Scatter {

@@ -12,17 +12,9 @@ import { applyEdit, inverseOf } from '../edit/editKinds';
 import { emptySeats, type Kit, type KitState, type Model, type Placement } from '../kit/kit';
 import { mostPlacements, problemOfPlacementName } from '../kit/placementNames';
 import { removeVariant } from '../variants/variantEdits';
+import { removeModel } from '../variants/removeModel';
 import { newKit } from '../sheet/starter';
-import {
-  changePlacements,
-  placeModels,
-  removedFromStage,
-  removePlacements,
-  scattered,
-  snapped,
-  wholeTurn,
-  type Standing,
-} from './placements';
+import { changePlacements, placeModels, removePlacements, scattered, snapped, wholeTurn, type Standing } from './placements';
 
 function islet(): KitState {
   const kit = newKit('Skerry');
@@ -150,9 +142,8 @@ it('follows models and variants that go', () => {
     undefined,
     undefined,
   ]);
-  const [edit] = removedFromStage(kit.kit, 'pot');
-  expect(names(applyEdit(kit, edit!))).toEqual(['Fog bell']);
-  expect(removedFromStage(without.kit, 'gone')).toEqual([]);
+  const left = applyEdit(kit, removeModel(kit, 'pot'));
+  expect([names(left), left.kit.models.map((m) => m.id), Object.keys(left.seats)]).toEqual([['Fog bell'], ['bell'], ['bell']]);
 });
 
 it('counts what an engine draws: the figures of the files in which the models leave, each coloring once', async () => {

@@ -2,6 +2,7 @@ import { group, type Edit } from '../edit/edit';
 import { freeName } from '../kit/freeName';
 import { inherits, newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
 import { copyPatches, patchOf } from '../kit/patches';
+import { cuesWithout } from '../stage/cueEdits';
 import { changeOfPatch, type Said } from './patchEdit';
 import { putVariant } from './intoVariant';
 import { fillsByRules } from './rules';
@@ -47,6 +48,7 @@ export function removeVariant({ kit, patches = {} }: KitState, variant: Variant)
   const index = kit.variants.indexOf(variant);
   const own = patches[variant.id];
   return group(`Delete ${variant.name}`, [
+    ...cuesWithout(kit, { variants: [variant.id] }),
     ...showDefaultInstead(kit, variant.id),
     ...(kit.startsWith === variant.id ? [startWith(kit, null)] : []),
     { kind: 'put', list: 'variants', of: 'kit', index, before: variant, after: null, ...(own && { patches: copyPatches(own) }) },

@@ -4,10 +4,9 @@ import type { Repair, RepairOptions } from '@/core/check/repair';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
 import { limits } from '@/core/io/errors';
 import { remeshedFrom } from '@/core/carry/carryModel';
-import { copySeats, emptySeats, newId, type Model, type SeatPatch } from '@/core/kit/kit';
-import { copyPatches, patchesOfModel } from '@/core/kit/patches';
-import { removedFromStage } from '@/core/stage/placements';
-import { removeVariant } from '@/core/variants/variantEdits';
+import { copySeats, emptySeats, newId, type Model } from '@/core/kit/kit';
+import { patchesOfWholeKit } from '@/core/kit/patches';
+import { removeModel as removeModelEdit } from '@/core/variants/removeModel';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import { materialColors, seatColors, type VertexColors } from '@/core/seat/byMaterial';
@@ -311,35 +310,10 @@ function takeColors(make: () => Edit | null): void {
 
 export function removeModel(id: string, { quietly = false } = {}): void {
   const state = baseState();
-  const index = state.kit.models.findIndex((m) => m.id === id);
-  const model = state.kit.models[index];
-  if (!model) return;
-  const edit: Edit = {
-    kind: 'put',
-    list: 'models',
-    of: 'kit',
-    index,
-    before: model,
-    after: null,
-    seats: copySeats(state.seats[id]!),
-    ...patchesFor(id),
-  };
-  // Colorings of this model alone go with it.
-  const own = state.kit.variants.filter((v) => v.model === id).reverse();
-  if (
-    dispatchForAll(group(`Remove ${model.name}`, [...removedFromStage(state.kit, id), ...own.map((v) => removeVariant(state, v)), edit])) &&
-    !quietly
-  ) {
-    putAwayReport(id);
-    announce(`${model.name} removed`);
-  }
-}
-
-/** What variants of the kit say of a model's faces; those of the model alone are no other's. */
-function patchesFor(id: string): { patches?: Record<string, SeatPatch> } {
-  const { variants } = baseState().kit;
-  const own = Object.entries(patchesOfModel(baseState(), id)).filter(([v]) => variants.find((w) => w.id === v)?.model === undefined);
-  return own.length ? { patches: copyPatches(Object.fromEntries(own)) } : {};
+  const model = state.kit.models.find((m) => m.id === id);
+  if (!model || !dispatchForAll(removeModelEdit(state, id)) || quietly) return;
+  putAwayReport(id);
+  announce(`${model.name} removed`);
 }
 
 export function renameModel(id: string, name: string): void {
@@ -374,7 +348,7 @@ export function duplicateModel(id: string): void {
     before: null,
     after,
     seats: copySeats(seats[id]!),
-    ...patchesFor(id),
+    patches: patchesOfWholeKit(baseState(), id),
   };
   if (dispatchForAll(group(`Duplicate ${model.name}`, [edit]))) showModel(after.id);
 }

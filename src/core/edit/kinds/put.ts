@@ -4,6 +4,7 @@ import {
   findCell,
   mostCellIds,
   sizeOfSeats,
+  type Cue,
   type Kit,
   type KitState,
   type Model,
@@ -13,6 +14,7 @@ import {
 import { areSamePatches, copyPatch, patchesOfModel, sizeOfPatches, withPatch } from '../../kit/patches';
 import { swapped, type ApplyOptions, type EditKind, type PutEdit } from '../edit';
 import { mostPlacements, problemOfPlacement } from '../../kit/placementNames';
+import { mostCues, problemOfCueName, strangerIn } from '../../kit/cues';
 import { isSameName } from '../../kit/variantNames';
 import { areSame, checkSizes, EditRefused, isSame } from '../refused';
 
@@ -23,6 +25,7 @@ const entryWords: Record<PutEdit['list'], string> = {
   models: 'a model',
   variants: 'a variant',
   placements: 'a placement',
+  cues: 'a cue',
   references: 'a reference',
   handOffs: 'a hand-off',
 };
@@ -50,7 +53,7 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
   const list = putInto((kit[key] ?? []) as Model[], edit as never, options);
   const { [key]: _, ...others } = kit;
   // A list that may be absent is so again where it is empty.
-  const next = { ...state, kit: (list.length || key !== 'placements' ? { ...kit, [key]: list } : others) as Kit };
+  const next = { ...state, kit: (list.length || (key !== 'placements' && key !== 'cues') ? { ...kit, [key]: list } : others) as Kit };
   if (edit.list !== 'models' && edit.list !== 'variants') return next;
   const [gone, come] = edit.before?.id === edit.after?.id ? [] : [edit.before?.id, edit.after?.id];
   if (edit.list === 'variants') return movePatches(next, edit, (model) => [(gone ?? come)!, model], come !== undefined);
@@ -100,6 +103,7 @@ function checkPut(state: KitState, edit: PutEdit): void {
     throw new EditRefused(`a kit can give out ${mostCellIds} cells in all, and these are used up`);
   if (edit.list === 'variants') checkVariant(state, edit);
   if (edit.list === 'placements' && edit.after) checkPlacement(kit, edit.after, edit.before);
+  if (edit.list === 'cues' && edit.after) checkCue(kit, edit.after, edit.before);
   if (edit.list !== 'models') return;
   // What is removed is kept in the edit as it was, or it could not come back.
   if (!edit.after && !areSamePatches(patchesOfModel(state, edit.before!.id), edit.patches))
@@ -130,6 +134,12 @@ function checkPlacement(kit: Kit, after: Placement, before: Placement | null): v
   if (kit.placements?.some((p) => p.name === after.name && p.id !== (before ?? after).id))
     throw new EditRefused(`another placement is called “${after.name}”`);
   if (!before && (kit.placements?.length ?? 0) >= mostPlacements) throw new EditRefused(`a stage holds ${mostPlacements} placements`);
+}
+
+function checkCue(kit: Kit, after: Cue, before: Cue | null): void {
+  const problem = strangerIn(kit, after) ?? problemOfCueName(kit, after.name, (before ?? after).id);
+  if (problem) throw new EditRefused(problem.replace(/\.$/, ''));
+  if (!before && (kit.cues?.length ?? 0) >= mostCues) throw new EditRefused(`a stage has at most ${mostCues} cues`);
 }
 
 function isTaken(kit: Kit, { list, of, after }: PutEdit): boolean {
