@@ -2,7 +2,7 @@ import { hexFromLch } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import { contentAddress, pack } from '@/core/io/pack';
 import { encodePng } from '@/core/io/png';
-import { emptySeats, inherits, type Cell, type Kit, type KitState, type Model, type Ramp, type SeatPatch, type Seats, type Variant } from '@/core/kit/kit';
+import { emptySeats, inherits, type Cell, type Cue, type Kit, type KitState, type Model, type Ramp, type SeatPatch, type Seats, type Variant } from '@/core/kit/kit';
 import { measureFaces } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh, type Slot } from '@/core/mesh/polyMesh';
 import { newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
@@ -92,6 +92,17 @@ const plans: Plan[] = [
   { name: 'Crab pots', build: models.crabPots, coloring: {} },
   { name: 'Tide gauge', build: models.tideGauge, coloring: { rock, pile: 'timber' }, dress: withNumerals },
   { name: 'Skerry rocks', build: models.skerryRocks, coloring: { rock: (n, face) => (face % 24 < 12 ? rock(n, face) : '') } },
+  {
+    name: 'Notice board',
+    build: models.noticeBoard,
+    coloring: {
+      post: 'timber',
+      frame: 'timber',
+      board: 'slate, in shade',
+      note: (n, face) => ['lime wash', 'brass', 'lime wash, weathered', 'lime wash', 'band, lit'][Math.floor(face / 6) % 5]!,
+      roof: byLight('band, in shade', 'band', 'band'),
+    },
+  },
 ];
 
 /** The states of the place. In the last one the tower's bands are worn through to the lime wash. */
@@ -117,8 +128,16 @@ const standing: [model: string, at: [number, number, number], turn: number, vari
   ['Fog bell', [5, 0, 9], 25],
   ['Crab pots', [-9, 0, 8], 0],
   ['Tide gauge', [-9, 0, 13], 0],
+  ['Notice board', [2.5, 0, 14.5], 350],
   ['Skerry rocks', [-10, 0, -3], 0],
   ['Skerry rocks', [13, 0, -8], 140, 'vSalt'],
+];
+
+/** The rules of play on the islet: a board that asks how all shall look, a bell, and a gauge that shows who comes near. */
+const cues: (Omit<Cue, 'id' | 'when' | 'who'> & { when: string; near?: number; who?: string })[] = [
+  { name: 'Board', when: 'Notice board', does: { kind: 'ask', question: 'How shall the islet look?' } },
+  { name: 'Bell', when: 'Fog bell', who: 'Fog bell', does: { kind: 'next' } },
+  { name: 'Gauge', when: 'Tide gauge', near: 4, who: 'Tide gauge', does: { kind: 'next', among: ['vSalt', 'vFresh'] } },
 ];
 
 /** Of the tower's bands every so many-th face is worn through. */
@@ -196,6 +215,13 @@ export async function demoKit(): Promise<DemoKit> {
     at,
     turn,
     scale: 1,
+  }));
+  const placed = (name: string) => kit.placements!.find((p) => p.name === name)!.id;
+  kit.cues = cues.map(({ when, near, who, ...cue }, i) => ({
+    id: `q${i}`,
+    ...cue,
+    when: near ? { kind: 'near', placement: placed(when), metres: near } : { kind: 'click', placement: placed(when) },
+    who: who ? { placement: placed(who) } : {},
   }));
   kit.references.push({ id: 'pDusk', name: 'Dusk', picture: await keep(encodePng(duskScene())) });
   return { state: { kit, seats, patches: { vAbandoned: patches } }, blobs };

@@ -393,6 +393,30 @@ export function tideGauge(): Shape {
   return s;
 }
 
+/** Two posts with a board between them, notes pinned to it, under a small roof. */
+export function noticeBoard(): Shape {
+  const s = new Shape();
+  s.as('post', () => {
+    for (const x of [-0.86, 0.86])
+      s.at({ move: [x, -0.3, 0] }, () => s.box(0.13, 2.5, 0.13));
+  });
+  s.as('board', () => s.at({ move: [0, 0.86, 0] }, () => s.box(1.6, 1.06, 0.06)));
+  s.as('frame', () => {
+    s.at({ move: [0, 0.78, 0] }, () => s.box(1.72, 0.09, 0.12));
+    s.at({ move: [0, 1.9, 0] }, () => s.box(1.72, 0.09, 0.12));
+  });
+  s.as('note', () => {
+    const notes: [x: number, y: number, w: number, h: number][] = [[-0.52, 1.34, 0.36, 0.46], [-0.04, 1.16, 0.4, 0.56], [0.48, 1.42, 0.34, 0.34], [-0.5, 0.98, 0.3, 0.26], [0.5, 1.02, 0.36, 0.28]];
+    for (const [x, y, w, h] of notes)
+      s.at({ move: [x, y, 0.036] }, () => s.box(w, h, 0.014));
+  });
+  s.as('roof', () => {
+    for (const side of [1, -1])
+      s.at({ move: [0, 2.3, 0.14 * side], turn: [33 * side, 0, 0] }, () => s.box(2.1, 0.06, 0.42));
+  });
+  return s;
+}
+
 export function skerryRocks(): Shape {
   const s = new Shape();
   const random = seeded(5);

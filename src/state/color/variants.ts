@@ -24,6 +24,7 @@ import { baseState, kitMoment, shownAs, showModel, useEditor } from '../kit/edit
 import { dispatchForAll, faceStartOf, undoEdit } from '../kit/edits';
 import { usePictures } from '../sheet/pictures';
 import { letPickGo, pickedFaces, usePick } from '../pick/pickState';
+import { cuesThatLose } from '../stage/cues';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
 import { noDrafts, useColoring } from './coloringState';
@@ -99,8 +100,10 @@ export function deleteVariant(id: string): void {
   const variant = variantNow(id);
   if (!variant) return;
   const lost = differenceWords(baseState(), variant);
+  const tell = cuesThatLose({ variants: [id] });
   if (!dispatchForAll(removeVariant(baseState(), variant))) return;
-  notify(`“${variant.name}” is deleted${lost ? `: ${lost}` : '; nothing differed in it'}.`, { action: { label: 'Undo', run: undoEdit } });
+  const said = `“${variant.name}” is deleted${lost ? `: ${lost}` : '; nothing differed in it'}.`;
+  notify([said, tell].filter(Boolean).join(' '), { action: { label: 'Undo', run: undoEdit } });
 }
 
 /** The variant with which a game starts; `null`: the default coloring. */

@@ -16,8 +16,9 @@ import { withStorageWords } from '@/data/db';
 import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
+import { cuesThatLose } from '../stage/cues';
 import { announce } from '../view/announce';
-import { dispatch, dispatchForAll, refusedAsReadOnly } from '../kit/edits';
+import { dispatch, dispatchForAll, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { filesOf, forgetLate, keepMesh } from '../kit/meshes';
 import { flushEdits } from '../kit/saving';
 import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
@@ -311,9 +312,14 @@ function takeColors(make: () => Edit | null): void {
 export function removeModel(id: string, { quietly = false } = {}): void {
   const state = baseState();
   const model = state.kit.models.find((m) => m.id === id);
-  if (!model || !dispatchForAll(removeModelEdit(state, id)) || quietly) return;
+  if (!model) return;
+  const placements = (state.kit.placements ?? []).filter((p) => p.model === id).map((p) => p.id);
+  const variants = state.kit.variants.filter((v) => v.model === id).map((v) => v.id);
+  const tell = cuesThatLose({ models: [id], placements, variants });
+  if (!dispatchForAll(removeModelEdit(state, id)) || quietly) return;
   putAwayReport(id);
-  announce(`${model.name} removed`);
+  if (tell) notify(`${model.name} removed. ${tell}`, { action: { label: 'Undo', run: undoEdit } });
+  else announce(`${model.name} removed`);
 }
 
 export function renameModel(id: string, name: string): void {

@@ -4,11 +4,12 @@ import type { Placement } from '@/core/kit/kit';
 import { problemOfPlacementName } from '@/core/kit/placementNames';
 import { changePlacements, placeModels, removePlacements, scattered, snapped, type Scatter, type Standing } from '@/core/stage/placements';
 import { count } from '@/core/words';
-import { dispatchForAll, refusedAsReadOnly } from '../kit/edits';
+import { dispatchForAll, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { baseState } from '../kit/editor';
 import { perKit } from '../kit/session';
 import { announce } from '../view/announce';
-import { notifyError } from '../view/notices';
+import { notify, notifyError } from '../view/notices';
+import { cuesThatLose } from './cues';
 
 export type StageCamera = 'above' | 'side' | 'eye' | 'free';
 
@@ -36,6 +37,8 @@ export interface StageState {
   instanced: boolean;
   /** What was copied. */
   copied: readonly Standing[];
+  /** The table of cues stands below the stage. */
+  showsCues: boolean;
 }
 
 export const useStage = perKit(
@@ -54,8 +57,9 @@ export const useStage = perKit(
     isMoving: false,
     instanced: true,
     copied: [],
+    showsCues: false,
   })),
-  ['step', 'turnStep', 'camera', 'instanced'],
+  ['step', 'turnStep', 'camera', 'instanced', 'showsCues'],
 );
 
 export const placementsNow = (): readonly Placement[] => baseState().kit.placements ?? [];
@@ -143,7 +147,12 @@ export function namePlacement(id: string, name: string): void {
 
 export function removeChosen(): void {
   const { chosen } = useStage.getState();
-  if (dispatchForAll(removePlacements(baseState().kit, chosen))) announce(`${count(chosen.length, 'model')} taken off the stage`);
+  const tell = cuesThatLose({ placements: chosen });
+  if (dispatchForAll(removePlacements(baseState().kit, chosen))) {
+    const said = `${count(chosen.length, 'model')} taken off the stage`;
+    if (tell) notify(`${said}. ${tell}`, { action: { label: 'Undo', run: undoEdit } });
+    else announce(said);
+  }
   useStage.setState({ chosen: [] });
 }
 

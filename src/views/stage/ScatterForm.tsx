@@ -25,12 +25,12 @@ export function ScatterForm() {
   const meant = colorings.filter((c) => starts.includes(c.id));
   return (
     <Popover.Root>
-      <Popover.Trigger className="shrink-0 border border-hairline bg-white px-3 py-1 font-medium hover:bg-wash data-[state=open]:bg-ink data-[state=open]:text-paper">
+      <Popover.Trigger className="shrink-0 border border-hairline bg-white px-2 py-0.5 text-[12px] font-medium hover:bg-wash data-[state=open]:bg-ink data-[state=open]:text-paper">
         Scatter
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          align="end"
+          align="start"
           sideOffset={6}
           aria-label="Scatter models"
           className="z-50 w-72 border border-ink bg-white p-4 text-panel"

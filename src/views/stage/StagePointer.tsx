@@ -1,22 +1,15 @@
 'use client';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { Mesh, Plane, Raycaster, Vector2, Vector3, type Object3D } from 'three';
+import { Mesh, type Object3D, type Vector3 } from 'three';
 import type { Placement } from '@/core/kit/kit';
 import { snapped, type Standing } from '@/core/stage/placements';
 import { baseState } from '@/state/kit/editor';
 import { usePictures } from '@/state/sheet/pictures';
 import { chosenPlacements, choosePlacement, moveChosen, placeAt, standingAt, useStage } from '@/state/stage/stage';
 import type { LoadedMesh } from '@/workers/residents';
-import { matrixOf, placementsIn, stageMaterial, type StageGeometries } from './stageMeshes';
-
-interface Met {
-  point: Vector3;
-  placement: Placement | null;
-}
-
-/** Pixels that a press may move and still be a click. */
-const still = 4;
+import { matrixOf, stageMaterial, type StageGeometries } from './stageMeshes';
+import { stageRay, still, type Met } from './stageRay';
 
 /**
  * Clicks and drags on the stage. What a click would place is shown where it would stand; what stands there is moved by
@@ -43,22 +36,8 @@ export function StagePointer({
     return mesh;
   }, []);
   useEffect(() => {
-    const caster = new Raycaster();
-    const floor = new Plane(new Vector3(0, 1, 0), 0);
+    const cast = stageRay(camera, surface, objects);
     let pressed: { x: number; y: number; met: Met | null; from: Placement['at'] | null; grip: Vector3 | null } | null = null;
-    const cast = (e: PointerEvent, without: readonly string[] = []): Met | null => {
-      const box = surface.getBoundingClientRect();
-      camera.updateMatrixWorld();
-      caster.setFromCamera(new Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2), camera);
-      const hit = caster
-        .intersectObjects([...objects], false)
-        .map((h) => ({ ...h, placement: placementsIn(h.object)[h.instanceId ?? 0]! }))
-        .find((h) => !without.includes(h.placement.id));
-      const onFloor = caster.ray.intersectPlane(floor, new Vector3());
-      const isNearer = hit && (!onFloor || hit.distance <= onFloor.distanceTo(caster.ray.origin));
-      if (hit && isNearer) return { point: hit.point, placement: hit.placement };
-      return onFloor ? { point: onFloor, placement: null } : null;
-    };
     const showGhost = (standing: Standing | null) => {
       const loaded = standing && loadedOf(standing.model);
       ghost.visible = Boolean(loaded);

@@ -2,20 +2,23 @@
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useEffectEvent, useMemo, useRef, useState, type ComponentRef } from 'react';
-import { Color, InstancedMesh, MOUSE, Vector3 } from 'three';
+import { Color, InstancedMesh, MOUSE } from 'three';
 import { rgbFromHex } from '@/core/color/hex';
 import type { Placement } from '@/core/kit/kit';
-import { ballOf } from '@/core/stage/stageCosts';
+import { eyeHeight } from '@/core/stage/walk';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { usePictures } from '@/state/sheet/pictures';
-import { provideStageView } from '@/state/stage/stageView';
+import { placeVisitor, usePlaying } from '@/state/stage/playing';
+import { gate, provideStageView, stageBounds } from '@/state/stage/stageView';
 import { useStage } from '@/state/stage/stage';
 import { compileShaders, loseContextWhenIdle } from '@/views/viewport/contextWithoutWaits';
 import { FloorGrid } from '@/views/viewport/FloorGrid';
 import { inkLine } from '@/views/viewport/inkLine';
 import { ViewportGuard } from '@/views/viewport/ViewportGuard';
+import { PlayPointer } from './PlayPointer';
 import { StagePointer } from './StagePointer';
+import { Pawn, WalkCamera } from './WalkCamera';
 import { boxEdges, chooseDetail, StageGeometries, stageMaterial, stageObjects, detailWithin } from './stageMeshes';
 
 const isDriven = typeof navigator !== 'undefined' && navigator.webdriver;
@@ -25,7 +28,6 @@ const sky = '#b9cbd6';
 const ground = '#8d967c';
 /** Metres of ground to each side. */
 const reach = 400;
-const eyeHeight = 1.7;
 
 /** The stage in three dimensions. */
 export default function StageScene() {
@@ -37,6 +39,7 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
   const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
   const [isReady, setReady] = useState(false);
   const step = useStage((s) => s.step);
+  const isPlaying = usePlaying((s) => s.play !== null);
   const tell = useEffectEvent(onLost);
   useEffect(() => {
     const onContextLost = () => tell();
@@ -50,7 +53,11 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
       tabIndex={0}
       role="application"
       aria-busy={!isReady}
-      aria-label="The stage. Arrow keys move what is chosen, R turns it, Delete takes it off."
+      aria-label={
+        isPlaying
+          ? 'The stage, in play. Arrow keys walk and turn; what is there is in the list beside it.'
+          : 'The stage. Arrow keys move what is chosen, R turns it, Delete takes it off.'
+      }
       className="absolute inset-0 touch-none outline-none focus-visible:outline-2 focus-visible:-outline-offset-3 focus-visible:outline-ink"
       style={{ background: sky }}
     >
@@ -71,7 +78,7 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
           void compileShaders(gl, scene, camera).then(ready, ready);
         }}
       >
-        <StageCamera />
+        <StageCamera surface={surface} />
         <mesh rotation={[-Math.PI / 2, 0, 0]} position={[0, -0.01, 0]}>
           <circleGeometry args={[reach * 4, 64]} />
           <meshBasicMaterial color={share(ground)} />
@@ -90,6 +97,7 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
   const rasters = usePictures((s) => s.rasters);
   const instanced = useStage((s) => s.instanced);
   const chosen = useStage((s) => s.chosen);
+  const { play, revision, pointed } = usePlaying();
   const invalidate = useThree((s) => s.invalidate);
   const geometries = useMemo(() => new StageGeometries(), []);
   const material = useMemo(() => stageMaterial(), []);
@@ -100,10 +108,22 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
     const byModel = new Map(base.kit.models.map((m) => [m.id, meshes[m.mesh]]));
     return (model: string) => byModel.get(model);
   }, [base.kit.models, meshes]);
+  const placements = useMemo(
+    () =>
+      (play?.kit.placements ?? base.kit.placements ?? []).map((p): Placement => {
+        if (!play) return p;
+        const { variant: _, ...rest } = p;
+        const shows = play.shows.get(p.id);
+        return shows ? { ...rest, variant: shows } : rest;
+      }),
+    // What a play shows changes in place, and its revision with it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [base.kit.placements, play, play ? revision : 0],
+  );
   const objects = useMemo(
     () =>
       stageObjects(
-        base.kit.placements ?? [],
+        placements,
         (p) => {
           const loaded = loadedOf(p.model);
           return loaded ? geometries.of(base, p.model, p.variant, loaded, rasters) : null;
@@ -111,16 +131,17 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
         material,
         instanced,
       ),
-    [base, loadedOf, rasters, geometries, material, instanced],
+    [base, placements, loadedOf, rasters, geometries, material, instanced],
   );
   useEffect(() => {
-    const standings = (base.kit.placements ?? []).flatMap((standing) => {
-      const loaded = chosen.includes(standing.id) ? loadedOf(standing.model) : undefined;
+    const outlined = play ? [pointed] : chosen;
+    const standings = placements.flatMap((standing) => {
+      const loaded = outlined.includes(standing.id) ? loadedOf(standing.model) : undefined;
       return loaded ? [{ standing, bounds: loaded.bounds }] : [];
     });
     lines.set(boxEdges(standings));
     invalidate();
-  }, [base.kit.placements, chosen, loadedOf, lines, invalidate, objects]);
+  }, [placements, chosen, play, pointed, loadedOf, lines, invalidate, objects]);
   const isMoving = useStage((s) => s.isMoving);
   useEffect(() => invalidate(), [isMoving, invalidate]);
   useEffect(
@@ -142,7 +163,8 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
       {lines.objects.map((o) => (
         <primitive key={o.uuid} object={o} />
       ))}
-      {surface && <StagePointer surface={surface} objects={objects} loadedOf={loadedOf} geometries={geometries} />}
+      {surface && !play && <StagePointer surface={surface} objects={objects} loadedOf={loadedOf} geometries={geometries} />}
+      {surface && play && <PlayPointer surface={surface} objects={objects} />}
     </>
   );
 }
@@ -153,29 +175,34 @@ function disposeInstances(mesh: InstancedMesh): void {
   mesh.dispose();
 }
 
-/** Cameras as games use them; a drag turns them, from the eye around oneself. */
-function StageCamera() {
+/** Cameras as games use them; a drag turns them, at eye height about oneself. */
+function StageCamera({ surface }: { surface: HTMLElement | null }) {
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
   const camera = useThree((s) => s.camera);
   const invalidate = useThree((s) => s.invalidate);
   const size = useThree((s) => s.size);
   const wish = useStage((s) => s.wish);
-  const kind = useStage((s) => s.camera);
+  const chosenKind = useStage((s) => s.camera);
+  const { play, sees } = usePlaying();
+  const kind = !play ? chosenKind : sees === 'walk' ? 'eye' : chosenKind === 'eye' ? 'above' : chosenKind;
+  const isWalking = kind === 'eye';
   const frame = useEffectEvent(() => {
+    if (isWalking) {
+      if (!play) placeVisitor(gate());
+      return;
+    }
     const c = controls.current;
     // For a moment the controls still hold the camera before this one.
     if (!c || c.object !== camera) return;
-    const { center, radius } = ballAround();
+    const { center, radius } = stageBounds();
     const away = Math.max(3, radius) * (kind === 'side' ? 2.2 : 2.4);
-    const from: Record<typeof kind, [number, number, number]> = {
+    const from: Record<Exclude<typeof kind, 'eye'>, [number, number, number]> = {
       above: [center[0] + away * 0.55, center[1] + away * 0.75, center[2] + away * 0.75],
       side: [center[0], Math.max(eyeHeight, center[1] + away * 0.08), center[2] + away],
-      eye: [center[0], eyeHeight, center[2] + radius + 6],
       free: [center[0] + away * 0.62, center[1] + away * 0.42, center[2] + away],
     };
-    camera.position.set(...from[kind]);
-    const ahead = kind === 'eye' ? new Vector3(...from.eye).add(new Vector3(0, 0, -2)) : new Vector3(...center);
-    c.target.copy(ahead);
+    camera.position.set(...from[kind as keyof typeof from]);
+    c.target.set(...center);
     c.update();
     invalidate();
   });
@@ -189,33 +216,23 @@ function StageCamera() {
   }, [camera]);
   return (
     <>
-      <PerspectiveCamera makeDefault fov={kind === 'eye' ? 60 : 32} aspect={size.width / size.height} near={0.1} far={4000} />
-      <OrbitControls
-        ref={controls}
-        makeDefault
-        enableDamping={false}
-        screenSpacePanning={false}
-        maxPolarAngle={kind === 'eye' ? Math.PI : Math.PI / 2 - 0.02}
-        mouseButtons={{ LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN }}
-        onChange={() => useStage.getState().moved()}
-        onStart={() => useStage.setState({ isMoving: true })}
-        onEnd={() => useStage.setState({ isMoving: false })}
-      />
+      <PerspectiveCamera makeDefault fov={isWalking ? 60 : 32} aspect={size.width / size.height} near={0.1} far={4000} />
+      {play && !isWalking && <Pawn />}
+      {isWalking ? (
+        surface && <WalkCamera surface={surface} />
+      ) : (
+        <OrbitControls
+          ref={controls}
+          makeDefault
+          enableDamping={false}
+          screenSpacePanning={false}
+          maxPolarAngle={Math.PI / 2 - 0.02}
+          mouseButtons={{ LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN }}
+          onChange={() => useStage.getState().moved()}
+          onStart={() => useStage.setState({ isMoving: true })}
+          onEnd={() => useStage.setState({ isMoving: false })}
+        />
+      )}
     </>
   );
-}
-
-/** A ball around all that stands on the stage; an empty one is some metres wide. */
-function ballAround(): { center: [number, number, number]; radius: number } {
-  const { base, state, meshes } = useEditor.getState();
-  const { kit } = base ?? state;
-  const balls = (kit.placements ?? []).flatMap((p: Placement) => {
-    const loaded = meshes[kit.models.find((m) => m.id === p.model)?.mesh ?? ''];
-    return loaded ? [ballOf(p, loaded.bounds)] : [];
-  });
-  if (!balls.length) return { center: [0, 1, 0], radius: 8 };
-  const least = [0, 1, 2].map((k) => Math.min(...balls.map((b) => b.center[k]! - b.radius)));
-  const most = [0, 1, 2].map((k) => Math.max(...balls.map((b) => b.center[k]! + b.radius)));
-  const center = [0, 1, 2].map((k) => (least[k]! + most[k]!) / 2) as [number, number, number];
-  return { center, radius: Math.hypot(...[0, 1, 2].map((k) => (most[k]! - least[k]!) / 2)) };
 }

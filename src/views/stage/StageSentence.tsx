@@ -1,18 +1,19 @@
 'use client';
 import { choosePlacement, holdModel, useStage } from '@/state/stage/stage';
 import { useBase } from '@/state/kit/useCurrent';
+import { Button } from '@/ui/Button';
 import { count } from '@/ui/words';
 import { Radio, Word } from '@/views/color/phraseWords';
 import { useFittingText } from '@/views/color/useFittingText';
-import { ScatterForm } from './ScatterForm';
+import { PlayButton } from './PlayPanel';
 
 const steps = [0, 0.25, 0.5, 1, 2, 4];
 const turns = [5, 15, 30, 45, 90];
 
 /** What a click on the stage does, in one sentence whose underlined words change it. */
 export function StageSentence() {
-  const { models, variants } = useBase().kit;
-  const { act, model, variant, turn, step, turnStep, chosen } = useStage();
+  const { models, variants, cues = [], placements = [] } = useBase().kit;
+  const { act, model, variant, turn, step, turnStep, chosen, showsCues } = useStage();
   const sentence = useFittingText();
   const held = models.find((m) => m.id === model);
   const own = variants.filter((v) => v.model === undefined || v.model === model);
@@ -69,7 +70,10 @@ export function StageSentence() {
         <span className="-ml-[0.35em]">.</span>
         {chosen.length > 1 && <span className="pl-2 text-panel text-quiet">{count(chosen.length, 'chosen', 'chosen')}</span>}
       </p>
-      {models.length > 0 && <ScatterForm />}
+      <Button className="min-h-7" aria-expanded={showsCues} onClick={() => useStage.setState({ showsCues: !showsCues })}>
+        Cues <span className="font-normal text-quiet">{cues.length}</span>
+      </Button>
+      <PlayButton disabled={!placements.length} />
     </div>
   );
 }

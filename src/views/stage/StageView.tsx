@@ -5,12 +5,16 @@ import { useEffect } from 'react';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { choosePlacement, holdModel, lookFromCamera, useStage, type StageCamera } from '@/state/stage/stage';
+import { endPlay, usePlaying } from '@/state/stage/playing';
 import { useThumbnails } from '@/state/view/thumbnails';
 import { Choice } from '@/ui/Choice';
 import { Tick } from '@/ui/Tick';
 import { Waiting } from '@/ui/Waiting';
 import { loadViewport } from '@/views/viewport/lazyViewport';
 import { count, number } from '@/ui/words';
+import { CueTable } from './CueTable';
+import { PlayCamera, PlayList, PlayLog, PlaySentence, QuestionBar } from './PlayPanel';
+import { ScatterForm } from './ScatterForm';
 import { StageCosts } from './StageCosts';
 import { StagePlacement } from './StagePlacement';
 import { StageSentence } from './StageSentence';
@@ -27,21 +31,44 @@ export function StageView() {
   const preparing = useEditor((s) => s.preparing);
   const { models } = base.kit;
   const keys = useStageKeys();
-  useEffect(() => () => useStage.setState({ act: 'choose', chosen: [] }), []);
+  const play = usePlaying((s) => s.play);
+  const showsCues = useStage((s) => s.showsCues);
+  useEffect(
+    () => () => {
+      endPlay();
+      useStage.setState({ act: 'choose', chosen: [] });
+    },
+    [],
+  );
+  // A play is of one state of the kit: what is changed meanwhile, by undoing or in another view, ends it.
+  useEffect(() => {
+    if (play && play.kit !== base.kit) endPlay();
+  }, [play, base.kit]);
+  useEffect(() => {
+    if (play) document.getElementById('stage')?.focus();
+  }, [play]);
   return (
     <div className="flex min-h-0 flex-1">
-      <StageLists />
+      {play ? <PlayList play={play} /> : <StageLists />}
       <section aria-label="Stage" className="relative flex min-w-0 flex-1 flex-col" onKeyDown={keys}>
-        <StageSentence />
+        {play ? <PlaySentence /> : <StageSentence />}
         <div className="relative min-h-0 flex-1">
           {models.length ? <StageScene /> : <NoModel kitId={base.kit.id} />}
           {preparing > 0 && <p className="absolute top-4 left-5 bg-paper px-3 py-1.5">Preparing {count(preparing, 'model')}…</p>}
           {models.length > 0 && <StageBar />}
+          <QuestionBar />
         </div>
+        {showsCues && !play && <CueTable />}
       </section>
       <aside aria-label="On the stage" className="w-[332px] shrink-0 overflow-y-auto border-l border-hairline bg-paper p-4">
-        <StagePlacement />
-        <StageCosts />
+        {play ? (
+          <PlayLog play={play} />
+        ) : (
+          <>
+            <StagePlacement />
+            <StageCosts />
+          </>
+        )}
       </aside>
     </div>
   );
@@ -70,9 +97,9 @@ function StageLists() {
   const nameOf = (variant: string | undefined) => variants.find((v) => v.id === variant)?.name ?? 'default';
   return (
     <aside aria-label="Models" className="flex w-[204px] shrink-0 flex-col border-r border-hairline bg-paper">
-      <h2 className="flex justify-between px-4 pt-3 pb-2 text-[12px]">
+      <h2 className="flex items-center justify-between py-2 pr-3 pl-4 text-[12px]">
         <span className="font-bold">Place</span>
-        <span className="text-quiet">{models.length}</span>
+        {models.length > 0 && <ScatterForm />}
       </h2>
       <ul className="max-h-[46%] shrink-0 overflow-y-auto">
         {models.map((m) => {
@@ -141,24 +168,29 @@ const cameras = [
 
 function StageBar() {
   const { camera, instanced } = useStage();
+  const { play, revision } = usePlaying();
+  // A question takes the strip for as long as it waits.
+  if (play?.question && revision) return null;
   return (
     <div className="pointer-events-none absolute inset-x-5 bottom-4 flex justify-between gap-2 [&>*]:pointer-events-auto">
-      <Choice label="Camera" value={camera} options={cameras} onChange={lookFromCamera} />
-      <span className="flex gap-2">
-        <Tick
-          label="Drawn in one go"
-          value={instanced}
-          onChange={(is) => useStage.setState({ instanced: is })}
-          className="h-[26px] bg-paper px-2.5 text-[12px] font-medium"
-        />
-        <button
-          type="button"
-          className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
-          onClick={() => lookFromCamera(camera)}
-        >
-          Frame
-        </button>
-      </span>
+      {play ? <PlayCamera /> : <Choice label="Camera" value={camera} options={cameras} onChange={lookFromCamera} />}
+      {!play && (
+        <span className="flex gap-2">
+          <Tick
+            label="Drawn in one go"
+            value={instanced}
+            onChange={(is) => useStage.setState({ instanced: is })}
+            className="h-[26px] bg-paper px-2.5 text-[12px] font-medium"
+          />
+          <button
+            type="button"
+            className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
+            onClick={() => lookFromCamera(camera)}
+          >
+            Frame
+          </button>
+        </span>
+      )}
     </div>
   );
 }

@@ -10,15 +10,24 @@ import {
   turnChosen,
   useStage,
 } from '@/state/stage/stage';
+import { endPlay, usePlaying } from '@/state/stage/playing';
 import { isTyping } from '@/ui/isTyping';
+import { useWalking } from './useWalking';
 
 /** Times its size, for one key. */
 const larger = 1.1;
 
-/** Keys of the stage: arrows move what is chosen, R turns, plus and minus size, Page Up and Down lift. */
+/** Keys of the stage; those of walking are in `useWalking`. Arrows move what is chosen, R turns, plus and minus size, Page Up and Down lift. */
 export function useStageKeys(): (event: KeyboardEvent) => void {
+  const isPlaying = usePlaying((s) => s.play !== null);
+  const isAtEyeHeight = useStage((s) => s.camera === 'eye');
+  const walk = useWalking(isAtEyeHeight);
   return (event) => {
-    if (isTyping(event.target)) return;
+    if (isTyping(event.target) || walk(event)) return;
+    if (isPlaying) {
+      if (event.key === 'Escape') endPlay();
+      return;
+    }
     const { step, turnStep, act } = useStage.getState();
     const by = step || 0.1;
     const runs: Record<string, () => void> = {

@@ -1,0 +1,54 @@
+import type { Cue, Kit } from '@/core/kit/kit';
+import { mostCues, problemOfCueName } from '@/core/kit/cues';
+import { addCue, changeCue, cuesAbout, moveCue, newCue, removeCue, type Leaves } from '@/core/stage/cueEdits';
+import { group } from '@/core/edit/edit';
+import { count } from '@/core/words';
+import { dispatchForAll, undoEdit } from '../kit/edits';
+import { baseState } from '../kit/editor';
+import { announce } from '../view/announce';
+import { notify } from '../view/notices';
+
+const kitNow = (): Kit => baseState().kit;
+
+/** One more cue, about a placement (the first where none is told). Returns its id. */
+export function makeCue(about?: string): string | null {
+  const { cues = [] } = kitNow();
+  if (cues.length >= mostCues) {
+    notify(`A stage has at most ${mostCues} cues.`, { isError: true });
+    return null;
+  }
+  const cue = newCue(kitNow(), about);
+  return dispatchForAll(group('Add a cue', [addCue(kitNow(), cue)])) ? cue.id : null;
+}
+
+export const setCue = (cue: Cue): unknown => dispatchForAll(changeCue(kitNow(), cue));
+export const problemOfCueNameNow = (id: string, name: string): string | null => problemOfCueName(kitNow(), name, id);
+
+export function nameCue(cue: Cue, name: string): void {
+  if (!problemOfCueNameNow(cue.id, name)) dispatchForAll(changeCue(kitNow(), { ...cue, name: name.trim() }, 'Rename a cue'));
+}
+
+export function deleteCue(cue: Cue): void {
+  const tell = cuesThatLose({ cues: [cue.id] });
+  if (dispatchForAll(removeCue(kitNow(), cue.id)))
+    notify([`“${cue.name}” is deleted.`, tell].filter(Boolean).join(' '), { action: { label: 'Undo', run: undoEdit } });
+}
+
+export function shiftCue(cue: Cue, by: -1 | 1): void {
+  const { cues = [] } = kitNow();
+  const to = cues.findIndex((c) => c.id === cue.id) + by;
+  if (dispatchForAll(moveCue(kitNow(), cue.id, to))) announce(`${cue.name} is now cue ${to + 1}`);
+}
+
+/** Names that a notice lists. */
+const mostNamed = 3;
+
+/** Which cues used what leaves, and what to do; empty where none did. Asked before it leaves. */
+export function cuesThatLose(leaves: Leaves): string {
+  const own = cuesAbout(kitNow(), leaves);
+  if (!own.length) return '';
+  const named = own.slice(0, mostNamed).map((c) => `“${c.name}”`);
+  const more = own.length - named.length;
+  const names = [...named, ...(more ? [`${more} more`] : [])].join(', ');
+  return `${count(own.length, 'cue')} used it: ${names}. Under Cues on the stage it is said what to choose instead.`;
+}
