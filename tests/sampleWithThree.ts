@@ -1,4 +1,16 @@
-import { Color, DataTexture, Matrix3, Mesh, NearestFilter, SRGBColorSpace, Vector3, type MeshStandardMaterial, type Object3D } from 'three';
+import {
+  Color,
+  DataTexture,
+  InstancedMesh,
+  Matrix3,
+  Matrix4,
+  Mesh,
+  NearestFilter,
+  SRGBColorSpace,
+  Vector3,
+  type MeshStandardMaterial,
+  type Object3D,
+} from 'three';
 import { GLTFLoader, type GLTFParser } from 'three/addons/loaders/GLTFLoader.js';
 import { decodePng } from '@/core/io/png';
 
@@ -125,11 +137,13 @@ export async function sampleWithThree(glb: Uint8Array, variant?: string): Promis
     for (let t = 0; t < index!.count; t += 3) {
       const ids = [0, 1, 2].map((k) => index!.getX(t + k));
       const mean = (get: (i: number) => number) => ids.reduce((sum, i) => sum + get(i), 0) / 3;
-      const middle = new Vector3(
-        mean((i) => position!.getX(i)),
-        mean((i) => position!.getY(i)),
-        mean((i) => position!.getZ(i)),
-      ).applyMatrix4(object.matrixWorld);
+      const middles = placesOf(object).map((place) =>
+        new Vector3(
+          mean((i) => position!.getX(i)),
+          mean((i) => position!.getY(i)),
+          mean((i) => position!.getZ(i)),
+        ).applyMatrix4(place),
+      );
       let color: number[] | null = null;
       const image = material.map?.image as { width: number; height: number; data: Uint8Array } | undefined;
       if (image && uv) {
@@ -140,10 +154,20 @@ export async function sampleWithThree(glb: Uint8Array, variant?: string): Promis
       if (!image && tint) {
         color = bytesOf(new Color(...[0, 1, 2].map((k) => mean((i) => tint.getComponent(i, k)))));
       }
-      seen.triangles.push({ color, middle: middle.toArray(), material: material.name, base });
+      for (const middle of middles) seen.triangles.push({ color, middle: middle.toArray(), material: material.name, base });
     }
   });
   return seen;
+}
+
+/** Where a mesh stands in the world; instances in several places. */
+function placesOf(object: Object3D): Matrix4[] {
+  if (!(object instanceof InstancedMesh)) return [object.matrixWorld];
+  return Array.from({ length: object.count }, (_, i) => {
+    const own = new Matrix4();
+    object.getMatrixAt(i, own);
+    return own.premultiply(object.matrixWorld);
+  });
 }
 
 /** A linear color in sRGB. */

@@ -7,10 +7,9 @@ import { patchedSeats } from '../kit/patches';
 import { boundsOf } from '../mesh/measure';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { randomFrom } from '@tests/fuzzing';
-import { expectValid, kitAround } from '@tests/kitAround';
-import { grid } from '@tests/meshes';
+import { expectValid } from '@tests/kitAround';
 import { sampleWithThree, variantsIn } from '@tests/sampleWithThree';
-import { gridDocument, toGlb } from '@tests/samples';
+import { variedModels } from '@tests/variedModels';
 import type { ExportModel } from './exportModel';
 import { openGltf } from './gltf/openGltf';
 import { writeGlb } from './gltf/writeGlb';
@@ -37,48 +36,9 @@ const choices: { [K in keyof LeaveOptions]: readonly LeaveOptions[K][] } = {
   variants: ['inside', 'none'],
 };
 
-const bumps = (x: number, z: number) => Math.sin(x * 1.7 + z) / 3;
-
-/** A model made here, and one of a glTF with a mirrored and a turned node of one mesh; a third of their faces bare. */
-async function models(): Promise<{ kit: Kit; items: ExportModel[] }> {
-  const cellOf = (f: number) => [1, 2, 0][f % 3]!;
-  const { kit: plain, item: made } = kitAround(grid(3, bumps), null, cellOf);
-  // One that recolors; two that seat faces otherwise as well, and color those that are bare.
-  const kit: Kit = {
-    ...plain,
-    variants: [
-      { id: 'v1', name: 'Salt-worn', fills: { 1: { kind: 'solid', color: '#99aabb' } } },
-      { id: 'v2', name: 'Worn through', fills: {} },
-      { id: 'v3', name: 'Abandoned', fills: { 2: { kind: 'solid', color: '#445533' } } },
-    ],
-  };
-  const patchOf = (faces: number, say: (f: number) => number) => ({ cell: Uint16Array.from({ length: faces }, (_, f) => say(f)) });
-  const patched = (own: ExportModel): ExportModel => ({
-    ...own,
-    patches: {
-      v2: patchOf(own.seats.cell.length, (f) => (f % 3 === 0 && f % 2 ? 2 : inherits)),
-      v3: patchOf(own.seats.cell.length, (f) => (f % 3 === 2 ? 5 : f % 7 === 0 ? 4 : inherits)),
-    },
-  });
-  const item = patched(made);
-  const document = gridDocument(2, bumps);
-  const [node] = document.getRoot().listNodes();
-  const copy = document
-    .createNode('copy')
-    .setMesh(node!.getMesh()!)
-    .setRotation([0, Math.SQRT1_2, 0, Math.SQRT1_2])
-    .setTranslation([5, 1, 0]);
-  document.getRoot().getDefaultScene()!.addChild(copy);
-  node!.setScale([-1, 1, 1]);
-  const bytes = await toGlb(document);
-  const { mesh } = await readModel({ name: 'a.glb', bytes }, [], { mendQuads: false });
-  const came = kitAround(mesh, bytes, cellOf).item;
-  return { kit, items: [item, patched({ ...came, model: { ...came.model, id: 'n', name: 'Came', sheet: kit.sheets[0]!.id } })] };
-}
-
 describe('any choice of options', () => {
   it(`makes a valid GLB with every face in its color and place (${samples} of all)`, { timeout: 240_000 }, async () => {
-    const { kit, items } = await models();
+    const { kit, items } = await variedModels();
     const random = randomFrom(20261126);
     for (let n = 0; n < samples; n++) {
       const options = { ...leaveDefaults } as Record<string, unknown>;

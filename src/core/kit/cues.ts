@@ -45,7 +45,8 @@ export function strangerIn(kit: Kit, cue: Cue): string | null {
   const of = `the cue “${cue.name}” speaks of`;
   if (lacks(placements, kit.placements)) return `${of} a placement that is not there`;
   if (lacks(models, kit.models)) return `${of} a model that is not there`;
-  if (lacks(cues, kit.cues)) return `${of} a cue that is not there`;
+  const others = cues.filter((id) => id !== cue.id);
+  if (lacks(others, kit.cues)) return `${of} a cue that is not there`;
   if (
     lacks(
       colorings.filter((c) => c !== null),

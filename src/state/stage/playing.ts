@@ -100,7 +100,7 @@ export function walkTo(x: number, z: number): void {
 }
 
 /** Metres before what one goes to. */
-const near = 2;
+const near = 3;
 export const goBefore = (placement: Placement): void => setVisitor(before(usePlaying.getState().visitor, placement.at, near));
 
 /** Whether a click on a placement would run something. */

@@ -48,9 +48,9 @@ export function StageView() {
     if (play) document.getElementById('stage')?.focus();
   }, [play]);
   return (
-    <div className="flex min-h-0 flex-1">
+    <div className="flex min-h-0 flex-1" onKeyDown={play ? keys : undefined}>
       {play ? <PlayList play={play} /> : <StageLists />}
-      <section aria-label="Stage" className="relative flex min-w-0 flex-1 flex-col" onKeyDown={keys}>
+      <section aria-label="Stage" className="relative flex min-w-0 flex-1 flex-col" onKeyDown={play ? undefined : keys}>
         {play ? <PlaySentence /> : <StageSentence />}
         <div className="relative min-h-0 flex-1">
           {models.length ? <StageScene /> : <NoModel kitId={base.kit.id} />}

@@ -22,6 +22,8 @@ export interface GltfOptions extends Partial<LeaveOptions> {
   /** The pictures that sheets are drawn from. */
   pictures?: KitPictures;
   codecs?: GltfCodecs;
+  /** Each model is under one node of the scene, in the order given, also where there is one alone. */
+  apart?: boolean;
 }
 
 export interface BuiltGltf {
@@ -39,7 +41,8 @@ export interface BuiltGltf {
  */
 export async function buildGltf(kit: Kit, models: readonly ExportModel[], options: GltfOptions = {}): Promise<BuiltGltf> {
   const { as, meshes, unlit, finish, numbered, vertexColors, origin, scale, packed, variants: wanted } = { ...leaveDefaults, ...options };
-  const alone = models.length === 1 && isGltfModel(models[0]!) ? (await openKept(models[0]!.files, options.codecs)).document : null;
+  const alone =
+    models.length === 1 && !options.apart && isGltfModel(models[0]!) ? (await openKept(models[0]!.files, options.codecs)).document : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
   const root = document.getRoot();
   const scene = sceneOf(document, kit.name);

@@ -11,8 +11,11 @@ import type { SheetPicture } from './groupMaterials';
 /** One GLB with its pictures inside; see `buildGltf`. Throws `FileError` where a source cannot be opened again. */
 export async function writeGlb(kit: Kit, models: readonly ExportModel[], options: GltfOptions = {}): Promise<Uint8Array> {
   const { document } = await buildGltf(kit, models, options);
-  return (await writer(document)).writeBinary(document);
+  return writeDocument(document);
 }
+
+/** A document as GLB. */
+export const writeDocument = async (document: Document): Promise<Uint8Array> => (await writer(document)).writeBinary(document);
 
 /** A picture of a glTF that leaves beside it. */
 export interface PictureBeside {

@@ -1,0 +1,102 @@
+import Joi from 'joi';
+import { cueBounds, longestCueName, longestQuestion, mostCues, strangerIn } from '@/core/kit/cues';
+import type { Kit } from '@/core/kit/kit';
+import { farthest, longestPlacementName, mostPlacements, problemOfPlacement, scaleBounds } from '@/core/kit/placementNames';
+import { mostVariants } from '@/core/kit/variantNames';
+import { FileError, parseJson } from '@/core/io/errors';
+import { stageInGlb } from '@/core/io/gltf/readScene';
+import { stageFormat, stageOf, stageVersion, type Stage, type StageInFile } from '@/core/stage/stageFile';
+
+/** Bytes of a stage file that are read; of a GLB of its part that says what stands there. */
+export const mostStageBytes = 16 * 1024 * 1024;
+
+const name = Joi.string().trim().min(1).max(longestPlacementName).required();
+const coloring = Joi.string().min(1).max(200).required();
+const orGone = Joi.string().allow(null).required();
+const among = Joi.alternatives(
+  Joi.valid('all'),
+  Joi.array()
+    .items(coloring.optional())
+    .max(mostVariants + 1),
+).required();
+const placement = Joi.object({
+  name,
+  model: Joi.string().required(),
+  coloring,
+  at: Joi.array().items(Joi.number().min(-farthest).max(farthest)).length(3).required(),
+  turn: Joi.number().min(0).less(360).required(),
+  scale: Joi.number().min(scaleBounds[0]).max(scaleBounds[1]).required(),
+});
+const cue = Joi.object({
+  name: Joi.string().trim().min(1).max(longestCueName).required(),
+  when: Joi.alternatives(
+    Joi.object({ event: Joi.valid('click').required(), placement: orGone }),
+    Joi.object({
+      event: Joi.valid('near').required(),
+      placement: orGone,
+      metres: Joi.number().min(cueBounds.metres[0]).max(cueBounds.metres[1]).required(),
+    }),
+    Joi.object({ event: Joi.valid('start').required() }),
+    Joi.object({ event: Joi.valid('cue').required(), cue: orGone }),
+  ).required(),
+  after: Joi.number().min(cueBounds.after[0]).max(cueBounds.after[1]).required(),
+  who: Joi.alternatives(Joi.valid('all'), Joi.object({ placement: orGone }), Joi.object({ model: orGone })).required(),
+  does: Joi.alternatives(
+    Joi.object({ act: Joi.valid('show').required(), coloring: orGone }),
+    Joi.object({ act: Joi.valid('next', 'random').required(), among }),
+    Joi.object({ act: Joi.valid('ask').required(), question: Joi.string().allow('').max(longestQuestion).required(), among }),
+  ).required(),
+  once: Joi.boolean().required(),
+  onlyIf: Joi.object({ placement: orGone, coloring: orGone }).allow(null).required(),
+});
+const schema = Joi.object({
+  format: Joi.valid(stageFormat).required(),
+  version: Joi.valid(stageVersion).required(),
+  kit: Joi.string().allow('').required(),
+  placements: Joi.array().items(placement).required(),
+  cues: Joi.array().items(cue).max(mostCues).required(),
+});
+
+const inMegabytes = (n: number): string => `${(n / 1024 / 1024).toFixed(1)} MB`;
+
+/**
+ * What a `stage.json` or a GLB of a stage says, in terms of a kit. Throws `FileError` where it is of a newer version,
+ * holds too much, does not hold together, or speaks of what the kit does not have; nothing of it is taken then.
+ */
+export function readStageFile(file: string, bytes: Uint8Array, kit: Kit): Stage {
+  const isGlb = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
+  const own = isGlb ? new DataView(bytes.buffer, bytes.byteOffset).getUint32(Math.min(12, bytes.length - 4), true) : bytes.length;
+  if (own > mostStageBytes)
+    throw new FileError(file, `it holds ${inMegabytes(own)} of what stands there; a stage has at most ${inMegabytes(mostStageBytes)}.`);
+  const value = isGlb ? stageInGlb(file, bytes) : parseJson(file, new TextDecoder().decode(bytes), 'it is no stage');
+  const said = (typeof value === 'object' && value !== null ? value : {}) as Partial<Record<keyof StageInFile, unknown>>;
+  if (said.format !== stageFormat)
+    throw new FileError(file, 'it is no stage. A stage is a stage.json or a GLB of the scene that was saved from here.');
+  if (typeof said.version === 'number' && said.version > stageVersion)
+    throw new FileError(
+      file,
+      `it is of version ${said.version}, and this Oligochrome reads up to ${stageVersion}. Bring it in with the one that made it.`,
+    );
+  if (Array.isArray(said.placements) && said.placements.length > mostPlacements)
+    throw new FileError(
+      file,
+      `it has ${said.placements.length.toLocaleString('en')} placements; a stage holds ${mostPlacements.toLocaleString('en')}.`,
+    );
+  const { error, value: checked } = schema.validate(said, { convert: false }) as { error?: Joi.ValidationError; value: StageInFile };
+  if (error) throw new FileError(file, `it does not hold together: ${error.message}.`, error.details[0]?.path.join('.'));
+  try {
+    const stage = stageOf(kit, checked);
+    const staged = { ...kit, placements: stage.placements, cues: stage.cues };
+    for (const p of stage.placements) {
+      const problem = problemOfPlacement(kit, p);
+      if (problem) throw new Error(problem);
+    }
+    for (const c of stage.cues) {
+      const stranger = strangerIn(staged, c);
+      if (stranger) throw new Error(stranger);
+    }
+    return stage;
+  } catch (problem) {
+    throw new FileError(file, `${(problem as Error).message}. Nothing of it was brought in.`);
+  }
+}
