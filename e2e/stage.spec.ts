@@ -12,7 +12,7 @@ async function openEmptyStage(page: Page): Promise<void> {
   await openDemo(page);
   await page.getByRole('link', { name: 'Stage' }).click();
   await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
-  await expect(standing(page)).toHaveCount(9);
+  await expect(standing(page)).toHaveCount(10);
   await viewport(page).focus();
   await page.keyboard.press('Control+a');
   await page.keyboard.press('Delete');

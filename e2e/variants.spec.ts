@@ -150,7 +150,7 @@ test('variants are named, copied, put in order, deleted with what is lost said; 
   await choose(page, 'In fog');
   await page.getByRole('link', { name: 'Palette' }).click();
   await expect(word(page)).toHaveText('In fog');
-  await expect(page.getByRole('option', { name: 'lime wash, #a9c3b0, 61 faces, differs from the default' })).toBeVisible();
+  await expect(page.getByRole('option', { name: 'lime wash, #a9c3b0, 73 faces, differs from the default' })).toBeVisible();
   await expect(page.getByText('Where cells lie is of all colorings, not of In fog alone.')).toBeVisible();
   await page.getByRole('link', { name: 'Proof' }).click();
   await expect(page.getByRole('link', { name: 'Proof' })).toHaveAttribute('aria-current', 'page');

@@ -94,7 +94,8 @@ class Database extends Dexie {
 
   constructor() {
     // What is called saved outlives a crash of the machine, too; measured, that costs an edit nothing.
-    super('oligochrome', { chromeTransactionDurability: 'strict' });
+    // Nothing is answered from the package's own store of answers: edits are written past it (write.ts).
+    super('oligochrome', { chromeTransactionDurability: 'strict', cache: 'disabled' });
     this.version(1).stores({ kits: 'id, updated', edits: '[kit+number]', seats: '[kit+model]', blobs: 'id' });
     this.version(2)
       .stores({ documents: 'kit', portraits: 'kit' })

@@ -195,7 +195,7 @@ function Invitation({ onDemo, onChoose, onFresh, busy }: { onDemo: () => void; o
         {/* eslint-disable-next-line @next/next/no-img-element */}
         <img
           src="/demo/line-up.png"
-          alt="The demo kit’s eight models, half of them colored: light tower, cottage, jetty, buoy, fog bell, crab pots, tide gauge and rocks."
+          alt="The demo kit’s nine models, half of them colored: light tower, cottage, jetty, buoy, fog bell, crab pots, tide gauge, rocks and notice board."
           className="h-auto w-full px-4 pt-6 pb-5"
         />
         <figcaption className="flex justify-between border-t border-ink bg-paper px-4 py-2 text-[12px] text-quiet">
