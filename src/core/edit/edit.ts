@@ -1,7 +1,7 @@
 import type { Cell, Cue, HandOff, Kit, KitState, Model, Placement, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit/kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
-export type Edit = PutEdit | SetEdit | SeatEdit | PlaceEdit | RegionEdit | RuleEdit | PatchEdit | RemeshEdit | GroupEdit;
+export type Edit = PutEdit | SetEdit | StandEdit | SeatEdit | PlaceEdit | RegionEdit | RuleEdit | PatchEdit | RemeshEdit | GroupEdit;
 
 /**
  * Adds, replaces or removes one entry of a list: of the kit, or of a sheet (`of`: its id). `patches`: what
@@ -19,6 +19,13 @@ export type PutEdit = { kind: 'put'; index: number } & (
   | { list: 'references'; of: 'kit'; before: Reference | null; after: Reference | null }
   | { list: 'handOffs'; of: 'kit'; before: HandOff | null; after: HandOff | null }
 );
+
+/** Models come to stand on the stage, stand otherwise or leave it: one after the other, each as a `PutEdit`, in one go. */
+export interface StandEdit {
+  kind: 'stand';
+  label: string;
+  puts: { index: number; before: Placement | null; after: Placement | null }[];
+}
 
 /** Sets plain fields of the kit, or of a sheet (`of`: its id). */
 export type SetEdit =

@@ -5,6 +5,7 @@ import { place } from './kinds/place';
 import { put } from './kinds/put';
 import { remesh } from './kinds/remesh';
 import { set } from './kinds/set';
+import { stand } from './kinds/stand';
 import { region, rule, seat } from './kinds/spans';
 
 /** Several edits that are one for the artist: all of them, or none. */
@@ -18,7 +19,18 @@ const group: EditKind<GroupEdit> = {
 };
 
 /** All kinds of edit: a new one is an entry here, a file in `kinds` and its type in `edit.ts`. */
-const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = { put, set, seat, region, rule, place, patch, remesh, group };
+const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = {
+  put,
+  set,
+  stand,
+  seat,
+  region,
+  rule,
+  place,
+  patch,
+  remesh,
+  group,
+};
 const kindOf = (edit: Edit): EditKind<Edit> => kinds[edit.kind] as unknown as EditKind<Edit>;
 
 /**

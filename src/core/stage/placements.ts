@@ -1,4 +1,4 @@
-import { group, type Edit } from '../edit/edit';
+import { group, type Edit, type StandEdit } from '../edit/edit';
 import { newId, type Kit, type Placement } from '../kit/kit';
 import { cuesWithout } from './cueEdits';
 import { farthest, mostPlacements, scaleBounds } from '../kit/placementNames';
@@ -33,12 +33,12 @@ export function placeModels(kit: Kit, standings: readonly Standing[], label = 'P
     );
   const nameFor = namer(kit);
   const ids: string[] = [];
-  const edits = standings.map((standing, i): Edit => {
+  const puts = standings.map((standing, i) => {
     const after: Placement = { id: newId('o'), name: nameFor(standing.model), ...tidy(standing) };
     ids.push(after.id);
-    return { kind: 'put', list: 'placements', of: 'kit', index: present.length + i, before: null, after };
+    return { index: present.length + i, before: null, after };
   });
-  return { edit: group(label, edits), ids };
+  return { edit: { kind: 'stand', label, puts }, ids };
 }
 
 /** Names after models, with the first number behind them that is free: “Crab pots”, “Crab pots 2”. */
@@ -64,13 +64,13 @@ export function changePlacements(
   change: (placement: Placement) => Partial<Placement>,
 ): Edit | null {
   const wanted = new Set(ids);
-  const edits = placements.flatMap((before, index): Edit[] => {
+  const puts = placements.flatMap((before, index): StandEdit['puts'] => {
     if (!wanted.has(before.id)) return [];
     const { variant, ...rest } = { ...before, ...change(before) };
     const after: Placement = { ...rest, ...tidy(rest), ...(variant !== undefined && { variant }) };
-    return JSON.stringify(after) === JSON.stringify(before) ? [] : [{ kind: 'put', list: 'placements', of: 'kit', index, before, after }];
+    return JSON.stringify(after) === JSON.stringify(before) ? [] : [{ index, before, after }];
   });
-  return edits.length ? group(label, edits) : null;
+  return puts.length ? { kind: 'stand', label, puts } : null;
 }
 
 /** What stands there leaves; cues that spoke of it say that it is gone. `null` where nothing leaves. */
@@ -78,13 +78,13 @@ export function removePlacements(kit: Kit, ids: readonly string[]): Edit | null 
   const { placements = [] } = kit;
   const gone = new Set(ids);
   // From the last to the first, so that what goes does not move what is still to go.
-  const edits = placements
-    .map((before, index): Edit => ({ kind: 'put', list: 'placements', of: 'kit', index, before, after: null }))
-    .filter((_, index) => gone.has(placements[index]!.id))
+  const puts = placements
+    .map((before, index) => ({ index, before, after: null }))
+    .filter(({ before }) => gone.has(before.id))
     .reverse();
-  if (!edits.length) return null;
-  const label = edits.length === 1 ? 'Take a model off the stage' : 'Take models off the stage';
-  return group(label, [...cuesWithout(kit, { placements: ids }), ...edits]);
+  if (!puts.length) return null;
+  const label = puts.length === 1 ? 'Take a model off the stage' : 'Take models off the stage';
+  return group(label, [...cuesWithout(kit, { placements: ids }), { kind: 'stand', label, puts }]);
 }
 
 export interface Scatter {

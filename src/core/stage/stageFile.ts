@@ -195,6 +195,7 @@ function once(list: readonly { name: string }[], what: string): void {
  */
 export function takeStage(kit: Kit, { placements, cues }: Stage, how: 'instead' | 'beside'): Edit | null {
   const [standing, rules] = how === 'beside' ? [kit.placements ?? [], kit.cues ?? []] : [[], []];
+  const label = 'Bring in a stage';
   const edits: Edit[] = [];
   if (how === 'instead') {
     const own = kit.cues ?? [];
@@ -207,17 +208,15 @@ export function takeStage(kit: Kit, { placements, cues }: Stage, how: 'instead' 
     if (cleared) edits.push(cleared);
   }
   const free = freeNames(standing);
-  placements.forEach((p, i) => {
-    const after = { ...p, name: free(p.name) };
-    edits.push({ kind: 'put', list: 'placements', of: 'kit', index: standing.length + i, before: null, after });
-  });
+  const puts = placements.map((p, i) => ({ index: standing.length + i, before: null, after: { ...p, name: free(p.name) } }));
+  if (puts.length) edits.push({ kind: 'stand', label, puts });
   const freeCue = freeNames(rules);
   const named = cues.map((c) => ({ ...c, name: freeCue(c.name) }));
   named
     .map(unlinked)
     .forEach((after, i) => edits.push({ kind: 'put', list: 'cues', of: 'kit', index: rules.length + i, before: null, after }));
   edits.push(...changed(named.map(unlinked), named, rules.length));
-  return edits.length ? group('Bring in a stage', edits) : null;
+  return edits.length ? group(label, edits) : null;
 }
 
 /** Cues come and go without what they say of each other, so that each finds what it speaks of, also where this is undone. */

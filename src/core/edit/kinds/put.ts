@@ -8,15 +8,14 @@ import {
   type Kit,
   type KitState,
   type Model,
-  type Placement,
   type SeatPatch,
 } from '../../kit/kit';
 import { areSamePatches, copyPatch, patchesOfModel, sizeOfPatches, withPatch } from '../../kit/patches';
 import { swapped, type ApplyOptions, type EditKind, type PutEdit } from '../edit';
-import { mostPlacements, problemOfPlacement } from '../../kit/placementNames';
 import { mostCues, problemOfCueName, strangerIn } from '../../kit/cues';
 import { isSameName } from '../../kit/variantNames';
 import { areSame, checkSizes, EditRefused, isSame } from '../refused';
+import { standing } from './stand';
 
 const entryWords: Record<PutEdit['list'], string> = {
   cells: 'a cell',
@@ -42,6 +41,7 @@ export const put: EditKind<PutEdit> = {
 
 function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitState {
   const { kit } = state;
+  if (edit.list === 'placements') return standing(state, [edit], options);
   checkPut(state, edit);
   if (edit.of !== 'kit') {
     const sheets = kit.sheets.map((s) =>
@@ -53,7 +53,7 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
   const list = putInto((kit[key] ?? []) as Model[], edit as never, options);
   const { [key]: _, ...others } = kit;
   // A list that may be absent is so again where it is empty.
-  const next = { ...state, kit: (list.length || (key !== 'placements' && key !== 'cues') ? { ...kit, [key]: list } : others) as Kit };
+  const next = { ...state, kit: (list.length || key !== 'cues' ? { ...kit, [key]: list } : others) as Kit };
   if (edit.list !== 'models' && edit.list !== 'variants') return next;
   const [gone, come] = edit.before?.id === edit.after?.id ? [] : [edit.before?.id, edit.after?.id];
   if (edit.list === 'variants') return movePatches(next, edit, (model) => [(gone ?? come)!, model], come !== undefined);
@@ -102,7 +102,6 @@ function checkPut(state: KitState, edit: PutEdit): void {
   if (edit.list === 'cells' && after && !(Number(after.id) >= 1 && Number(after.id) <= mostCellIds))
     throw new EditRefused(`a kit can give out ${mostCellIds} cells in all, and these are used up`);
   if (edit.list === 'variants') checkVariant(state, edit);
-  if (edit.list === 'placements' && edit.after) checkPlacement(kit, edit.after, edit.before);
   if (edit.list === 'cues' && edit.after) checkCue(kit, edit.after, edit.before);
   if (edit.list !== 'models') return;
   // What is removed is kept in the edit as it was, or it could not come back.
@@ -126,14 +125,6 @@ function checkVariant({ kit, patches }: KitState, { before, after, patches: kept
   if (after && kit.variants.some((v) => v.id !== (before ?? after).id && isSameName(v.name, after.name)))
     throw new EditRefused(`another variant is called “${after.name}”`);
   if (!after && !areSamePatches(patches?.[before!.id], kept)) throw new EditRefused(`what “${before!.name}” says of faces would be lost`);
-}
-
-function checkPlacement(kit: Kit, after: Placement, before: Placement | null): void {
-  const problem = problemOfPlacement(kit, after);
-  if (problem) throw new EditRefused(problem);
-  if (kit.placements?.some((p) => p.name === after.name && p.id !== (before ?? after).id))
-    throw new EditRefused(`another placement is called “${after.name}”`);
-  if (!before && (kit.placements?.length ?? 0) >= mostPlacements) throw new EditRefused(`a stage holds ${mostPlacements} placements`);
 }
 
 function checkCue(kit: Kit, after: Cue, before: Cue | null): void {

@@ -1,0 +1,49 @@
+import type { Kit, KitState, Placement } from '../../kit/kit';
+import { mostPlacements, problemOfPlacement } from '../../kit/placementNames';
+import { swapped, type ApplyOptions, type EditKind, type StandEdit } from '../edit';
+import { EditRefused, isSame } from '../refused';
+
+export const stand: EditKind<StandEdit> = {
+  apply: (state, { puts }, options) => standing(state, puts, options),
+  inverse: ({ puts, ...edit }) => ({ ...edit, puts: puts.map(swapped).reverse() }),
+  label: ({ label }) => label,
+  size: ({ puts }) => 64 + puts.length * 256,
+  contents: () => [],
+  recolors: () => [],
+};
+
+/** One after the other, on one copy of the list: thousands come, move or go in the time of a few. */
+export function standing(state: KitState, puts: StandEdit['puts'], { isReplay }: ApplyOptions): KitState {
+  const { placements = [], ...others } = state.kit;
+  const list = [...placements];
+  const ids = new Set(list.map((p) => p.id));
+  const names = new Set(list.map((p) => p.name));
+  for (const { index, before, after } of puts) {
+    const fits = before ? list[index]?.id === before.id && (isReplay || isSame(list[index], before)) : index >= 0 && index <= list.length;
+    if (!fits)
+      throw new EditRefused(
+        before ? `it expects “${before.name}” to be placement ${index}, but the stage has changed` : `there is no place ${index}`,
+      );
+    if (before) {
+      ids.delete(before.id);
+      names.delete(list[index]!.name);
+    }
+    if (after) {
+      check(state.kit, after, ids, names);
+      ids.add(after.id);
+      names.add(after.name);
+    }
+    if (before && after) list[index] = after;
+    else list.splice(index, before ? 1 : 0, ...(after ? [after] : []));
+  }
+  if (list.length > mostPlacements) throw new EditRefused(`a stage holds ${mostPlacements} placements`);
+  // A list that may be absent is so again where it is empty.
+  return { ...state, kit: list.length ? { ...others, placements: list } : others };
+}
+
+function check(kit: Kit, after: Placement, ids: ReadonlySet<string>, names: ReadonlySet<string>): void {
+  const problem = problemOfPlacement(kit, after);
+  if (problem) throw new EditRefused(problem);
+  if (ids.has(after.id)) throw new EditRefused(`the number “${after.id}” is taken`);
+  if (names.has(after.name)) throw new EditRefused(`another placement is called “${after.name}”`);
+}
