@@ -7,6 +7,7 @@ import type { NamedFile } from '@/core/io/fileKinds';
 import { openGltf, openKept, type OpenedGltf } from '@/core/io/gltf/openGltf';
 import { slotPicturesOf } from '@/core/io/slotPicturesOf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
+import { writeScene, type SceneOptions } from '@/core/io/gltf/writeScene';
 import { lossesOf, type LossOptions } from '@/core/io/losses';
 import { encodePng } from '@/core/io/png';
 import { writeObj } from '@/core/io/writeObj';
@@ -23,6 +24,7 @@ import { withPatches } from '@/core/kit/patches';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
+import { readStageFile } from '@/data/stageFile';
 import { costOfVariant, type VariantCost } from '@/core/variants/costOfVariant';
 import { codecs } from './codecs';
 import { type PictureFile, openPictures } from './pictures';
@@ -70,7 +72,14 @@ export const leaving = {
     return writeGlb(kit, await itemsOf(models), { ...options, codecs, pictures: await openPictures(pictures) });
   },
 
-  /** The same without the bytes: figures of the file that would leave. */
+  /** The stage as one file; `models` are those that stand there. */
+  async exportScene(kit: Kit, models: Leaving[], pictures: PictureFile[], options: SceneOptions): Promise<Uint8Array> {
+    return writeScene(kit, await itemsOf(models), { ...options, codecs, pictures: await openPictures(pictures) });
+  },
+
+  readStageFile,
+
+  /** A GLB without its bytes: figures of the file that would leave. */
   async measureGlb(kit: Kit, models: Leaving[], pictures: PictureFile[], options: LeaveOptions): Promise<Measured> {
     const bytes = await leaving.exportGlb(kit, models, pictures, options);
     const cost = costOfGltf((await openGltf('export.glb', bytes)).document);

@@ -75,7 +75,7 @@ export const cancelWriting = (): void => running?.cancel();
 onKitClosed(cancelWriting);
 
 /** Writes a file in a worker of its own, so that it can be cancelled. Throws while another one is written. */
-async function write(name: string, type: string, ask: Parameters<typeof startTask<Uint8Array>>[0]): Promise<void> {
+export async function writeFile(name: string, type: string, ask: Parameters<typeof startTask<Uint8Array>>[0]): Promise<void> {
   if (running) throw new Error('A file is being written already; wait for it or cancel it.');
   const task = startTask(ask);
   running = task;
@@ -94,21 +94,21 @@ async function write(name: string, type: string, ask: Parameters<typeof startTas
 export async function downloadGlb(what: What): Promise<void> {
   if (useHandOff.getState().as === 'slots') keepSlotsOf(chosen(what).models);
   await withItems(what, (kit, items, pictures, options, name) =>
-    write(`${name}.glb`, 'model/gltf-binary', (worker) => worker.exportGlb(kit, items, pictures, options)),
+    writeFile(`${name}.glb`, 'model/gltf-binary', (worker) => worker.exportGlb(kit, items, pictures, options)),
   );
 }
 
 export async function downloadObj(what: What): Promise<void> {
   if (useHandOff.getState().as === 'slots') keepSlotsOf(chosen(what).models);
   await withItems(what, (kit, items, pictures, options, name) =>
-    write(`${name}-obj.zip`, 'application/zip', (worker) => worker.exportObjZip(kit, items, pictures, name, options)),
+    writeFile(`${name}-obj.zip`, 'application/zip', (worker) => worker.exportObjZip(kit, items, pictures, name, options)),
   );
 }
 
 /** Models in a format without materials of its own. */
 export async function downloadLoose(what: What, format: 'ply' | 'stl'): Promise<void> {
   await withItems(what, (kit, items, pictures, options, name) =>
-    write(`${name}.${format}`, 'application/octet-stream', (worker) => worker.exportLoose(kit, items, pictures, format, options)),
+    writeFile(`${name}.${format}`, 'application/octet-stream', (worker) => worker.exportLoose(kit, items, pictures, format, options)),
   );
 }
 
@@ -129,7 +129,7 @@ export async function downloadArchive(): Promise<void> {
   const blobs = new Map<string, Uint8Array>();
   for (const id of contentsOfKit(state.kit)) blobs.set(id, await readBlob(id));
   const name = `${safeName(state.kit.name, 'kit')}${archiveExtension}`;
-  await write(name, 'application/zip', (worker) => worker.writeArchive(state, blobs));
+  await writeFile(name, 'application/zip', (worker) => worker.writeArchive(state, blobs));
 }
 
 /**

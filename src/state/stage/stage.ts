@@ -35,6 +35,8 @@ export interface StageState {
   isMoving: boolean;
   /** Models of one coloring are drawn in one go. */
   instanced: boolean;
+  /** A scene leaves with lists of places for what stands there several times. */
+  leavesInstanced: boolean;
   /** What was copied. */
   copied: readonly Standing[];
   /** The table of cues stands below the stage. */
@@ -56,10 +58,11 @@ export const useStage = perKit(
     moved: () => set(({ view }) => ({ view: view + 1 })),
     isMoving: false,
     instanced: true,
+    leavesInstanced: false,
     copied: [],
     showsCues: false,
   })),
-  ['step', 'turnStep', 'camera', 'instanced', 'showsCues'],
+  ['step', 'turnStep', 'camera', 'instanced', 'leavesInstanced', 'showsCues'],
 );
 
 export const placementsNow = (): readonly Placement[] => baseState().kit.placements ?? [];

@@ -9,6 +9,7 @@ import { isArchive, openArchive } from '@/state/kit/home';
 import { addReferences, isPicture, openPalettePicture } from '@/state/sheet/adopting';
 import { cancelImport, importFiles, useImport } from '@/state/files/importing';
 import { toWhereItGoesOn } from '@/state/files/afterImport';
+import { bringInStage } from '@/state/stage/files';
 import { notify, notifyError } from '@/state/view/notices';
 import { openPalette } from '@/state/color/palettes';
 import { Button } from '@/ui/Button';
@@ -55,6 +56,8 @@ export function DropFiles() {
         } catch (error) {
           notifyError(error);
         }
+      } else if (files.length === 1 && extensionOf(files[0]!.name) === 'json' && location.pathname.endsWith('/stage')) {
+        await bringInStage(files[0]!);
       } else if (files.length === 1 && mayBePalette(files[0]!.name)) {
         if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
         await openPalette(files[0]!);

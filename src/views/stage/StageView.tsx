@@ -16,6 +16,7 @@ import { CueTable } from './CueTable';
 import { PlayCamera, PlayList, PlayLog, PlaySentence, QuestionBar } from './PlayPanel';
 import { ScatterForm } from './ScatterForm';
 import { StageCosts } from './StageCosts';
+import { StageFiles } from './StageFiles';
 import { StagePlacement } from './StagePlacement';
 import { StageSentence } from './StageSentence';
 import { useStageKeys } from './useStageKeys';
@@ -67,6 +68,7 @@ export function StageView() {
           <>
             <StagePlacement />
             <StageCosts />
+            <StageFiles />
           </>
         )}
       </aside>

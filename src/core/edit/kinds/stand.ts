@@ -12,7 +12,10 @@ export const stand: EditKind<StandEdit> = {
   recolors: () => [],
 };
 
-/** One after the other, on one copy of the list: thousands come, move or go in the time of a few. */
+/**
+ * One after the other, on one copy of the list: thousands come, move or go in the time of a few. Throws `EditRefused`
+ * where one does not fit; the state is as it was then.
+ */
 export function standing(state: KitState, puts: StandEdit['puts'], { isReplay }: ApplyOptions): KitState {
   const { placements = [], ...others } = state.kit;
   const list = [...placements];
