@@ -1,11 +1,16 @@
 'use client';
+import { usePathname } from 'next/navigation';
 import { Toaster } from 'sonner';
 
+/** Pixels from below: above the tray, or above the bar of a stage. */
+const [aboveTray, aboveBar] = [244, 64];
+
 export function Notices() {
+  const isOnStage = usePathname().endsWith('/stage');
   return (
     <Toaster
       position="bottom-center"
-      offset={244}
+      offset={isOnStage ? aboveBar : aboveTray}
       toastOptions={{
         unstyled: true,
         classNames: {

@@ -141,9 +141,10 @@ export function CueSentence({ kit, cue }: { kit: Kit; cue: Cue }) {
             setCue(key === 'if' ? { ...rest, onlyIf: { placement: who.placement || standing[0]![0], coloring: null } } : rest);
           }}
         />
-      </Word>{' '}
+      </Word>
       {onlyIf && (
         <>
+          {' '}
           <ListWord
             label="What must show it"
             value={onlyIf.placement}
