@@ -36,6 +36,7 @@ import { recognise } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
 import { picksToTime } from './benchPicks';
 import { benchProof } from './benchProof';
+import { benchStage } from './benchStage';
 import { benchVariants } from './benchVariants';
 import { reportIslands } from './benchIslands';
 import { benchHidden, benchJoined } from './benchLeaving';
@@ -281,6 +282,7 @@ console.log(
 );
 await reportIslands();
 reportFirstLoad();
+await reportStage();
 
 function growByMap(neighbours: number[][], picked: Uint8Array): Uint8Array {
   const out = picked.slice();
@@ -411,6 +413,14 @@ function mapFlood(neighbours: number[][], face: number, most: number): number[] 
       }
   }
   return out;
+}
+
+/** Frames of a stage of 2,000 placements, in the built application. */
+async function reportStage(): Promise<void> {
+  const frames = await benchStage();
+  if (!frames) return console.log('\nNo build or no browser is there, so frames of the stage are not stated.');
+  console.log('\n| 2,000 placements, software renderer | frames a second while turned | ms for one at rest |\n|---|---|---|');
+  for (const [how, { moving, resting }] of Object.entries(frames)) console.log(`| ${how} | ${moving.toFixed(1)} | ${resting.toFixed(0)} |`);
 }
 
 /** JavaScript that each route loads first, from the build where there is one. */

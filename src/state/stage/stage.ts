@@ -31,8 +31,6 @@ export interface StageState {
   /** Grows whenever the camera has moved. */
   view: number;
   moved: () => void;
-  /** While it is being turned or moved by hand. */
-  isMoving: boolean;
   /** Models of one coloring are drawn in one go. */
   instanced: boolean;
   /** A scene leaves with lists of places for what stands there several times. */
@@ -56,7 +54,6 @@ export const useStage = perKit(
     wish: 0,
     view: 0,
     moved: () => set(({ view }) => ({ view: view + 1 })),
-    isMoving: false,
     instanced: true,
     leavesInstanced: false,
     copied: [],

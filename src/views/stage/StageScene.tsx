@@ -1,8 +1,8 @@
 'use client';
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
-import { Canvas, useFrame, useThree } from '@react-three/fiber';
+import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useEffectEvent, useMemo, useRef, useState, type ComponentRef } from 'react';
-import { Color, InstancedMesh, MOUSE } from 'three';
+import { Color, MOUSE } from 'three';
 import { rgbFromHex } from '@/core/color/hex';
 import type { Placement } from '@/core/kit/kit';
 import { eyeHeight } from '@/core/stage/walk';
@@ -19,7 +19,9 @@ import { ViewportGuard } from '@/views/viewport/ViewportGuard';
 import { PlayPointer } from './PlayPointer';
 import { StagePointer } from './StagePointer';
 import { Pawn, WalkCamera } from './WalkCamera';
-import { boxEdges, chooseDetail, StageGeometries, stageMaterial, stageObjects, detailWithin } from './stageMeshes';
+import { drawnApart, StageCrowd } from './StageCrowd';
+import { boxEdges, StageGeometries, stageMaterial } from './stageMeshes';
+import { useDetail } from './useDetail';
 
 const isDriven = typeof navigator !== 'undefined' && navigator.webdriver;
 /** Bytes of the screen as shares: nothing is converted on its way there. */
@@ -81,7 +83,8 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
         <StageCamera surface={surface} />
         <mesh rotation={[-Math.PI / 2, 0, 0]} position={[0, -0.01, 0]}>
           <circleGeometry args={[reach * 4, 64]} />
-          <meshBasicMaterial color={share(ground)} />
+          {/* Far away a hand's breadth below the grid is less than depth can tell. */}
+          <meshBasicMaterial color={share(ground)} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={8} />
         </mesh>
         <FloorGrid step={step || 1} reach={reach} />
         <Standing surface={surface} />
@@ -120,19 +123,18 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [base.kit.placements, play, play ? revision : 0],
   );
-  const objects = useMemo(
-    () =>
-      stageObjects(
-        placements,
-        (p) => {
-          const loaded = loadedOf(p.model);
-          return loaded ? geometries.of(base, p.model, p.variant, loaded, rasters) : null;
-        },
-        material,
-        instanced,
-      ),
-    [base, placements, loadedOf, rasters, geometries, material, instanced],
-  );
+  const drawn = useMemo(() => {
+    const geometryOf = (p: Placement) => {
+      const loaded = loadedOf(p.model);
+      return loaded ? geometries.of(base, p.model, p.variant, loaded, rasters) : null;
+    };
+    return instanced ? new StageCrowd(placements, geometryOf, material) : drawnApart(placements, geometryOf, material);
+    // What else the kit has, such as cues, changes nothing of what is seen.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [base.kit.sheets, base.kit.variants, base.seats, base.patches, placements, loadedOf, rasters, geometries, material, instanced]);
+  const crowd = drawn instanceof StageCrowd ? drawn : null;
+  const objects = drawn instanceof StageCrowd ? drawn.pickable : drawn;
+  useDetail(crowd);
   useEffect(() => {
     const outlined = play ? [pointed] : chosen;
     const standings = placements.flatMap((standing) => {
@@ -142,24 +144,10 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
     lines.set(boxEdges(standings));
     invalidate();
   }, [placements, chosen, play, pointed, loadedOf, lines, invalidate, objects]);
-  const isMoving = useStage((s) => s.isMoving);
-  useEffect(() => invalidate(), [isMoving, invalidate]);
-  useEffect(
-    () => () => {
-      for (const o of objects) if (o instanceof InstancedMesh) disposeInstances(o);
-    },
-    [objects],
-  );
-  useFrame(({ camera, size }) => {
-    const { fov } = camera as { fov?: number };
-    const pixels = size.height / 2 / Math.tan((((fov ?? 32) / 2) * Math.PI) / 180);
-    chooseDetail(objects, camera.position, pixels, isMoving ? detailWithin.moving : detailWithin.resting);
-  });
+  useEffect(() => () => crowd?.dispose(), [crowd]);
   return (
     <>
-      {objects.map((o) => (
-        <primitive key={o.uuid} object={o} />
-      ))}
+      {crowd ? <primitive key={crowd.root.uuid} object={crowd.root} /> : objects.map((o) => <primitive key={o.uuid} object={o} />)}
       {lines.objects.map((o) => (
         <primitive key={o.uuid} object={o} />
       ))}
@@ -167,12 +155,6 @@ function Standing({ surface }: { surface: HTMLDivElement | null }) {
       {surface && play && <PlayPointer surface={surface} objects={objects} />}
     </>
   );
-}
-
-function disposeInstances(mesh: InstancedMesh): void {
-  // Stand-ins are each of one picture; models' own shapes are kept.
-  if (!mesh.userData.all) mesh.geometry.dispose();
-  mesh.dispose();
 }
 
 /** Cameras as games use them; a drag turns them, at eye height about oneself. */
@@ -229,8 +211,6 @@ function StageCamera({ surface }: { surface: HTMLElement | null }) {
           maxPolarAngle={Math.PI / 2 - 0.02}
           mouseButtons={{ LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN }}
           onChange={() => useStage.getState().moved()}
-          onStart={() => useStage.setState({ isMoving: true })}
-          onEnd={() => useStage.setState({ isMoving: false })}
         />
       )}
     </>

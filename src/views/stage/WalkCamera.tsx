@@ -3,7 +3,6 @@ import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { eyeHeight } from '@/core/stage/walk';
 import { lookAround, usePlaying } from '@/state/stage/playing';
-import { useStage } from '@/state/stage/stage';
 
 /** Radians for each pixel of a drag. */
 const perPixel = 0.004;
@@ -31,13 +30,11 @@ export function WalkCamera({ surface }: { surface: HTMLElement }) {
     };
     const onMove = (e: PointerEvent) => {
       if (!last || !controls.enabled) return;
-      useStage.setState({ isMoving: true });
       lookAround((e.clientX - last.x) * perPixel, (e.clientY - last.y) * perPixel);
       last = { x: e.clientX, y: e.clientY };
     };
     const onUp = () => {
       last = null;
-      useStage.setState({ isMoving: false });
     };
     surface.addEventListener('pointerdown', onDown);
     window.addEventListener('pointermove', onMove);

@@ -1,6 +1,6 @@
 import { Plane, Raycaster, Vector2, Vector3, type Camera, type Object3D } from 'three';
 import type { Placement } from '@/core/kit/kit';
-import { placementsIn } from './stageMeshes';
+import { placementsIn } from './StageCrowd';
 
 /** What a pointer meets: a place on the ground, or on what stands there. */
 export interface Met {
