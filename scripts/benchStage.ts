@@ -95,13 +95,13 @@ declare global {
 function countFrames(): void {
   // What is driven is drawn at half its size; this measures what an artist has.
   Object.defineProperty(navigator, 'webdriver', { get: () => false });
-  let drawnBy: WebGL2RenderingContext | null = null;
+  const drawn: { by: WebGL2RenderingContext | null } = { by: null };
   let waiting: ((ms: number) => void) | null = null;
   const own = WebGL2RenderingContext.prototype;
   for (const name of ['drawElements', 'drawArrays', 'drawElementsInstanced'] as const) {
     const draw = own[name] as (...args: unknown[]) => void;
     own[name] = function (this: WebGL2RenderingContext, ...args: unknown[]) {
-      drawnBy = this;
+      drawn.by = this;
       draw.apply(this, args);
     } as never;
   }
@@ -116,10 +116,10 @@ function countFrames(): void {
   };
   window.requestAnimationFrame = (callback) =>
     request((time) => {
-      drawnBy = null;
+      drawn.by = null;
       const start = performance.now();
       callback(time);
-      const context = drawnBy as WebGL2RenderingContext | null;
+      const context = drawn.by as WebGL2RenderingContext | null;
       if (!context) return;
       window.frames3d.count++;
       if (!waiting) return;
