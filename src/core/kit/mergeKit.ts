@@ -1,7 +1,9 @@
 import { group, type Edit } from '../edit/edit';
+import { takeStage } from '../stage/stageFile';
 import { changeCells, freeRects } from '../sheet/arrange';
 import { commonCellSize, maxSheetSize } from '../sheet/cells';
 import { freeName } from './freeName';
+import { cellMeeting, mergeVariants, stageIn } from './mergeVariants';
 import { newId, type Cell, type Kit, type KitState, type Model, type Rect, type Seats, type Sheet } from './kit';
 
 export interface MergedKit {
@@ -13,19 +15,25 @@ export interface MergedKit {
 }
 
 /**
- * Takes all of another kit into this one, as one edit: its models with their seats, its colors, ramps,
- * references and plans. A color that is there already is met; others find room on the first sheet that is not
- * frozen, which grows for them. A frozen sheet comes along as it is. No face of either kit changes its color.
- * Throws where the colors find no room.
+ * Takes all of another kit into this one, as one edit: its models with their seats, its colors, ramps, variants,
+ * references and plans, and what stands on its stage. A color that is there already is met, where variants of one name
+ * show it alike; others find room on the first sheet that is not frozen, which grows for them. A frozen sheet comes along
+ * as it is. A variant of the whole kit goes on in one of its name. No face of either kit changes its color, in no variant
+ * that its kit had. Throws where the colors find no room, or where variants or placements would be too many.
  */
-export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
+export function mergeKit(state: KitState, other: KitState): MergedKit {
+  const { kit } = state;
   const edits: Edit[] = [];
   const cellOf = new Map<number, number>();
   const sheetOf = new Map<string, string>();
   let [met, came, nextCell, sheets] = [0, 0, kit.nextCell, kit.sheets.length];
   const target = kit.sheets.find((s) => !s.frozen);
   const grown = target && { ...target, cells: [...target.cells], ramps: [...target.ramps] };
-  const known = new Map((grown?.cells ?? []).flatMap((c) => (c.fill.kind === 'spare' ? [] : [[looksOf(c), c.id] as const])));
+  const meeting = cellMeeting(kit, other.kit);
+  const known = new Map<string, Met[]>();
+  const keep = (cell: Cell, met: Met) => known.set(looksOf(cell), [...(known.get(looksOf(cell)) ?? []), met]);
+  for (const cell of grown?.cells ?? []) if (cell.fill.kind !== 'spare') keep(cell, { id: cell.id, own: cell.id, as: null });
+  const newcomers = new Set<number>();
   const roomFor = grown && roomOn(grown);
   for (const sheet of other.kit.sheets) {
     const colors = sheet.cells.filter((c) => c.fill.kind !== 'spare');
@@ -33,7 +41,10 @@ export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
       const id = newId('s');
       sheetOf.set(sheet.id, id);
       const cells = sheet.cells.map((cell) => ({ ...cell, id: nextCell++ }));
-      sheet.cells.forEach((cell, i) => cellOf.set(cell.id, cells[i]!.id));
+      sheet.cells.forEach((cell, i) => {
+        cellOf.set(cell.id, cells[i]!.id);
+        newcomers.add(cell.id);
+      });
       const ramps = sheet.ramps.map((r) => ({ ...r, id: newId('r'), cells: r.cells.map((c) => cellOf.get(c)!) }));
       const appended = sheet.frozen?.appended?.map((c) => cellOf.get(c)!);
       const frozen = sheet.frozen && { ...sheet.frozen, ...(appended && { appended }) };
@@ -48,16 +59,19 @@ export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
     }
     sheetOf.set(sheet.id, grown.id);
     for (const cell of colors) {
-      const same = known.get(looksOf(cell));
-      if (same !== undefined) {
+      const as = (met: Met) => meeting(met.own, cell.fill, cell);
+      const same = known.get(looksOf(cell))?.find((own) => as(own) !== null && (own.as ?? as(own)) === as(own));
+      if (same) {
         met++;
-        cellOf.set(cell.id, same);
+        same.as = as(same);
+        cellOf.set(cell.id, same.id);
         continue;
       }
       came++;
       const id = nextCell++;
-      known.set(looksOf(cell), id);
+      keep(cell, { id, own: null, as: meeting(null, cell.fill, cell) });
       cellOf.set(cell.id, id);
+      newcomers.add(cell.id);
       grown.cells.push({ ...cell, id, rect: roomFor(cell) });
     }
     for (const ramp of sheet.ramps) {
@@ -74,11 +88,17 @@ export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
     names.push(name);
     return takenIn(model, name, cellOf, sheetOf);
   });
-  models.forEach((after, i) => {
-    const seats = seatsIn(other.seats[other.kit.models[i]!.id]!, cellOf);
-    edits.push({ kind: 'put', list: 'models', of: 'kit', index: kit.models.length + i, before: null, after, seats });
-  });
   const idOf = new Map(models.map((m, i) => [other.kit.models[i]!.id, m.id]));
+  const variants = mergeVariants(state, other, { cellOf, came: newcomers, modelOf: idOf });
+  edits.push(...variants.ofKit);
+  models.forEach((after, i) => {
+    const { id } = other.kit.models[i]!;
+    const [seats, patches] = [seatsIn(other.seats[id]!, cellOf), variants.patchesOf(id)];
+    const put = { kind: 'put', list: 'models', of: 'kit', index: kit.models.length + i, before: null, after, seats } as const;
+    edits.push({ ...put, ...(Object.keys(patches).length && { patches }) });
+  });
+  edits.push(...variants.ofModels);
+  const stage = takeStage(kit, stageIn(other.kit, idOf, variants.variantOf), 'beside');
   other.kit.references.forEach((r, i) =>
     edits.push({
       kind: 'put',
@@ -103,7 +123,15 @@ export function mergeKit({ kit }: KitState, other: KitState): MergedKit {
     const after = { ...plan, id: newId('h'), name, parts, ...(icon && { icon }) };
     edits.push({ kind: 'put', list: 'handOffs', of: 'kit', index: kit.handOffs.length + i, before: null, after });
   });
+  if (stage) edits.push(stage);
   return { edit: group(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
+}
+
+/** A cell that further ones of the other kit can be: its own number in this kit where it was there, and how they are shown. */
+interface Met {
+  id: number;
+  own: number | null;
+  as: string | null;
 }
 
 /** Equal for cells of the same color; what differs from place to place is the same only at one size. */
