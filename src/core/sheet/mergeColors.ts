@@ -1,8 +1,9 @@
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
-import { findCell, findSheet, type Kit, type KitState, type Rect, type Sheet } from '../kit/kit';
+import { findCell, findSheet, type KitState, type Rect, type Sheet } from '../kit/kit';
 import { moveFaces } from '../seat/moveFaces';
 import { arrangeSheet } from './arrange';
+import { withoutCells } from '../variants/withoutCells';
 import { isKept } from './cells';
 
 /**
@@ -44,10 +45,10 @@ export function mergeCells(state: KitState, keep: number, ids: readonly number[]
 
 const nameOf = (state: KitState, id: number) => findCell(state.kit, id)!.cell.role || 'one color';
 
-/** The cells of these colors become spare, and leave their ramps; variants say nothing of them any more. */
+/** The cells of these colors become spare, and leave their ramps and variants. */
 function makeSpare({ kit }: KitState, sheet: Sheet, gone: ReadonlySet<number>): Edit[] {
   if ([...gone].some((id) => isKept(sheet, id))) throw new Error(`“${sheet.name}” is frozen: its colors stay as they are.`);
-  const edits: Edit[] = forgetFills(kit, gone);
+  const edits: Edit[] = withoutCells(kit, gone);
   for (let index = sheet.ramps.length - 1; index >= 0; index--) {
     const before = sheet.ramps[index]!;
     const cells = before.cells.filter((id) => !gone.has(id));
@@ -61,14 +62,6 @@ function makeSpare({ kit }: KitState, sheet: Sheet, gone: ReadonlySet<number>): 
   });
   return edits;
 }
-
-/** Variants say nothing of these cells any more, whose numbers may come to be another color. */
-export const forgetFills = ({ variants }: Kit, gone: ReadonlySet<number>): Edit[] =>
-  variants.flatMap((before, index): Edit[] => {
-    const kept = Object.entries(before.fills).filter(([id]) => !gone.has(Number(id)));
-    if (kept.length === Object.keys(before.fills).length) return [];
-    return [{ kind: 'put', list: 'variants', of: 'kit', index, before, after: { ...before, fills: Object.fromEntries(kept) } }];
-  });
 
 function boxAround(rects: readonly Rect[]): Rect {
   const x = Math.min(...rects.map((r) => r.x));

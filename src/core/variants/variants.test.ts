@@ -1,126 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { grid } from '@tests/meshes';
-import { carryAll } from '../carry/carryModel';
+import { acts, apart, faceStart, gradientCell, inAll, looks, start, starts } from '@tests/coloredVariants';
 import { applyEdit, inverseOf } from '../edit/editKinds';
-import { group, type Edit } from '../edit/edit';
+import { group } from '../edit/edit';
 import { perform, redo, undo } from '../edit/history';
 import { emptyHistory } from '../edit/history';
-import {
-  copySeats,
-  emptySeats,
-  findVariant,
-  inherits,
-  isTextured,
-  type ColoringRule,
-  type KitState,
-  type Model,
-  type Variant,
-} from '../kit/kit';
-import { copyPatches, patchesOfModel } from '../kit/patches';
+import { findVariant, type KitState, type Model } from '../kit/kit';
 import { placeFaces } from '../seat/placeFaces';
-import { ruleEdit, seatFaces, spansOf } from '../seat/seatFaces';
+import { seatFaces } from '../seat/seatFaces';
 import { editCell } from '../sheet/cells';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
-import { newColor } from '../sheet/newColor';
-import { planRelay, relaySheet } from '../sheet/relay';
-import { newKit } from '../sheet/starter';
 import { intoVariant } from './intoVariant';
 import { stateOfVariant } from './shown';
 import { addVariant, copyDifferences, facesSaid, moveIntoDefault, moveVariant, removeVariant, takeBack } from './variantEdits';
 
-const faces = 16;
-const faceStart = Uint32Array.from({ length: faces + 1 }, (_, f) => f * 4);
-const starts = () => faceStart;
-const gradient = (color: string) => ({
-  kind: 'gradient' as const,
-  axis: 'x' as const,
-  mix: 'oklab' as const,
-  stops: [
-    { at: 0, color: '#102030' },
-    { at: 1, color },
-  ],
-});
-const gradientCell = 15;
-
-/** Two models, two variants; cell 15 is a gradient. */
-function start(): KitState {
-  const kit = newKit('Skerry');
-  const sheet = kit.sheets[0]!;
-  sheet.cells[gradientCell - 1]!.fill = gradient('#e0d0c0');
-  const model = (id: string): Model => ({
-    ...{ id, name: id, mesh: 'x', faces, sheet: sheet.id, regions: [], slots: [], seams: [] },
-    rules: [1, 2].map((n) => ({
-      id: n,
-      along: { rule: 'height', start: 0, end: 1, repeat: 1, offset: 0, tone: 'smooth', bands: 4, over: 'pick', screenUp: [0, 1, 0] },
-    })),
-    source: { format: 'made', name: id, files: [] },
-  });
-  const rules: ColoringRule[] = [
-    { kind: 'exchange', cells: { 1: 4, 2: 5, 3: 6, 4: 1, 5: 2, 6: 3 } },
-    { kind: 'shift', lightness: -0.05, strength: 0.8, hue: 10 },
-  ];
-  const variant = (id: string): Variant => ({ id, name: id, fills: {} });
-  const seats = { tower: emptySeats(faces), buoy: emptySeats(faces) };
-  seats.tower.cell.fill(1);
-  seats.buoy.cell.fill(2);
-  return { kit: { ...kit, models: [model('tower'), model('buoy')], variants: [variant('salt'), { ...variant('fresh'), rules }] }, seats };
-}
-
-/** What is seen of each face: its fill and, where that differs from place to place, where on it its corners lie. */
-function looks({ kit, seats }: KitState): string {
-  const fills = new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, c.fill] as const)));
-  return JSON.stringify(
-    Object.entries(seats)
-      .sort()
-      .map(([id, { cell, at, rule }]) => [
-        id,
-        ...Array.from(cell, (c, f) => {
-          const fill = fills.get(c);
-          return fill && isTextured(fill)
-            ? [fill, rule?.[f] ?? 0, ...Array.from({ length: 8 }, (_, i) => at?.[f * 8 + i] ?? 0.5)]
-            : (fill ?? null);
-        }),
-      ]),
-  );
-}
-const inAll = (state: KitState) => [null, ...state.kit.variants.map((v) => v.id)].map((v) => looks(stateOfVariant(state, v)));
 const frozen = ({ kit, seats, patches = {} }: KitState) =>
   JSON.stringify([kit, seats, ['salt', 'fresh'].map((v) => [patches[v]?.tower, patches[v]?.buoy])], (_, v: unknown) =>
     ArrayBuffer.isView(v) ? Array.from(v as Float32Array, (n) => (Number.isNaN(n) ? 'none' : n)) : v,
   );
-/** A state whose arrays nothing else writes. */
-const apart = ({ kit, seats, patches }: KitState): KitState => ({
-  kit,
-  seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, copySeats(s)])),
-  ...(patches && { patches: Object.fromEntries(Object.entries(patches).map(([id, p]) => [id, copyPatches(p)])) }),
-});
-
-/** Acts of coloring, made for a kit as it is shown. */
-const acts: ((shown: KitState, n: number) => Edit | null)[] = [
-  ({ seats }, n) => seatFaces('tower', seats.tower!.cell, Uint32Array.of(n % faces, (n + 1) % faces), [1, 2, 3, gradientCell][n % 4]!),
-  ({ seats }, n) => seatFaces('buoy', seats.buoy!.cell, Uint32Array.of(n % faces), n % 2 ? 0 : gradientCell),
-  ({ seats }, n) => placeFaces('tower', seats.tower!, faceStart, Uint32Array.of(n % faces), [(n % 8) / 8, 0.5]),
-  ({ seats }, n) => ruleEdit('tower', seats.tower!, Uint32Array.of(n % faces), n % 3),
-  ({ kit: { sheets } }, n) => editCell(sheets[0]!, 1 + (n % 3), { fill: { kind: 'solid', color: n % 2 ? '#445566' : '#cc8844' } }),
-  ({ kit: { sheets } }, n) => editCell(sheets[0]!, gradientCell, { fill: gradient(n % 2 ? '#ffffff' : '#e0d0c0'), role: `sky ${n % 3}` }),
-  (shown, n) => {
-    const made = newColor(shown, { sheet: shown.kit.sheets[0]!.id, color: '#abcdef', role: 'new', beside: 1 });
-    const seated = seatFaces('tower', shown.seats.tower!.cell, Uint32Array.of(n % faces), made.cell)!;
-    return group('New color', [made.edit, seated]);
-  },
-  ({ kit, seats }, n) => {
-    const [tower] = kit.models as [Model];
-    const named = { ...tower, regions: [...tower.regions, { id: tower.regions.length + 1, name: `${n}`, cell: 2 }] };
-    const face = Uint32Array.of(n % faces);
-    return group('Color and name', [
-      { kind: 'put', list: 'models', of: 'kit', index: 0, before: tower, after: named },
-      { kind: 'region', model: 'tower', spans: spansOf(seats.tower!.region, face, named.regions.length) },
-      ...[seatFaces('tower', seats.tower!.cell, face, 2)].filter((e) => e !== null),
-    ]);
-  },
-];
-
 describe('a variant', () => {
   it('shows what was asked for, changes no other coloring, and is undone and done again to the byte', () => {
     const plan = fc.array(fc.tuple(fc.nat(acts.length - 1), fc.nat(40), fc.constantFrom(null, 'salt', 'fresh')), { maxLength: 25 });
@@ -263,16 +160,6 @@ function colored(): KitState {
 }
 
 describe('every variant', () => {
-  it('keeps its colors when the sheet is laid out anew', () => {
-    const state = colored();
-    const sheet = state.kit.sheets[0]!;
-    const plan = planRelay(sheet, new Set(sheet.cells.map((c) => c.id)), { exactTo: 0, spares: 0, dropUnused: false, padding: 0 });
-    const edit = relaySheet(state.kit, sheet, plan);
-    const after = applyEdit(state, edit);
-    expect(after.kit.sheets[0]!.width * after.kit.sheets[0]!.height).toBeLessThan(256);
-    expect(inAll(after)).toEqual(inAll(state));
-  });
-
   it('follows colors that are merged, and says nothing of those that are gone', () => {
     const state = colored();
     const was = inAll(state);
@@ -286,21 +173,6 @@ describe('every variant', () => {
     expect(threes.some((n) => n > 0)).toBe(true);
     expect(step.state.kit.variants.some((v) => 3 in v.fills)).toBe(false);
     expect(inAll(undo(step).state)).toEqual(was);
-  });
-
-  it('comes along to another mesh: cut, turned and with new faces', () => {
-    const mesh = grid(4, () => 0);
-    const state = colored();
-    const patches = patchesOfModel(state, 'tower');
-    const from = Int32Array.of(11, 3, 4, -1, 0, 5, 6, 7, 8, 9, 10, 1, 12, 15, 14, 4);
-    const carried = carryAll({ seams: [], patches }, state.seats.tower!, mesh, mesh, { from, order: new Int8Array(faces).fill(1) });
-    for (const [id, patch] of Object.entries(patches)) {
-      const there = carried.patches![id]!;
-      expect([...there.cell]).toEqual([...from].map((f) => (f < 0 ? inherits : patch.cell[f]!)));
-      const at = (p: typeof patch, f: number) => [...(p.at?.subarray(f * 8, f * 8 + 8) ?? new Float32Array(8).fill(NaN))];
-      from.forEach((f, g) => expect(at(there, g)).toEqual(f < 0 ? Array(8).fill(NaN) : at(patch, f)));
-      expect([...(there.rule ?? [])]).toEqual(patch.rule ? [...from].map((f) => (f < 0 ? inherits : patch.rule![f]!)) : []);
-    }
   });
 
   it('can be copied, moved and removed with all that it says, and brought back', () => {

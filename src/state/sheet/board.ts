@@ -14,7 +14,8 @@ import {
   type Band,
   type SortBy,
 } from '@/core/sheet/arrange';
-import { forgetFills, mergeCells, mergeColors, spareColors } from '@/core/sheet/mergeColors';
+import { mergeCells, mergeColors, spareColors } from '@/core/sheet/mergeColors';
+import { withoutCells } from '@/core/variants/withoutCells';
 import { moveFaces } from '@/core/seat/moveFaces';
 import { announce } from '../view/announce';
 import { useColoring } from '../color/coloringState';
@@ -150,7 +151,7 @@ export function deleteOnBoard(band: Band, moveTo: number): boolean {
     () =>
       group(band.axis === 'x' ? 'Delete columns' : 'Delete rows', [
         ...moveFaces(state, gone, moveTo),
-        ...forgetFills(kit(), gone),
+        ...withoutCells(kit(), gone),
         deleteBand(kit(), sheet, band),
       ]),
     'Deleted',

@@ -2,7 +2,7 @@ import { usesInAll } from '@/core/budget/tally';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import type { Sheet } from '@/core/kit/kit';
-import { forgetFills } from '@/core/sheet/mergeColors';
+import { withoutCells } from '@/core/variants/withoutCells';
 import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
 import { dispatch, dispatchForAll } from '../kit/edits';
@@ -39,7 +39,7 @@ export function removeSheet(sheet: Sheet): void {
       const edits: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));
       const index = sheets.findIndex((s) => s.id === sheet.id);
       edits.push({ kind: 'put', list: 'sheets', of: 'kit', index, before: sheets[index]!, after: null });
-      return group(`Remove ${sheet.name}`, [...edits, ...forgetFills(kit(), new Set(sheet.cells.map((c) => c.id)))]);
+      return group(`Remove ${sheet.name}`, [...edits, ...withoutCells(kit(), new Set(sheet.cells.map((c) => c.id)))]);
     },
     undefined,
     dispatchForAll,

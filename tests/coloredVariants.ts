@@ -1,0 +1,98 @@
+// Two models and two variants, acts of coloring for them, and what is seen of them.
+import { group, type Edit } from '@/core/edit/edit';
+import { copySeats, emptySeats, isTextured, type ColoringRule, type KitState, type Model, type Variant } from '@/core/kit/kit';
+import { copyPatches } from '@/core/kit/patches';
+import { placeFaces } from '@/core/seat/placeFaces';
+import { ruleEdit, seatFaces, spansOf } from '@/core/seat/seatFaces';
+import { editCell } from '@/core/sheet/cells';
+import { newColor } from '@/core/sheet/newColor';
+import { newKit } from '@/core/sheet/starter';
+import { stateOfVariant } from '@/core/variants/shown';
+
+export const faces = 16;
+export const faceStart = Uint32Array.from({ length: faces + 1 }, (_, f) => f * 4);
+export const starts = () => faceStart;
+export const gradient = (color: string) => ({
+  kind: 'gradient' as const,
+  axis: 'x' as const,
+  mix: 'oklab' as const,
+  stops: [
+    { at: 0, color: '#102030' },
+    { at: 1, color },
+  ],
+});
+export const gradientCell = 15;
+
+/** Two models, two variants; cell 15 is a gradient. */
+export function start(): KitState {
+  const kit = newKit('Skerry');
+  const sheet = kit.sheets[0]!;
+  sheet.cells[gradientCell - 1]!.fill = gradient('#e0d0c0');
+  const model = (id: string): Model => ({
+    ...{ id, name: id, mesh: 'x', faces, sheet: sheet.id, regions: [], slots: [], seams: [] },
+    rules: [1, 2].map((n) => ({
+      id: n,
+      along: { rule: 'height', start: 0, end: 1, repeat: 1, offset: 0, tone: 'smooth', bands: 4, over: 'pick', screenUp: [0, 1, 0] },
+    })),
+    source: { format: 'made', name: id, files: [] },
+  });
+  const rules: ColoringRule[] = [
+    { kind: 'exchange', cells: { 1: 4, 2: 5, 3: 6, 4: 1, 5: 2, 6: 3 } },
+    { kind: 'shift', lightness: -0.05, strength: 0.8, hue: 10 },
+  ];
+  const variant = (id: string): Variant => ({ id, name: id, fills: {} });
+  const seats = { tower: emptySeats(faces), buoy: emptySeats(faces) };
+  seats.tower.cell.fill(1);
+  seats.buoy.cell.fill(2);
+  return { kit: { ...kit, models: [model('tower'), model('buoy')], variants: [variant('salt'), { ...variant('fresh'), rules }] }, seats };
+}
+
+/** What is seen of each face: its fill and, where that differs from place to place, where on it its corners lie. */
+export function looks({ kit, seats }: KitState): string {
+  const fills = new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, c.fill] as const)));
+  return JSON.stringify(
+    Object.entries(seats)
+      .sort()
+      .map(([id, { cell, at, rule }]) => [
+        id,
+        ...Array.from(cell, (c, f) => {
+          const fill = fills.get(c);
+          return fill && isTextured(fill)
+            ? [fill, rule?.[f] ?? 0, ...Array.from({ length: 8 }, (_, i) => at?.[f * 8 + i] ?? 0.5)]
+            : (fill ?? null);
+        }),
+      ]),
+  );
+}
+export const inAll = (state: KitState) => [null, ...state.kit.variants.map((v) => v.id)].map((v) => looks(stateOfVariant(state, v)));
+/** A state whose arrays nothing else writes. */
+export const apart = ({ kit, seats, patches }: KitState): KitState => ({
+  kit,
+  seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, copySeats(s)])),
+  ...(patches && { patches: Object.fromEntries(Object.entries(patches).map(([id, p]) => [id, copyPatches(p)])) }),
+});
+
+/** Acts of coloring, made for a kit as it is shown. */
+export const acts: ((shown: KitState, n: number) => Edit | null)[] = [
+  ({ seats }, n) => seatFaces('tower', seats.tower!.cell, Uint32Array.of(n % faces, (n + 1) % faces), [1, 2, 3, gradientCell][n % 4]!),
+  ({ seats }, n) => seatFaces('buoy', seats.buoy!.cell, Uint32Array.of(n % faces), n % 2 ? 0 : gradientCell),
+  ({ seats }, n) => placeFaces('tower', seats.tower!, faceStart, Uint32Array.of(n % faces), [(n % 8) / 8, 0.5]),
+  ({ seats }, n) => ruleEdit('tower', seats.tower!, Uint32Array.of(n % faces), n % 3),
+  ({ kit: { sheets } }, n) => editCell(sheets[0]!, 1 + (n % 3), { fill: { kind: 'solid', color: n % 2 ? '#445566' : '#cc8844' } }),
+  ({ kit: { sheets } }, n) => editCell(sheets[0]!, gradientCell, { fill: gradient(n % 2 ? '#ffffff' : '#e0d0c0'), role: `sky ${n % 3}` }),
+  (shown, n) => {
+    const made = newColor(shown, { sheet: shown.kit.sheets[0]!.id, color: '#abcdef', role: 'new', beside: 1 });
+    const seated = seatFaces('tower', shown.seats.tower!.cell, Uint32Array.of(n % faces), made.cell)!;
+    return group('New color', [made.edit, seated]);
+  },
+  ({ kit, seats }, n) => {
+    const [tower] = kit.models as [Model];
+    const named = { ...tower, regions: [...tower.regions, { id: tower.regions.length + 1, name: `${n}`, cell: 2 }] };
+    const face = Uint32Array.of(n % faces);
+    return group('Color and name', [
+      { kind: 'put', list: 'models', of: 'kit', index: 0, before: tower, after: named },
+      { kind: 'region', model: 'tower', spans: spansOf(seats.tower!.region, face, named.regions.length) },
+      ...[seatFaces('tower', seats.tower!.cell, face, 2)].filter((e) => e !== null),
+    ]);
+  },
+];
