@@ -8,7 +8,7 @@ import { completeHalf } from '../check/completeHalf';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { findCell, inherits, type Cell, type KitState, type Seats } from '../kit/kit';
 import { patchesOfModel } from '../kit/patches';
-import { cornerRun, oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
+import { cornerRun, type FaceOrigins } from '../mesh/faceOrigins';
 import { insertBand, moveCells, pinchSheet, sortCells } from '../sheet/arrange';
 import { mergeColors } from '../sheet/mergeColors';
 import { planRelay, relaySheet } from '../sheet/relay';
@@ -81,6 +81,9 @@ it('when colors are merged, in every variant what sat on them shows the one that
 
 const mesh = grid(4);
 
+/** Of a face with four corners: the same one, or counted the other way from the first. */
+const cornerWas = ({ order }: FaceOrigins, face: number, k: number): number => (order![face] === cornerRun.turned ? [0, 3, 2, 1][k]! : k);
+
 /** In every variant each face that was known is as it was, corner by corner; one that is new is bare. */
 function expectCarried(before: KitState, after: KitState, origins: FaceOrigins): void {
   for (const v of colorings) {
@@ -91,7 +94,7 @@ function expectCarried(before: KitState, after: KitState, origins: FaceOrigins):
     origins.from.forEach((f, g) => {
       expect(fill(is, now.cell[g]!)).toEqual(f < 0 ? null : fill(was, old.cell[f]!));
       expect(now.rule?.[g] ?? 0).toBe(f < 0 ? 0 : (old.rule?.[f] ?? 0));
-      for (let k = 0; f >= 0 && k < 4; k++) expect(at(now, g * 4 + k)).toEqual(at(old, f * 4 + oldCorner(origins, g, k, 4)));
+      for (let k = 0; f >= 0 && k < 4; k++) expect(at(now, g * 4 + k)).toEqual(at(old, f * 4 + cornerWas(origins, g, k)));
     });
   }
 }
@@ -123,6 +126,16 @@ it('a half that is completed shows on its new half, in every variant, what the o
   const { mesh: whole, origins } = completeHalf(mesh, { axis: 'x', offset: 0 });
   expect(whole.faceStart.length - 1).toBe(2 * faces);
   expect([...origins.from].sort((a, b) => a - b)).toEqual(Array.from({ length: 2 * faces }, (_, f) => f >> 1));
+  // Each corner lies where its old one lay, or opposite.
+  const place = ({ positions, cornerVertex }: typeof mesh, corner: number) => [
+    ...positions.subarray(cornerVertex[corner]! * 3).subarray(0, 3),
+  ];
+  origins.from.forEach((f, g) => {
+    for (let k = 0; k < 4; k++) {
+      const [x, ...rest] = place(whole, g * 4 + k);
+      expect([Math.abs(x!), ...rest]).toEqual(place(mesh, f * 4 + cornerWas(origins, g, k)));
+    }
+  });
   fc.assert(
     fc.property(colored, (state) => {
       const before = apart(state);
