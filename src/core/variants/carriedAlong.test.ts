@@ -7,7 +7,7 @@ import { reread } from '../carry/carryColors';
 import { completeHalf } from '../check/completeHalf';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { findCell, inherits, type Cell, type KitState, type Seats } from '../kit/kit';
-import { patchesOfModel } from '../kit/patches';
+import { patchesOfModel, withPatch } from '../kit/patches';
 import { cornerRun, type FaceOrigins } from '../mesh/faceOrigins';
 import { insertBand, moveCells, pinchSheet, sortCells } from '../sheet/arrange';
 import { mergeColors } from '../sheet/mergeColors';
@@ -24,7 +24,11 @@ const colored = fc
       const edit = acts[kind]!(apart(stateOfVariant(state, variant)), n);
       if (edit) state = applyEdit(state, variant ? intoVariant(state, variant, edit, starts) : edit);
     }
-    return state;
+    // Each corner stands at a place of its own, in the default and, on some faces, in a variant.
+    const at = Float32Array.from({ length: faces * 8 }, (_, i) => ((i * 7) % 128) / 128);
+    const cell = new Uint16Array(faces).fill(inherits);
+    const salt = { ...(state.patches?.salt?.tower ?? { cell }), at: at.map((v, i) => (Math.floor(i / 8) % 3 ? NaN : 1 - v)) };
+    return withPatch({ ...state, seats: { ...state.seats, tower: { ...state.seats.tower!, at } } }, 'salt', 'tower', salt);
   });
 const colorings = [null, 'salt', 'fresh'];
 
