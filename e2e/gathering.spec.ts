@@ -64,6 +64,21 @@ test('several files of every kind dropped together, compressed ones too; triangl
   await jetty.getByRole('button', { name: 'Keep the triangles' }).click();
   await expect(jetty).toContainText('32faces');
   await expect(jetty).toContainText('The file holds only triangles.');
+
+  // Once it is colored, it stays so when its quads are mended after all.
+  const bare = async () => Number(/([\d,]+) uncolored/.exec((await tally(page).textContent())!)?.[1] ?? 0);
+  const start = await bare();
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await viewport(page).focus();
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
+  await expect.poll(bare).toBe(start - 32);
+  await page.getByRole('link', { name: 'Gather' }).click();
+  await jetty.getByRole('button', { name: 'Mend quads' }).click();
+  await expect(jetty).toBeHidden();
+  await expect.poll(bare).toBe(start - 32);
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^moss, 16 faces/ })).toBeVisible();
 });
 
 test('reading can be cancelled, and leaves nothing behind', async ({ page }) => {

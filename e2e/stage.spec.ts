@@ -85,6 +85,22 @@ test('two thousand are scattered at once, drawn as instances, and taken back by 
   page,
 }) => {
   await openEmptyStage(page);
+
+  // Out of the list by dragging; by the keyboard in the middle of what is seen.
+  const box = (await viewport(page).boundingBox())!;
+  const target = { x: box.width * 0.4, y: box.height * 0.6 };
+  await page.getByRole('button', { name: 'Place Crab pots' }).dragTo(viewport(page), { targetPosition: target });
+  await expect(standing(page)).toHaveText(['Crab potsdefault']);
+  await expect(page.getByRole('button', { name: 'Place Crab pots' })).toHaveAttribute('aria-pressed', 'false');
+  await page.getByRole('button', { name: 'Place Fog bell' }).focus();
+  await page.keyboard.press('Enter');
+  await viewport(page).focus();
+  await page.keyboard.press('Enter');
+  await expect(standing(page)).toHaveText(['Crab potsdefault', 'Fog belldefault']);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(standing(page)).toHaveCount(0);
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Scatter' }).click();
   const form = page.getByRole('dialog', { name: 'Scatter models' });
   await form.getByRole('combobox', { name: 'Model to scatter' }).click();

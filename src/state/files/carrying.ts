@@ -16,7 +16,7 @@ import { dispatch, dispatchForAll, refusedAsReadOnly } from '../kit/edits';
 import { flushEdits } from '../kit/saving';
 import { keepMesh, meshOf } from '../kit/meshes';
 import { baseState, showModel, useEditor } from '../kit/editor';
-import { useImport } from './importing';
+import { putAwayReport, readAgain, useImport } from './importing';
 import { notify } from '../view/notices';
 import { frame } from '../view/viewState';
 import { facesByPart } from '@/core/mesh/facesByPart';
@@ -128,12 +128,12 @@ const cancelled = 'This was cancelled; the model is as it was.';
  * The model's file as it is now, after a change outside: colors, regions, seams and named picks stay on the
  * faces that are known again.
  */
-export const readFileAgain = (modelId: string, files: readonly File[]): Promise<void> =>
+export const readFileAgain = (modelId: string, files: readonly File[], mend?: boolean): Promise<void> =>
   working('Reading the file again', async () => {
     const model = baseState().kit.models.find((m) => m.id === modelId)!;
     const isStill = sameMeshes(model);
     const old = await meshOf(model);
-    const read = await readOne(files, (model.source.mended ?? 0) > 0 || useImport.getState().mend);
+    const read = await readOne(files, mend ?? ((model.source.mended ?? 0) > 0 || useImport.getState().mend));
     if (!read) return announce(cancelled);
     const source: Model['source'] = {
       format: read.format,
@@ -170,6 +170,28 @@ export const readFileAgain = (modelId: string, files: readonly File[]): Promise<
     await flushEdits();
     report(modelId, `${model.name} was read again`, 'bare', match, loaded);
   });
+
+/**
+ * The files that a model came in with, read again with or without mended quads. What was done with it since then stays; a
+ * model with which nothing was done comes in anew, with its report.
+ */
+export async function readWithQuads(modelId: string, mend: boolean): Promise<void> {
+  const entry = useImport.getState().reports.find((r) => r.model === modelId);
+  const state = baseState();
+  const model = state.kit.models.find((m) => m.id === modelId);
+  if (!entry || !model) return;
+  const isTouched =
+    state.seats[modelId]!.cell.some((c) => c > 0) ||
+    model.regions.length > 0 ||
+    model.seams.length > 0 ||
+    Object.keys(patchesOfModel(state, modelId)).length > 0 ||
+    state.kit.variants.some((v) => v.model === modelId) ||
+    (state.kit.placements ?? []).some((p) => p.model === modelId);
+  if (!isTouched) return readAgain(modelId, mend);
+  const files = entry.files.filter((f) => !isModelFile(f.name) || f.name === entry.report.name);
+  await readFileAgain(modelId, files, mend);
+  if (baseState().kit.models.find((m) => m.id === modelId)?.mesh !== model.mesh) putAwayReport(modelId);
+}
 
 /** Colors of one model come to another that is an altered copy of it, or like it. */
 export const carryColorsFrom = (fromId: string, toId: string): Promise<void> =>

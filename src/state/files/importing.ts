@@ -159,7 +159,7 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
 
 export const putAwayReport = (model: string): void => useImport.setState((s) => ({ reports: s.reports.filter((r) => r.model !== model) }));
 
-/** Reads the same files again without, or with, mended quads. */
+/** Reads the same files again without, or with, mended quads, as a model that comes in anew. */
 export async function readAgain(model: string, mend: boolean): Promise<void> {
   const entry = useImport.getState().reports.find((r) => r.model === model);
   if (!entry) return;

@@ -1,3 +1,4 @@
+import type { Placement } from '@/core/kit/kit';
 import { ballOf } from '@/core/stage/stageCosts';
 import type { Visitor } from '@/core/stage/walk';
 import { baseState, useEditor } from '../kit/editor';
@@ -9,6 +10,15 @@ export function provideStageView(of: (() => number[]) | null): void {
 }
 /** Projection × view of the stage's camera, 16 numbers column by column; `null` where there is none. */
 export const stageView = (): number[] | null => viewOf?.() ?? null;
+
+type Place = Placement['at'];
+let middleOf: (() => Place | null) | null = null;
+/** The stage says what lies in the middle of what is seen, for as long as it is there. */
+export function provideMiddle(of: (() => Place | null) | null): void {
+  middleOf = of;
+}
+/** The place in the middle of what is seen, on the ground or on what stands there; `null` where that is the sky. */
+export const middleOfView = (): Place | null => middleOf?.() ?? null;
 
 /** A box around all that stands on the stage, and a ball around that; an empty stage is some metres wide. */
 export function stageBounds(): { center: [number, number, number]; radius: number; most: [number, number, number] } {

@@ -5,7 +5,8 @@ import { useState } from 'react';
 import type { Problem, ProblemKind } from '@/core/check/inspectMesh';
 import type { Repair } from '@/core/check/repair';
 import { showModel, useEditor } from '@/state/kit/editor';
-import { putAwayReport, readAgain, repairModel, repairWords } from '@/state/files/importing';
+import { readWithQuads } from '@/state/files/carrying';
+import { putAwayReport, repairModel, repairWords } from '@/state/files/importing';
 import { usePick } from '@/state/pick/pickState';
 import { frame } from '@/state/view/viewState';
 import { Button } from '@/ui/Button';
@@ -130,7 +131,7 @@ export function ImportReport({ id, report, canReadAgain }: { id: string; report:
               : 'The file holds only triangles.'}
           </span>
           {canReadAgain && (
-            <Button kind="bare" className="ml-auto" onClick={() => void readAgain(id, report.mended === 0)}>
+            <Button kind="bare" className="ml-auto" onClick={() => void readWithQuads(id, report.mended === 0)}>
               {report.mended > 0 ? 'Keep the triangles' : 'Mend quads'}
             </Button>
           )}

@@ -7,7 +7,9 @@ import { snapped, type Standing } from '@/core/stage/placements';
 import { baseState } from '@/state/kit/editor';
 import { usePictures } from '@/state/sheet/pictures';
 import { chosenPlacements, choosePlacement, moveChosen, placeAt, standingAt, useStage } from '@/state/stage/stage';
+import { provideMiddle } from '@/state/stage/stageView';
 import type { LoadedMesh } from '@/workers/residents';
+import { draggedModel } from './draggedModel';
 import { matrixOf, stageMaterial, type StageGeometries } from './stageMeshes';
 import { stageRay, still, type Met } from './stageRay';
 
@@ -87,11 +89,38 @@ export function StagePointer({
       } else choosePlacement(own.met?.placement?.id ?? null, e.shiftKey);
     };
     const onLeave = () => showGhost(null);
+    // A model that is dragged here out of the list.
+    const isModel = (e: DragEvent) => e.dataTransfer?.types.includes(draggedModel) ?? false;
+    const onDragOver = (e: DragEvent) => {
+      if (!isModel(e)) return;
+      e.preventDefault();
+      const met = cast(e);
+      showGhost(met && standingAt(met.point.toArray()));
+    };
+    const onDrop = (e: DragEvent) => {
+      if (!isModel(e)) return;
+      e.preventDefault();
+      const met = cast(e);
+      showGhost(null);
+      if (met) placeAt(met.point.toArray());
+      useStage.setState({ act: 'choose' });
+    };
+    provideMiddle(() => {
+      const { left, top, width, height } = surface.getBoundingClientRect();
+      return cast({ clientX: left + width / 2, clientY: top + height / 2 })?.point.toArray() ?? null;
+    });
+    surface.addEventListener('dragover', onDragOver);
+    surface.addEventListener('dragleave', onLeave);
+    surface.addEventListener('drop', onDrop);
     surface.addEventListener('pointerdown', onDown);
     surface.addEventListener('pointermove', onMove);
     surface.addEventListener('pointerleave', onLeave);
     window.addEventListener('pointerup', onUp);
     return () => {
+      provideMiddle(null);
+      surface.removeEventListener('dragover', onDragOver);
+      surface.removeEventListener('dragleave', onLeave);
+      surface.removeEventListener('drop', onDrop);
       surface.removeEventListener('pointerdown', onDown);
       surface.removeEventListener('pointermove', onMove);
       surface.removeEventListener('pointerleave', onLeave);

@@ -42,6 +42,7 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
   const [isReady, setReady] = useState(false);
   const step = useStage((s) => s.step);
   const isPlaying = usePlaying((s) => s.play !== null);
+  const isPlacing = useStage((s) => s.act === 'place');
   const tell = useEffectEvent(onLost);
   useEffect(() => {
     const onContextLost = () => tell();
@@ -58,7 +59,9 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
       aria-label={
         isPlaying
           ? 'The stage, in play. Arrow keys walk and turn; what is there is in the list beside it.'
-          : 'The stage. Arrow keys move what is chosen, R turns it, Delete takes it off.'
+          : isPlacing
+            ? 'The stage. Enter places the model in hand in the middle of the view, R turns it, Escape puts it away.'
+            : 'The stage. Arrow keys move what is chosen, R turns it, Delete takes it off.'
       }
       className="absolute inset-0 touch-none outline-none focus-visible:outline-2 focus-visible:-outline-offset-3 focus-visible:outline-ink"
       style={{ background: sky }}

@@ -19,6 +19,7 @@ import { StageCosts } from './StageCosts';
 import { StageFiles } from './StageFiles';
 import { StagePlacement } from './StagePlacement';
 import { StageSentence } from './StageSentence';
+import { draggedModel } from './draggedModel';
 import { useStageKeys } from './useStageKeys';
 
 const StageScene = dynamic(() => loadViewport().then(() => import('./StageScene')), {
@@ -112,6 +113,14 @@ function StageLists() {
                 type="button"
                 aria-pressed={isHeld}
                 aria-label={`Place ${m.name}`}
+                draggable
+                onDragStart={(e) => {
+                  e.dataTransfer.setData(draggedModel, m.id);
+                  e.dataTransfer.effectAllowed = 'copy';
+                  holdModel(m.id);
+                }}
+                // What is let go elsewhere is put back.
+                onDragEnd={() => useStage.setState({ act: 'choose' })}
                 onClick={() => (isHeld ? choosePlacement(null) : holdModel(m.id))}
                 className={`flex w-full items-center gap-2.5 px-4 py-1 text-left ${isHeld ? 'bg-ink text-paper' : 'hover:bg-wash'}`}
               >
@@ -151,7 +160,7 @@ function StageLists() {
           <li className="px-4 py-1 text-[12px] text-quiet">and {number(placements.length - mostRows)} more</li>
         )}
         {placements.length === 0 && (
-          <li className="px-4 text-[12px] text-quiet">Nothing yet: choose a model above, then click the ground.</li>
+          <li className="px-4 text-[12px] text-quiet">Nothing yet: choose a model above, then click the ground, or drag it there.</li>
         )}
       </ul>
     </aside>

@@ -13,7 +13,7 @@ const floor = new Plane(new Vector3(0, 1, 0), 0);
 /** Follows the pointer into the stage; `without`: placements that it looks through. */
 export function stageRay(camera: Camera, surface: HTMLElement, objects: readonly Object3D[]) {
   const caster = new Raycaster();
-  return (e: PointerEvent, without: readonly string[] = []): Met | null => {
+  return (e: { clientX: number; clientY: number }, without: readonly string[] = []): Met | null => {
     const box = surface.getBoundingClientRect();
     camera.updateMatrixWorld();
     caster.setFromCamera(new Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2), camera);

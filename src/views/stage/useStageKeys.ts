@@ -4,12 +4,14 @@ import {
   copyChosen,
   moveChosen,
   pasteCopied,
+  placeAt,
   placementsNow,
   removeChosen,
   scaleChosen,
   turnChosen,
   useStage,
 } from '@/state/stage/stage';
+import { middleOfView } from '@/state/stage/stageView';
 import { endPlay, usePlaying } from '@/state/stage/playing';
 import { isTyping } from '@/ui/isTyping';
 import { useWalking } from './useWalking';
@@ -17,7 +19,7 @@ import { useWalking } from './useWalking';
 /** Times its size, for one key. */
 const larger = 1.1;
 
-/** Keys of the stage; those of walking are in `useWalking`. Arrows move what is chosen, R turns, plus and minus size, Page Up and Down lift. */
+/** Keys of the stage; those of walking are in `useWalking`. Arrows move what is chosen, R turns, plus and minus size, Page Up and Down lift; Enter places. */
 export function useStageKeys(): (event: KeyboardEvent) => void {
   const isPlaying = usePlaying((s) => s.play !== null);
   const isAtEyeHeight = useStage((s) => s.camera === 'eye');
@@ -44,7 +46,12 @@ export function useStageKeys(): (event: KeyboardEvent) => void {
       Delete: removeChosen,
       Backspace: removeChosen,
       Escape: () => choosePlacement(null),
+      ...(act === 'place' && { Enter: placeInMiddle }),
     };
+    function placeInMiddle(): void {
+      const at = middleOfView();
+      if (at) placeAt(at);
+    }
     /** Of what is in hand while models are placed, else of what is chosen. */
     function turn(degrees: number): void {
       if (act === 'place') useStage.setState(({ turn: own }) => ({ turn: (own + degrees + 360) % 360 }));
