@@ -57,6 +57,12 @@ test('models are placed by click, chosen, moved, turned, named, copied, started 
   await page.keyboard.press('Enter');
   await chosen(page).getByRole('combobox', { name: 'Starts in' }).click();
   await page.getByRole('option', { name: 'Abandoned' }).click();
+  await chosen(page).getByRole('combobox', { name: 'Model' }).click();
+  await page.getByRole('option', { name: 'Crab pots' }).click();
+  await expect(chosen(page).getByRole('combobox', { name: 'Model' })).toHaveText('Crab pots');
+  await expect(chosen(page).getByRole('combobox', { name: 'Starts in' })).toHaveText('Abandoned');
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+  await expect(chosen(page).getByRole('combobox', { name: 'Model' })).toHaveText('Fog bell');
   await chosen(page).getByRole('button', { name: 'Copy' }).click();
   await expect(standing(page)).toHaveText(['Fog bellSalt-worn', 'Bell at the landingAbandoned', 'Fog bell 2Abandoned']);
   await viewport(page).focus();

@@ -80,17 +80,6 @@ await page.keyboard.press('Control+z');
 }
 
 await page
-  .getByRole('button', { name: /Keeper’s cottage/ })
-  .first()
-  .click();
-await page.getByRole('radio', { name: 'In light' }).click();
-await page.getByRole('button', { name: /^band, \d/ }).dblclick();
-await page.mouse.move(640, 700);
-await shot('color-edit');
-await page.getByRole('button', { name: 'Close' }).click();
-await page.getByRole('radio', { name: 'True color' }).click();
-
-await page
   .getByRole('button', { name: /Channel buoy/ })
   .first()
   .click();
@@ -222,8 +211,23 @@ await page
   .getByRole('list', { name: 'Standing there' })
   .getByRole('button', { name: /^Fog bell/ })
   .click();
+await page.getByRole('button', { name: /^Cues/ }).click();
 await page.mouse.move(640, 120);
 await shot('stage');
+await page.getByRole('button', { name: 'Close cues' }).click();
+await page.getByRole('button', { name: 'Play' }).click();
+await page.getByRole('button', { name: 'Go to Fog bell' }).click();
+await page.getByRole('button', { name: 'Click Fog bell' }).click();
+await page.getByRole('button', { name: 'Go to Tide gauge' }).click();
+await page.getByRole('button', { name: 'Go to Notice board' }).click();
+await page.keyboard.down('ArrowDown');
+await page.waitForTimeout(2500);
+await page.keyboard.up('ArrowDown');
+await page.getByRole('button', { name: 'Click Notice board' }).click();
+await page.getByRole('dialog').getByRole('button', { name: 'Salt-worn' }).hover();
+await shot('stage-play');
+await page.getByRole('dialog').getByRole('button', { name: 'Salt-worn' }).click();
+await page.keyboard.press('Escape');
 await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
 await page.getByRole('link', { name: /Open Brindle Skerry/ }).waitFor();
 await shot('home');

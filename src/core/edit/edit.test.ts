@@ -178,6 +178,21 @@ const makers: Maker[] = [
     const after = before && n % 3 === 0 ? null : before ? { ...before, after: n % 60 } : made;
     return entry({ list: 'cues', index: n % (cues.length + 1), before, after });
   },
+  ({ kit: { placements = [], models } }, target, n) => {
+    const [first] = placements;
+    const made = { id: `o${n}`, name: `Stand ${n}`, model: target.id, at: [n % 7, 0, 1] as [number, number, number], turn: 5, scale: 1 };
+    const isGone = first && n % 3 === 0;
+    const isTurned = first && !isGone && models.some((m) => m.id === first.model);
+    const comes = placements.some((p) => p.id === made.id)
+      ? []
+      : [{ index: placements.length - (isGone ? 1 : 0), before: null, after: made }];
+    const moves = isGone
+      ? [{ index: 0, before: first, after: null }]
+      : isTurned
+        ? [{ index: 0, before: first, after: { ...first, turn: n % 360 } }]
+        : [];
+    return comes.length + moves.length ? { kind: 'stand', label: 'Stand', puts: [...moves, ...comes] } : null;
+  },
   entries('references', (n) => ({ picture: `p${n}` })),
   entries('handOffs', () => newHandOff('', '')),
   ({ kit: { sheets } }, _, n) => {
@@ -318,6 +333,24 @@ describe('edits', () => {
       [remesh({ before: { mesh: 'x', faces, seats: { ...emptySeats(faces), region: new Uint16Array(faces).fill(2) } } }), 'has changed'],
       [remesh({ after: { mesh: 'y', faces: 3, seats: emptySeats(faces) } }), 'do not fit the 3 faces'],
     ];
+    const pot = { id: 'o', name: 'Pot', model: 'bell', at: [0, 0, 0] as [number, number, number], turn: 0, scale: 1 };
+    const stand = (...puts: [number, typeof pot | null, typeof pot | null][]): Edit => ({
+      kind: 'stand',
+      label: '',
+      puts: puts.map(([index, was, after]) => ({ index, before: was, after })),
+    });
+    wrong.push(
+      [stand([1, null, pot]), 'no place 1'],
+      [stand([0, pot, null]), 'the stage has changed'],
+      [stand([0, null, pot], [0, { ...pot, turn: 1 }, null]), 'the stage has changed'],
+      [stand([0, null, pot], [1, null, { ...pot, name: 'Other' }]), 'the number “o” is taken'],
+      [stand([0, null, pot], [1, null, { ...pot, id: 'p' }]), 'another placement is called “Pot”'],
+      [stand([0, null, { ...pot, model: 'none' }]), 'of a model that is not there'],
+      [
+        stand(...Array.from({ length: 10_001 }, (_, i) => [i, null, { ...pot, id: `${i}`, name: `${i}` }] as [number, null, typeof pot])),
+        'holds 10000',
+      ],
+    );
     const before = frozen(state);
     for (const [edit, why] of wrong) {
       expect(() => applyEdit(state, edit), why).toThrow(why);
@@ -384,6 +417,7 @@ describe('edits', () => {
       ],
       [put('references', { id: 'r', name: 'r', picture: 'photo' }, null), 'Remove a reference', [], ['photo']],
       [{ kind: 'rule', model: 'bell', spans: new Uint32Array(4) }, 'Change how faces are laid', [], []],
+      [{ kind: 'stand', label: 'Scatter models', puts: [] }, 'Scatter models', [], []],
       [put('handOffs', null, { ...newHandOff('h', 'h'), icon: { ...usualIcon, picture: 'p' } }), 'Add a hand-off', [], ['p']],
     ];
     for (const [edit, label, recolors, contents] of told)

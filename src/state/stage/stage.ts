@@ -135,6 +135,16 @@ export function moveChosen(dx: number, dy: number, dz: number): void {
 export const turnChosen = (degrees: number): void => change('Turn on the stage', ({ turn }) => ({ turn: turn + degrees }));
 export const scaleChosen = (times: number): void => change('Scale on the stage', ({ scale }) => ({ scale: scale * times }));
 export const setChosen = (label: string, to: Partial<Placement>): void => change(label, () => to);
+/** What is chosen becomes another model where it stands; a coloring that is of the one before alone is let go. */
+export function makeChosen(model: string): void {
+  const { variants } = baseState().kit;
+  const fits = (id: string | undefined) => variants.every((v) => v.id !== id || v.model === undefined || v.model === model);
+  change(
+    'Change the model on the stage',
+    ({ variant }) => ({ model, ...(!fits(variant) && { variant: undefined }) }) as Partial<Placement>,
+  );
+}
+
 /** `null`: the default coloring. */
 export const startChosenIn = (variant: string | null): void =>
   change('Choose a coloring on the stage', () => ({ variant: variant ?? undefined }) as Partial<Placement>);

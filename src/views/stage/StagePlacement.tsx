@@ -4,6 +4,7 @@ import type { Placement } from '@/core/kit/kit';
 import { scaleBounds } from '@/core/kit/placementNames';
 import {
   copyChosen,
+  makeChosen,
   namePlacement,
   pasteCopied,
   problemOfName,
@@ -37,14 +38,20 @@ export function StagePlacement() {
   return (
     <section aria-label="Chosen">
       {chosen.length === 1 ? (
-        <>
-          <NameField key={first.id} placement={first} />
-          <p className="mt-1 text-[12px] text-quiet">{models.find((m) => m.id === first.model)?.name}</p>
-        </>
+        <NameField key={first.id} placement={first} />
       ) : (
         <h2 className="text-[14px] font-bold">{count(chosen.length, 'model')} chosen</h2>
       )}
       <div className="mt-3 grid grid-cols-[88px_1fr] items-center gap-2">
+        <span>Model</span>
+        <Select
+          isQuiet
+          label="Model"
+          value={chosen.every((p) => p.model === first.model) ? first.model : '?'}
+          placeholder="several"
+          options={models.map((m) => ({ value: m.id, word: m.name }))}
+          onChange={makeChosen}
+        />
         <span>Starts in</span>
         <Select
           isQuiet
