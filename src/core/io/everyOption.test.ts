@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { costOfGltf } from '../budget/costOfGltf';
 import { tallyOf } from '../budget/tally';
 import { rgbFromHex } from '../color/hex';
-import { findCell, inherits, type Kit, type SeatPatch } from '../kit/kit';
+import { findCell, type SeatPatch } from '../kit/kit';
 import { patchedSeats } from '../kit/patches';
 import { boundsOf } from '../mesh/measure';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
