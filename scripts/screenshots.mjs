@@ -216,13 +216,18 @@ await page.mouse.move(640, 120);
 await shot('stage');
 await page.getByRole('button', { name: 'Close cues' }).click();
 await page.getByRole('button', { name: 'Play' }).click();
-await page.getByRole('button', { name: 'Go to Fog bell' }).click();
+await page.waitForTimeout(1500);
 await page.getByRole('button', { name: 'Click Fog bell' }).click();
-await page.getByRole('button', { name: 'Go to Tide gauge' }).click();
 await page.getByRole('button', { name: 'Go to Notice board' }).click();
-await page.keyboard.down('ArrowDown');
-await page.waitForTimeout(2500);
-await page.keyboard.up('ArrowDown');
+await viewport.focus();
+for (const [key, held] of [
+  ['ArrowDown', 900],
+  ['ArrowLeft', 200],
+]) {
+  await page.keyboard.down(key);
+  await page.waitForTimeout(held);
+  await page.keyboard.up(key);
+}
 await page.getByRole('button', { name: 'Click Notice board' }).click();
 await page.getByRole('dialog').getByRole('button', { name: 'Salt-worn' }).hover();
 await shot('stage-play');
