@@ -5,7 +5,8 @@ import { throwsAreSaid } from './scripts/lint/throwsAreSaid.mjs';
 
 export default tseslint.config(
   { ignores: ['.next/', 'node_modules/', 'public/', 'next-env.d.ts', 'test-results/', 'playwright-report/'] },
-  ...next,
+  // What is about React is looked for where React is: it is most of the work.
+  ...next.map((config) => ({ ...config, files: ['src/{app,ui,views,state}/**/*.{ts,tsx}'] })),
   ...tseslint.configs.strict,
   {
     rules: {
