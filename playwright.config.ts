@@ -8,6 +8,8 @@ const address = `http://localhost:${port}`;
 export default defineConfig({
   testDir: 'e2e',
   workers: 2,
+  // Each journey begins with a browser of its own, so that any of them may come last.
+  fullyParallel: true,
   // A fault fails twice; what fails once is told by name at the end, to be looked into.
   retries: 1,
   // Far more than any journey takes, for machines that are busy with other things; no test asserts a time.

@@ -40,7 +40,7 @@ spawnSync('node', ['node_modules/next/dist/bin/next', 'typegen'], { env: environ
 const built = step('build', ['build']);
 count(built);
 // Browsers that are killed mostly wait: meanwhile the rest is done that needs none.
-const crashes = built && background('crashes', ['crash', '--', '10']);
+const crashes = built && background('crashes', ['crash', '--', '20']);
 const types = background('types', ['types']);
 count(step('lint', ['lint']));
 count(await types);

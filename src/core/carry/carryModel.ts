@@ -30,10 +30,10 @@ export interface Carried {
   picks: NamedPick[];
 }
 
-/** Everything that lies on the faces of a mesh comes to another one. */
 /** What lies on faces beside their seats: what variants say of them by variant. */
 export type OnFaces = Pick<Model, 'seams' | 'picks'> & Pick<Carried, 'patches'>;
 
+/** Everything that lies on the faces of a mesh comes to another one. */
 export function carryAll(model: OnFaces, seats: Seats, before: PolyMesh, after: PolyMesh, origins: FaceOrigins): Carried {
   const { seams = [], picks = [] } = carryEdgesAndPicks(model, { ...before, positions: origins.frame ?? before.positions }, after, origins);
   const patches = Object.entries(model.patches ?? {}).flatMap(([id, patch]) => {

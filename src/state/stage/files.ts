@@ -4,11 +4,13 @@ import { takeStage, writeStage, type Stage } from '@/core/stage/stageFile';
 import type { Kit } from '@/core/kit/kit';
 import { count } from '@/core/words';
 import { longWorker } from '@/workers/client';
+import type { Leaving } from '@/workers/leaving';
+import type { PictureFile } from '@/workers/pictures';
 import { keepSlotsOf } from '../color/slots';
 import { download, leavingItems, writeFile } from '../files/exporting';
 import { useHandOff } from '../files/handOff';
 import { dispatchForAll, refusedAsReadOnly, undoEdit } from '../kit/edits';
-import { baseState } from '../kit/editor';
+import { baseState, kitMoment } from '../kit/editor';
 import { pictureFiles } from '../sheet/pictures';
 import { notify, notifyError } from '../view/notices';
 import { perKit } from '../kit/session';
@@ -22,9 +24,17 @@ const modelsThatStand = ({ models, placements = [] }: Kit) => models.filter((m) 
 export async function downloadScene(instanced: boolean): Promise<void> {
   const options = { ...useHandOff.getState(), instanced };
   if (options.as === 'slots') keepSlotsOf(modelsThatStand(baseState().kit));
-  const items = await leavingItems(modelsThatStand(baseState().kit));
-  const { kit } = baseState();
-  const pictures = await pictureFiles(kit);
+  const isNow = kitMoment();
+  let kit: Kit;
+  let items: Leaving[];
+  let pictures: PictureFile[];
+  // What is changed while meshes are read is read again, so that all of it is of one moment.
+  do {
+    ({ kit } = baseState());
+    items = await leavingItems(modelsThatStand(kit));
+    pictures = await pictureFiles(kit);
+    if (!isNow()) return;
+  } while (baseState().kit !== kit);
   await writeFile(`${safeName(kit.name, 'kit')}${sceneEnding}`, 'model/gltf-binary', (worker) =>
     worker.exportScene(kit, items, pictures, options),
   );

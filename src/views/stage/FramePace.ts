@@ -44,12 +44,11 @@ export class FramePace {
     setTimeout(look, 1);
   }
 
-  /** Slower at once, faster by and by. A frame that moves says what one at rest will be like at best, and the other way. */
+  /** Slower at once, faster by and by. What is learned of a frame at rest is true of every one at rest. */
   private learn(pace: Pace, rate: number): void {
     const before = this.rates[pace];
-    this.rates[pace] = rate < before ? rate : (before + rate) / 2;
-    const { rates } = this;
-    if (pace === 'moving') return;
-    for (const other of ['resting', 'settled'] as const) if (other !== pace) rates[other] = rates[pace];
+    const now = rate < before ? rate : (before + rate) / 2;
+    if (pace === 'moving') this.rates.moving = now;
+    else this.rates.resting = this.rates.settled = now;
   }
 }
