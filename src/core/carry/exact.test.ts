@@ -28,7 +28,7 @@ it('finds exactly the faces that come within reach of a point, inside, beside ed
   });
   const lookup = faceLookup(mesh, triangulate(mesh, adjacencyOf(mesh).normals));
   /** Least distance to a fine net of points of the triangle. */
-  const net = 80;
+  const net = 60;
   const far = (p: readonly number[], face: number) => {
     const [a, b, c] = [0, 1, 2].map((k) => positions.slice((face * 3 + k) * 3, (face * 3 + k) * 3 + 3)) as [number[], number[], number[]];
     let least = Infinity;
@@ -47,10 +47,10 @@ it('finds exactly the faces that come within reach of a point, inside, beside ed
         const d = far(p, face);
         if (d < reach - 1e-6) expect(found).toContain(face);
         // The net is at most so coarse.
-        if (d > reach + 0.05) expect(found).not.toContain(face);
+        if (d > reach + 0.06) expect(found).not.toContain(face);
       }
     }),
-    { seed: 5, numRuns: 600 },
+    { seed: 5, numRuns: 200 },
   );
   expect(lookup([1, 0.25, 0.5], 0.25)).toEqual([0]);
   expect(lookup([1, 0.25, 0.5], 0.2499)).toEqual([]);
