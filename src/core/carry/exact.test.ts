@@ -270,3 +270,40 @@ it('carries seams on edges whichever way a face runs now, and named picks on the
   expect(carried.picks).toEqual([{ id: 2, name: 'edge', spans: [0, 2, 7, 1] }]);
   expect(carried.patches).toBeUndefined();
 });
+
+it('counts corners and rules of the old mesh from where its face begins, and mixes over the triangle in which a piece lies', () => {
+  // A triangle comes first; the square behind it is not laid out evenly: its last corner lies at 0.4 instead of 0.
+  const before = meshFromLists({
+    positions: [9, 0, 9, 9, 0, 8, 8, 0, 9, 0, 0, 0, 0, 0, 1, 1, 0, 1, 1, 0, 0],
+    faces: [
+      [0, 1, 2],
+      [3, 4, 5, 6],
+    ],
+  });
+  const seats: Seats = {
+    ...emptySeats(2),
+    cell: Uint16Array.of(2, 7),
+    rule: Uint16Array.of(4, 6),
+    at: Float32Array.of(0.1, 0.1, 0.2, 0.2, 0.3, 0.3, 0, 0, 0, 1, 1, 1, 1, 0.4),
+  };
+  const after = meshFromLists({ positions: [0, 0, 0, 0, 0, 1, 1, 0, 0.5, 0.2, 0, 0.7, 0.7, 0, 0.1], faces: [[0, 1, 2], [3, 4, 2], [2, 1, 0]] }); // prettier-ignore
+  const carried = carrySeats(seats, before, after, { from: Int32Array.of(1, 1, -1) });
+  expect([[...carried.cell], [...carried.rule!]]).toEqual([
+    [7, 7, 0],
+    [6, 6, 0],
+  ]);
+  // Of the two triangles one holds 0.2, 0.7 and the other 0.7, 0.1; on the edge between both it is the same.
+  const [first, second] = triangulate(before, adjacencyOf(before).normals).corners.slice(3, 6).includes(6) ? [0.78, 0.38] : [0.7, 0.34];
+  const at = [...carried.at!].map((v) => Math.round(v * 1000) / 1000);
+  expect(at).toEqual([0, 0, 0, 1, 1, 0.7, 0.2, first, 0.7, second, 1, 0.7, 0.5, 0.5, 0.5, 0.5, 0.5, 0.5]);
+
+  const told = carrySeats(seats, before, before, { from: Int32Array.of(0, 1), order: Int8Array.of(cornerRun.turned, cornerRun.turned) });
+  expect([...told.at!].map((v) => Math.round(v * 10) / 10)).toEqual([0.1, 0.1, 0.3, 0.3, 0.2, 0.2, 0, 0, 1, 0.4, 1, 1, 0, 1]);
+  expect(carrySeats({ ...emptySeats(2), rule: new Uint16Array(2) }, before, before, { from: Int32Array.of(0, 1) }).rule).toBeUndefined();
+
+  const patch = { cell: Uint16Array.of(65535, 3), rule: Uint16Array.of(65535, 9) };
+  expect(carryPatch(patch, before, after, { from: Int32Array.of(1, 0, -1) })).toEqual({
+    cell: Uint16Array.of(3, 65535, 65535),
+    rule: Uint16Array.of(9, 65535, 65535),
+  });
+});
