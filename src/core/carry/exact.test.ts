@@ -307,3 +307,47 @@ it('counts corners and rules of the old mesh from where its face begins, and mix
     rule: Uint16Array.of(9, 65535, 65535),
   });
 });
+
+it('carries what variants say, leaves out those that say nothing any more, and keeps copies for the way back', () => {
+  const before = grid(2);
+  const patches = { salt: { cell: Uint16Array.of(65535, 4, 5, 65535) }, fog: { cell: Uint16Array.of(6, 65535, 65535, 65535) } };
+  const origins = { from: Int32Array.of(1, -1, 2, 1), order: new Int8Array(4).fill(cornerRun.same) };
+  const carried = carryAll({ seams: [], picks: [], patches }, emptySeats(4), before, before, origins);
+  expect(carried.patches).toEqual({ salt: { cell: Uint16Array.of(4, 65535, 5, 4) } });
+  expect([carried.seams, carried.picks]).toEqual([[], []]);
+  const state = {
+    ...twoModels(),
+    patches: { salt: { buoy: { cell: Uint16Array.of(1, 2, 3) } }, fog: { copy: { cell: Uint16Array.of(1, 1, 1) } } },
+  };
+  const kept = remeshedFrom(state, state.kit.models[0]!);
+  expect(kept.patches).toEqual({ salt: { cell: Uint16Array.of(1, 2, 3) } });
+  expect(kept.patches!.salt!.cell).not.toBe(state.patches.salt.buoy.cell);
+});
+
+it('finds seams by the places of corners, ascending, on faces of as many corners alone', () => {
+  const before = grid(3);
+  const lists = Array.from({ length: 9 }, (_, f) => Array.from(before.cornerVertex.slice(f * 4, f * 4 + 4)));
+  // The seam goes around the middle face; the new file begins its faces elsewhere, in another order, and one is cut.
+  const { neighbour } = adjacencyOf(before);
+  const seams = [16, 17, 18, 19].map((c) => Math.min(c, neighbour[c]!)).sort((p, q) => p - q);
+  const turned = (f: number) => [...lists[f]!.slice(2), ...lists[f]!.slice(0, 2)];
+  const order = [4, 8, 7, 5, 3, 2, 1, 0, 6];
+  const after = meshFromLists({ positions: before.positions, faces: order.map((f) => (f === 8 ? turned(f).slice(0, 3) : turned(f))) });
+  const ends = (mesh: PolyMesh, c: number) => {
+    const f = mesh.faceStart.findLastIndex((start) => start <= c);
+    const next = c + 1 < mesh.faceStart[f + 1]! ? c + 1 : mesh.faceStart[f]!;
+    return [mesh.cornerVertex[c]!, mesh.cornerVertex[next]!].sort((p, q) => p - q).join('-');
+  };
+  const wanted = seams.map((c) => ends(before, c)).sort();
+  for (const from of [order, order.map((f) => (f === 4 ? -1 : f)), order.map((f) => (f === 8 ? 4 : f))]) {
+    const carried = carryAll({ seams }, emptySeats(9), before, after, { from: Int32Array.from(from) }).seams;
+    // Known from either of its two faces.
+    expect(carried.map((c) => ends(after, c)).sort()).toEqual(wanted);
+    expect([...carried].sort((p, q) => p - q)).toEqual(carried);
+  }
+  // With neither of them known there is none.
+  expect(
+    carryAll({ seams }, emptySeats(9), before, after, { from: Int32Array.from(order, (f) => ([4, 1, 3, 5, 7].includes(f) ? -1 : f)) })
+      .seams,
+  ).toEqual([]);
+});
