@@ -70,6 +70,8 @@ export class StageCrowd {
   isReduced = false;
   private readonly groups: Alike[] = [];
   private readonly all: { group: Alike; matrix: Matrix4; ball: Sphere; cost: number }[] = [];
+  /** Triangles of all of it. */
+  private readonly whole: number;
   private readonly levels: Uint8Array;
   private few: MergedShapes | null = null;
 
@@ -92,6 +94,7 @@ export class StageCrowd {
       const matrix = matrixOf(placement);
       this.all.push({ group, matrix, ball: geometry.boundingSphere!.clone().applyMatrix4(matrix), cost: geometry.index!.count / 3 });
     }
+    this.whole = this.all.reduce((sum, each) => sum + each.cost, 0);
     this.levels = new Uint8Array(this.all.length);
     this.pickable = this.groups.map(({ geometry, placements: own }) => {
       const met = new InstancedMesh(geometry, material, own.length);
@@ -103,7 +106,7 @@ export class StageCrowd {
 
   /** Whether all of it is drawn as it is with so many triangles, wherever the camera is. */
   fits(triangles: number): boolean {
-    return this.all.reduce((sum, each) => sum + each.cost, 0) <= triangles;
+    return this.whole <= triangles;
   }
 
   /** Chooses how each is drawn, with at most so many triangles, where the fewest of all are not more. `height`: of the screen, pixels. */

@@ -1,6 +1,8 @@
 /** Matrices of 4 × 4 numbers, column by column, as glTF has them. */
 export type Matrix = ArrayLike<number>;
 
+export const identity = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1] as const;
+
 export function multiply(a: Matrix, b: Matrix): Float64Array {
   const out = new Float64Array(16);
   for (let column = 0; column < 4; column++)

@@ -1,6 +1,7 @@
+import { MathUtils, type mat4, type vec3, type vec4 } from '@gltf-transform/core';
 import { FileError, limits, parseJson } from '../errors';
+import { identity, multiply, type Matrix } from './matrix';
 
-type Matrix = readonly number[];
 interface NodeJson {
   name?: unknown;
   children?: unknown;
@@ -28,14 +29,18 @@ export function stageInGlb(file: string, bytes: Uint8Array): unknown {
     );
   const nodes = Array.isArray(json.nodes) ? (json.nodes as NodeJson[]) : [];
   const placements: unknown[] = [];
+  const add = (placement: unknown) => {
+    if (placements.push(placement) > limits.nodes)
+      throw new FileError(file, `it has more than ${limits.nodes.toLocaleString('en')} placements.`);
+  };
   const visit = (index: unknown, above: Matrix, depth: number): void => {
     const node = typeof index === 'number' ? nodes[index] : undefined;
-    if (!node || depth > limits.nodeDepth || placements.length > limits.nodes) throw new FileError(file, 'its nodes do not fit together.');
-    const matrix = times(above, localOf(file, node));
+    if (!node || depth > limits.nodeDepth) throw new FileError(file, 'its nodes do not fit together.');
+    const matrix = multiply(above, localOf(file, node));
     const extras = (node.extras ?? {}) as { model?: unknown; coloring?: unknown; placements?: unknown };
-    if (Array.isArray(extras.placements)) placements.push(...(extras.placements as unknown[]));
+    if (Array.isArray(extras.placements)) for (const placement of extras.placements as unknown[]) add(placement);
     else if (typeof extras.model === 'string' && typeof extras.coloring === 'string')
-      placements.push({ name: node.name, model: extras.model, coloring: extras.coloring, ...standingOf(file, String(node.name), matrix) });
+      add({ name: node.name, model: extras.model, coloring: extras.coloring, ...standingOf(file, String(node.name), matrix) });
     else for (const child of Array.isArray(node.children) ? node.children : []) visit(child, matrix, depth + 1);
   };
   for (const index of Array.isArray(scene.nodes) ? scene.nodes : []) visit(index, identity, 0);
@@ -54,28 +59,20 @@ function jsonOf(file: string, bytes: Uint8Array): unknown {
   return typeof json === 'object' && json !== null ? json : {};
 }
 
-const identity: Matrix = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
-
-const times = (a: Matrix, b: Matrix): Matrix =>
-  Array.from({ length: 16 }, (_, i) => [0, 1, 2, 3].reduce((sum, k) => sum + a[(i % 4) + k * 4]! * b[k + (i - (i % 4))]!, 0));
-
-function localOf(file: string, { matrix, translation, rotation, scale }: NodeJson): Matrix {
-  const numbers = (value: unknown, usual: Matrix): Matrix => {
+function localOf(file: string, { matrix, translation, rotation, scale }: NodeJson): mat4 {
+  const numbers = <T extends readonly number[]>(value: unknown, usual: T): T => {
     if (value === undefined) return usual;
     if (!Array.isArray(value) || value.length !== usual.length || !value.every((v) => Number.isFinite(v)))
       throw new FileError(file, 'a node stands nowhere.');
-    return value as number[];
+    return value as unknown as T;
   };
-  if (matrix !== undefined) return numbers(matrix, identity);
-  const [tx, ty, tz] = numbers(translation, [0, 0, 0]) as [number, number, number];
-  const [x, y, z, w] = numbers(rotation, [0, 0, 0, 1]) as [number, number, number, number];
-  const [sx, sy, sz] = numbers(scale, [1, 1, 1]) as [number, number, number];
-  return [
-    ...[(1 - 2 * (y * y + z * z)) * sx, 2 * (x * y + z * w) * sx, 2 * (x * z - y * w) * sx, 0],
-    ...[2 * (x * y - z * w) * sy, (1 - 2 * (x * x + z * z)) * sy, 2 * (y * z + x * w) * sy, 0],
-    ...[2 * (x * z + y * w) * sz, 2 * (y * z - x * w) * sz, (1 - 2 * (x * x + y * y)) * sz, 0],
-    ...[tx, ty, tz, 1],
+  if (matrix !== undefined) return numbers<mat4>(matrix, [...identity]);
+  const [move, turn, size] = [
+    numbers<vec3>(translation, [0, 0, 0]),
+    numbers<vec4>(rotation, [0, 0, 0, 1]),
+    numbers<vec3>(scale, [1, 1, 1]),
   ];
+  return MathUtils.compose(move, turn, size, [...identity]);
 }
 
 /** How far a placement may be from upright and alike in all directions, of its size. */

@@ -7,6 +7,7 @@ import {
   type Node,
   type Primitive,
   type Skin,
+  type mat4,
 } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing, KHRMaterialsVariants, type MappingList } from '@gltf-transform/extensions';
 import { prune } from '@gltf-transform/functions';
@@ -14,6 +15,7 @@ import type { Kit, Placement } from '../../kit/kit';
 import { stageInFile, type PlacementInFile } from '../../stage/stageFile';
 import type { ExportModel } from '../exportModel';
 import { buildGltf, type GltfOptions } from './buildGltf';
+import { identity, multiply, type Matrix } from './matrix';
 import { writeDocument } from './writeGlb';
 
 export interface SceneOptions extends GltfOptions {
@@ -24,30 +26,11 @@ export interface SceneOptions extends GltfOptions {
 /** A placement, and what files say of it. */
 type Standing = Placement & { inFile: PlacementInFile };
 
-type Matrix = [
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-];
-
 /**
  * The stage as one GLB: a node for each placement, called by its name, with the meshes of its model, which all of that
  * model share. A mesh whose placements start in a variant is there again under the variant's material, with the same
  * vertices. Nodes say of which model and in which coloring they stand, and the scene has the cues, so that the stage
- * comes in from it again (`sceneInFile`). Skins and animations are there once for each placement.
+ * comes in from it again (`stageInGlb`). Skins and animations are there once for each placement.
  * `models`: all that stand there, the others are left out. Source: Khronos glTF 2.0; EXT_mesh_gpu_instancing. Throws
  * `FileError` where a source cannot be opened again, and where nothing stands there.
  */
@@ -240,9 +223,9 @@ function instancesOf(document: Document, top: Node, placements: readonly Standin
   const buffer = document.getRoot().listBuffers()[0]!;
   const bodies: { node: Node; places: Place[] }[] = [];
   const visit = (node: Node, above: Matrix): boolean => {
-    const matrix = times(above, node.getMatrix() as Matrix);
+    const matrix = multiply(above, node.getMatrix());
     if (node.getMesh()) {
-      const places = placements.map((p) => placeOf(times(matrixOf(p), matrix)));
+      const places = placements.map((p) => placeOf(multiply(matrixOf(p), matrix)));
       if (!places.every((p): p is Place => p !== null)) return false;
       bodies.push({ node, places });
     }
@@ -284,16 +267,11 @@ interface Place {
 
 function placeOf(matrix: Matrix): Place | null {
   const place: Place = { move: [0, 0, 0], turn: [0, 0, 0, 1], scale: [1, 1, 1] };
-  MathUtils.decompose(matrix, place.move, place.turn, place.scale);
+  MathUtils.decompose(Array.from(matrix) as mat4, place.move, place.turn, place.scale);
   return isSame(MathUtils.compose(place.move, place.turn, place.scale, [...identity]), matrix) ? place : null;
 }
 
-const identity: Matrix = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
-const isSame = (a: readonly number[], b: readonly number[]): boolean => a.every((v, i) => Math.abs(v - b[i]!) < 1e-5);
-
-/** Column by column. */
-const times = (a: Matrix, b: Matrix): Matrix =>
-  Array.from({ length: 16 }, (_, i) => [0, 1, 2, 3].reduce((sum, k) => sum + a[(i % 4) + k * 4]! * b[k + (i - (i % 4))]!, 0)) as Matrix;
+const isSame = (a: readonly number[], b: Matrix): boolean => a.every((v, i) => Math.abs(v - b[i]!) < 1e-5);
 
 function aboutVertical(degrees: number): [number, number, number, number] {
   const half = (degrees * Math.PI) / 360;
@@ -302,8 +280,7 @@ function aboutVertical(degrees: number): [number, number, number, number] {
 /** Sines differ in the last digit from one machine to the next; files must not. */
 const rounded = (v: number): number => Math.round(v * 1e12) / 1e12;
 
-const matrixOf = ({ at, turn, scale }: Placement): Matrix =>
-  MathUtils.compose(at, aboutVertical(turn), [scale, scale, scale], [...identity]) as Matrix;
+const matrixOf = ({ at, turn, scale }: Placement): mat4 => MathUtils.compose(at, aboutVertical(turn), [scale, scale, scale], [...identity]);
 
 function grouped<T, K>(list: readonly T[], keyOf: (entry: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();
