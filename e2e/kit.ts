@@ -132,3 +132,15 @@ export function harbour(): { name: string; mimeType: string; buffer: Buffer } {
   for (let i = 0; i < width * height; i++) data.set(i % width < 32 ? [200, 40, 40] : i < width * 16 ? [40, 40, 200] : [40, 160, 90], i * 4);
   return { name: 'harbour.png', mimeType: 'image/png', buffer: Buffer.from(encodePng({ width, height, data })) };
 }
+
+/** Scatters 2,000 channel buoys over the stage, in the default coloring and in those named. */
+export async function scatterBuoys(page: Page, ...colorings: string[]): Promise<void> {
+  await page.getByRole('button', { name: 'Scatter' }).click();
+  const form = page.getByRole('dialog', { name: 'Scatter models' });
+  await form.getByRole('combobox', { name: 'Model to scatter' }).click();
+  await page.getByRole('option', { name: 'Channel buoy' }).click();
+  await form.getByLabel('How many').fill('2000');
+  await form.getByLabel('within m').fill('120');
+  for (const name of colorings) await form.getByRole('checkbox', { name }).check();
+  await form.getByRole('button', { name: 'Scatter them' }).click();
+}

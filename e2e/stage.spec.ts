@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { clickAt, expect, openDemo, saved, test, viewport } from './kit';
+import { clickAt, expect, openDemo, saved, scatterBuoys, test, viewport } from './kit';
 
 const standing = (page: Page) => page.getByRole('list', { name: 'Standing there' }).getByRole('button');
 const chosen = (page: Page) => page.getByRole('region', { name: 'Chosen' });
@@ -107,14 +107,7 @@ test('two thousand are scattered at once, drawn as instances, and taken back by 
   await page.keyboard.press('Control+z');
   await expect(standing(page)).toHaveCount(0);
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Scatter' }).click();
-  const form = page.getByRole('dialog', { name: 'Scatter models' });
-  await form.getByRole('combobox', { name: 'Model to scatter' }).click();
-  await page.getByRole('option', { name: 'Channel buoy' }).click();
-  await form.getByLabel('How many').fill('2000');
-  await form.getByLabel('within m').fill('120');
-  await form.getByRole('checkbox', { name: 'Salt-worn' }).check();
-  await form.getByRole('button', { name: 'Scatter them' }).click();
+  await scatterBuoys(page, 'Salt-worn');
   await expect(cost(page, 'placements').first()).toHaveText('2,000');
   await page.keyboard.press('Escape');
   const [calls, inOneGo] = [await cost(page, 'draw calls').first().textContent(), await cost(page, 'in one go').first().textContent()];

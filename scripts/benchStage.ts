@@ -7,6 +7,7 @@ import { existsSync } from 'node:fs';
 import { setTimeout as wait } from 'node:timers/promises';
 import { pathToFileURL } from 'node:url';
 import { chromium, type Page } from '@playwright/test';
+import { scatterBuoys } from '../e2e/kit';
 import { browserPaths } from './prepare.mjs';
 
 export interface StageFrames {
@@ -48,13 +49,7 @@ export async function benchStage(): Promise<Record<'empty' | 'instanced' | 'each
     await page.keyboard.press('Control+a');
     await page.keyboard.press('Delete');
     const empty = await measure(page);
-    await page.getByRole('button', { name: 'Scatter' }).click();
-    const form = page.getByRole('dialog', { name: 'Scatter models' });
-    await form.getByRole('combobox', { name: 'Model to scatter' }).click();
-    await page.getByRole('option', { name: 'Channel buoy' }).click();
-    await form.getByLabel('How many').fill('2000');
-    await form.getByLabel('within m').fill('120');
-    await form.getByRole('button', { name: 'Scatter them' }).click();
+    await scatterBuoys(page);
     await page.keyboard.press('Escape');
     // What is chosen would follow the pointer.
     await stage.press('Escape');

@@ -150,6 +150,16 @@ it('refuses what is newer, too much, not whole or about what is not there, and s
   expect(wrong({ placements: Array.from({ length: 10_001 }, () => p) })).toThrow('10,001 placements; a stage holds 10,000');
   // A million of them are refused by their bytes, before anything is read.
   expect(wrong({ placements: Array.from({ length: 1_000_000 }, () => p) })).toThrow(/it holds \d+\.\d MB of what stands there/);
+  // A node of a GLB that says more than any list can take at once.
+  const json = new TextEncoder().encode(
+    JSON.stringify({ scenes: [{ nodes: [0], extras: { stage: {} } }], nodes: [{ extras: { placements: Array(1_000_000).fill(0) } }] }),
+  );
+  const glb = new Uint8Array(20 + json.length);
+  new DataView(glb.buffer).setUint32(0, 0x46546c67, true);
+  new DataView(glb.buffer).setUint32(12, json.length, true);
+  new DataView(glb.buffer).setUint32(16, 0x4e4f534a, true);
+  glb.set(json, 20);
+  expect(() => readStageFile('a.glb', glb, kit)).toThrow(/a\.glb: it has more than [\d,]+ placements/);
   expect(wrong({ placements: [{ ...p, model: 'Kraken' }] })).toThrow('“Bell” names the model “Kraken”, which this kit does not have');
   expect(wrong({ placements: [{ ...p, coloring: 'Gilded' }] })).toThrow('names the variant “Gilded”, which this kit does not have');
   expect(wrong({ placements: [{ ...p, model: 'Crab pot', coloring: 'Rung' }] })).toThrow('starts in a variant of another model');

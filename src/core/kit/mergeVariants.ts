@@ -70,7 +70,9 @@ export function mergeVariants(
     cell: patch.cell.map((c) => (c === inherits ? inherits : (cellOf.get(c) ?? 0))),
   });
   let index = kit.variants.length;
-  for (const { variant, fills } of saidBy(other)) {
+  // Those of the whole kit come first, since models come between them and the others.
+  const isOfModel = ({ variant }: { variant: Variant }) => Number(variant.model !== undefined);
+  for (const { variant, fills } of saidBy(other).sort((a, b) => isOfModel(a) - isOfModel(b))) {
     const own = goesOnIn(kit, variant);
     const said: Record<number, Fill> = {};
     for (const [id, cell] of cellOf) {
@@ -93,14 +95,13 @@ export function mergeVariants(
     names.push(name);
     const after: Variant = { ...rest, id: newId('v'), name, fills: said, ...(model !== undefined && { model: modelOf.get(model)! }) };
     variantOf.set(variant.id, after.id);
-    const put = { kind: 'put', list: 'variants', of: 'kit', before: null, after } as const;
-    if (model === undefined) ofKit.push({ ...put, index: index++ });
+    const put = { kind: 'put', list: 'variants', of: 'kit', index: index++, before: null, after } as const;
+    if (model === undefined) ofKit.push(put);
     else {
       const patch = patches[variant.id]?.[model];
-      ofModels.push({ ...put, index: -1, ...(patch && { patches: { [after.model!]: patchIn(patch) } }) });
+      ofModels.push({ ...put, ...(patch && { patches: { [after.model!]: patchIn(patch) } }) });
     }
   }
-  for (const edit of ofModels) Object.assign(edit, { index: index++ });
   if (index > mostVariants) throw new Error(`A kit has at most ${mostVariants} variants; there would be ${index}.`);
   const ofAll = other.variants.filter((v) => v.model === undefined);
   return {
