@@ -5,5 +5,5 @@ export default defineConfig({
   resolve: {
     alias: { '@': fileURLToPath(new URL('./src', import.meta.url)), '@tests': fileURLToPath(new URL('./tests', import.meta.url)) },
   },
-  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node', testTimeout: 30_000 },
+  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node', testTimeout: 30_000, maxWorkers: 2 },
 });

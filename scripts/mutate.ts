@@ -1,9 +1,10 @@
 /**
  * Sets faults into folders of core, one at a time, and tells which of them the unit tests beside them do not
  * notice: `npm run mutate -- seat edit` (folders of `src/core`; all that are held to 85 % where none is named).
- * About a second for each fault; not part of `npm test`.
+ * About a second for each fault; not part of `npm test`. What was found stays in `node_modules/.cache/mutation`: again are
+ * tried only faults in what changed since, and those that tests which changed may notice; `--fresh` tries all.
  */
-import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Stryker } from '@stryker-mutator/core';
 
@@ -29,6 +30,9 @@ for (const folder of chosen) {
   process.exit(1);
 }
 
+const cache = 'node_modules/.cache/mutation';
+mkdirSync(cache, { recursive: true });
+
 let isBelow = false;
 for (const folder of chosen) {
   const files = existsSync(`src/core/${folder}.ts`)
@@ -45,6 +49,9 @@ for (const folder of chosen) {
     mutator: { excludedMutations: ['StringLiteral'] },
     ignoreStatic: true,
     timeoutMS: 10_000,
+    incremental: true,
+    incrementalFile: `${cache}/${folder.replaceAll('/', '-')}.json`,
+    force: process.argv.includes('--fresh'),
     reporters: ['json', 'progress-append-only'],
     jsonReporter: { fileName: report },
     tempDirName: 'test-results/mutation',

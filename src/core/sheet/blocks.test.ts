@@ -81,4 +81,53 @@ describe('compression in blocks', () => {
       [cells[1]!.id, 0],
     ]);
   });
+
+  it('comes to these very texels, each out of the palette of its block', () => {
+    const rows = (raster: Raster, format: 'bc1' | 'etc1') => {
+      const shown = compressed(raster, format);
+      const hex = (x: number, y: number) =>
+        at(shown, x, y)
+          .slice(0, 3)
+          .map((v) => v.toString(16).padStart(2, '0'))
+          .join('');
+      return Array.from({ length: shown.height }, (_, y) => Array.from({ length: shown.width }, (_, x) => hex(x, y)).join(' '));
+    };
+    const noise = rasterOf(4, 4, (x, y) => [((x + y * 4) * 73) % 256, ((x + y * 4) * 151 + 30) % 256, ((x + y * 4) * 37 + 80) % 256]);
+    expect(rows(noise, 'bc1')).toEqual([
+      '4a144a 979b87 705868 bddfa5',
+      '705868 4a144a 979b87 705868',
+      '979b87 979b87 705868 979b87',
+      '4a144a 979b87 979b87 979b87',
+    ]);
+    expect(rows(noise, 'etc1')).toEqual([
+      '2b4d3c 628473 987676 e6c4c4',
+      '628473 2b4d3c 987676 987676',
+      '7fa190 7fa190 987676 987676',
+      '2b4d3c 7fa190 987676 987676',
+    ]);
+    // No whole number of blocks.
+    const odd = rasterOf(5, 3, (x, y) => [((x + y * 5) * 29) % 256, 100, 255 - (((x + y * 5) * 17) % 256)]);
+    expect(rows(odd, 'bc1')).toEqual([
+      '1065ce 1065ce 1065ce 3f659c 3965ad',
+      '6d656b 6d656b 9c6539 9c6539 556579',
+      '3f659c 6d656b 6d656b 9c6539 8c6510',
+    ]);
+    expect(rows(odd, 'etc1')).toEqual([
+      '6655aa 6655aa 7261b6 7261b6 6587ba',
+      '7c6bc0 7c6bc0 7c6bc0 8877cc 234578',
+      '4d5e3c 4d5e3c 536442 536442 97640f',
+    ]);
+    // Bases too far apart for a difference, in halves side by side and one above the other.
+    const far = (x: number, y: number) => (x < 2 ? [250, 10, 10 + x + 4 * y] : [10, 240, 130 - x - 4 * y]);
+    expect(rows(rasterOf(4, 4, far), 'etc1')).toEqual(['fa0c0c fa0c0c 13f079 13f079', ...Array(3).fill('fa0c0c fa0c0c 0fec75 0fec75')]);
+    expect(
+      rows(
+        rasterOf(4, 4, (x, y) => far(y, x)),
+        'etc1',
+      ),
+    ).toEqual([...Array(2).fill('fa0c0c fa0c0c fa0c0c fa0c0c'), ...Array(2).fill('13f079 0fec75 0fec75 0fec75')]);
+    const near = rasterOf(4, 4, (x, y) => [100 + x + 4 * y, 120 - x - 4 * y, 130 + x * 20]);
+    expect(rows(near, 'etc1')).toEqual(Array(4).fill('647586 68798a 5e6fb3 6879bd'));
+    expect(rows(near, 'bc1')).toEqual(Array(4).fill('6b7184 6b7097 6b6eaa 6b6dbd'));
+  });
 });

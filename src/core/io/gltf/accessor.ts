@@ -26,7 +26,7 @@ export function values(accessor: Accessor): Float32Array {
     return out;
   }
   const most = { 1: 127, 2: 32767, 4: 2147483647 }[array.BYTES_PER_ELEMENT]!;
-  const isSigned = array instanceof Int8Array || array instanceof Int16Array || array instanceof Int32Array;
+  const isSigned = array instanceof Int8Array || array instanceof Int16Array;
   const scale = isSigned ? most : most * 2 + 1;
   for (let i = 0; i < array.length; i++) out[i] = Math.max(-1, array[i]! / scale);
   return out;
