@@ -48,7 +48,7 @@ export { expect };
 export async function openDemo(page: Page): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: /Open the demo kit/ }).click();
-  await expect(page.getByRole('application', { name: /Light tower/ })).toBeVisible();
+  await expect(viewport(page)).toHaveAccessibleName(/Light tower/);
 }
 
 export const saved = (page: Page) => expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Saved');
@@ -56,7 +56,8 @@ export const tally = (page: Page) => page.getByLabel('Tally');
 export const pickBar = (page: Page) => page.getByRole('group', { name: 'Pick', exact: true });
 /** Takes the pointer off the model, so that nothing on it is lit. */
 export const pointAway = (page: Page) => tally(page).hover();
-export const viewport = (page: Page) => page.getByRole('application');
+/** Once it can be used: until its first frame is drawn it says that it is busy. */
+export const viewport = (page: Page) => page.getByRole('application').and(page.locator('[aria-busy=false]'));
 
 /** Corners, faces and names of boxes one metre wide, standing beside each other a metre apart. */
 export function boxesObj(count: number, material?: (i: number) => string): string {

@@ -36,6 +36,7 @@ import { recognise } from '@/core/picture/readBlocks';
 import type { Raster } from '@/core/sheet/raster';
 import { picksToTime } from './benchPicks';
 import { benchProof } from './benchProof';
+import { benchOpening } from './benchOpening';
 import { benchStage } from './benchStage';
 import { benchVariants } from './benchVariants';
 import { reportIslands } from './benchIslands';
@@ -282,6 +283,7 @@ console.log(
 );
 await reportIslands();
 reportFirstLoad();
+await reportOpening();
 await reportStage();
 
 function growByMap(neighbours: number[][], picked: Uint8Array): Uint8Array {
@@ -413,6 +415,15 @@ function mapFlood(neighbours: number[][], face: number, most: number): number[] 
       }
   }
   return out;
+}
+
+/** Opening the demo kit, in the built application. */
+async function reportOpening(): Promise<void> {
+  const rounds = await benchOpening(6);
+  if (!rounds) return console.log('\nNo build or no browser is there, so opening a kit is not measured.');
+  const blocks = rounds.flatMap((r) => r.blocks);
+  console.log(`\nOpening the demo kit, software renderer: ${rounds.map((r) => r.ready).join(', ')} ms to the first frame; `);
+  console.log(`tasks of the page over 50 ms: ${blocks.length ? `${blocks.join(', ')} ms` : 'none'}`);
 }
 
 /** Frames of a stage of 2,000 placements, in the built application. */

@@ -16,6 +16,7 @@ import { ReferenceWindow } from './ReferenceWindow';
 import { Shortcuts } from './Shortcuts';
 import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
+import { InTurn } from '@/ui/InTurn';
 import { Waiting } from '@/ui/Waiting';
 import { Viewport } from '@/views/viewport/lazyViewport';
 
@@ -31,20 +32,30 @@ export function ColorView() {
   return (
     <>
       <div className="flex min-h-0 flex-1">
-        <ModelList />
+        <InTurn instead={<div className="w-[204px] shrink-0 border-r border-hairline bg-paper" />}>
+          <ModelList />
+        </InTurn>
         <section aria-label="Model" className="relative flex min-w-0 flex-1 flex-col">
-          <Phrase />
+          <InTurn instead={<div className="h-[50px] shrink-0 border-b border-hairline bg-paper" />}>
+            <Phrase />
+          </InTurn>
           <div className="relative min-h-0 flex-1 bg-surround">
             <ModelInView />
-            <CarryReport />
-            <ReferenceWindow />
+            <InTurn>
+              <CarryReport />
+              <ReferenceWindow />
+            </InTurn>
           </div>
         </section>
-        <SheetPanels />
+        <InTurn>
+          <SheetPanels />
+        </InTurn>
       </div>
       <Tray />
       <Shortcuts />
-      <ShortcutSheet />
+      <InTurn>
+        <ShortcutSheet />
+      </InTurn>
     </>
   );
 }
@@ -62,10 +73,10 @@ function ModelInView() {
       {panes ? (
         <CompareBar panes={panes} />
       ) : (
-        <>
+        <InTurn>
           <PickBar />
           <ViewBar />
-        </>
+        </InTurn>
       )}
     </>
   );

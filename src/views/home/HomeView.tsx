@@ -21,9 +21,9 @@ import { listen } from '@/ui/listen';
 import { Rename } from '@/ui/Rename';
 import { bytes, count, number } from '@/ui/words';
 import { Mark } from '../shell/Mark';
-import { warmWorkers } from '@/workers/client';
 import { loadViewport } from '../viewport/lazyViewport';
 import { KitPicture, SheetOfKit } from './KitPicture';
+import { readyToOpen } from './readyToOpen';
 
 /** All kits of this browser. */
 export function HomeView() {
@@ -47,9 +47,7 @@ export function HomeView() {
   useEffect(() => {
     // What a kit is opened with is made ready while the artist looks.
     router.prefetch('/kit/demo/color');
-    if (!('requestIdleCallback' in window)) return warmWorkers();
-    const waiting = requestIdleCallback(warmWorkers, { timeout: 2000 });
-    return () => cancelIdleCallback(waiting);
+    return readyToOpen();
   }, [router]);
 
   const attempt = async (doing: string, work: () => Promise<string | null>) => {

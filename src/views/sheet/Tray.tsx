@@ -11,6 +11,7 @@ import { colorAndName } from '@/state/pick/regions';
 import { middle, useColoring } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
+import { InTurn } from '@/ui/InTurn';
 import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
 import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';
@@ -32,11 +33,15 @@ export function Tray() {
   return (
     <div className="flex h-[192px] shrink-0 border-t border-ink bg-paper">
       <section aria-label="Colors" className="min-w-0 flex-1 overflow-x-auto overflow-y-hidden">
-        <Columns sheet={sheet} uses={uses} />
+        <InTurn>
+          <Columns sheet={sheet} uses={uses} />
+        </InTurn>
       </section>
       <section aria-label="Sheet" className="flex w-[316px] shrink-0 border-l border-hairline">
-        <SheetMap sheet={sheet} uses={uses} />
-        <CellPanel sheet={sheet} uses={uses} />
+        <InTurn>
+          <SheetMap sheet={sheet} uses={uses} />
+          <CellPanel sheet={sheet} uses={uses} />
+        </InTurn>
       </section>
     </div>
   );

@@ -8,6 +8,7 @@ import { useLiveFolder } from '@/state/files/liveState';
 import { chooseVariant } from '@/state/color/variants';
 import { dismissNotices } from '@/state/view/notices';
 import { watchThumbnails } from '@/state/view/thumbnails';
+import { InTurn } from '@/ui/InTurn';
 import { loadViewport } from '@/views/viewport/lazyViewport';
 import { ActSearchKey } from './ActSearchKey';
 import { DropFiles } from './DropFiles';
@@ -77,11 +78,15 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
           })}
         </nav>
         <div className="ml-auto flex items-center gap-3">
-          {status === 'ready' && <RepeatKey />}
-          {status === 'ready' && <ActSearchKey />}
-          {status === 'ready' && <UndoButtons />}
-          {status === 'ready' && <TallyLine />}
-          {status === 'ready' && <SaveState />}
+          {status === 'ready' && (
+            <InTurn>
+              <RepeatKey />
+              <ActSearchKey />
+              <UndoButtons />
+              <TallyLine />
+              <SaveState />
+            </InTurn>
+          )}
         </div>
       </header>
       <SavingBar />
@@ -96,7 +101,11 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
         )}
         {status === 'failed' && <Message title="The kit cannot be opened.">{problem}</Message>}
       </main>
-      {status === 'ready' && <DropFiles />}
+      {status === 'ready' && (
+        <InTurn>
+          <DropFiles />
+        </InTurn>
+      )}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
-import { Canvas, useThree } from '@react-three/fiber';
+import { Canvas, useThree, type GLProps } from '@react-three/fiber';
 import { useEffect, useEffectEvent, useMemo, useRef, useState, type ComponentRef } from 'react';
 import { Color, MOUSE } from 'three';
 import { rgbFromHex } from '@/core/color/hex';
@@ -12,7 +12,8 @@ import { usePictures } from '@/state/sheet/pictures';
 import { placeVisitor, usePlaying } from '@/state/stage/playing';
 import { gate, provideStageView, stageBounds } from '@/state/stage/stageView';
 import { useStage } from '@/state/stage/stage';
-import { compileShaders, loseContextWhenIdle } from '@/views/viewport/contextWithoutWaits';
+import { makeRenderer, pixelRatio } from '@/views/viewport/contextWithoutWaits';
+import { FirstFrame } from '@/views/viewport/FirstFrame';
 import { FloorGrid } from '@/views/viewport/FloorGrid';
 import { inkLine } from '@/views/viewport/inkLine';
 import { ViewportGuard } from '@/views/viewport/ViewportGuard';
@@ -23,7 +24,6 @@ import { drawnApart, StageCrowd } from './StageCrowd';
 import { boxEdges, StageGeometries, stageMaterial } from './stageMeshes';
 import { useDetail } from './useDetail';
 
-const isDriven = typeof navigator !== 'undefined' && navigator.webdriver;
 /** Bytes of the screen as shares: nothing is converted on its way there. */
 const share = (hex: string) => rgbFromHex(hex).map((v) => v / 255) as [number, number, number];
 const sky = '#b9cbd6';
@@ -39,6 +39,7 @@ export default function StageScene() {
 function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void }) {
   const [surface, setSurface] = useState<HTMLDivElement | null>(null);
   const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
+  const [isCompiled, setCompiled] = useState(false);
   const [isReady, setReady] = useState(false);
   const step = useStage((s) => s.step);
   const isPlaying = usePlaying((s) => s.play !== null);
@@ -67,20 +68,14 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
       style={{ background: sky }}
     >
       <Canvas
-        frameloop={isReady ? 'demand' : 'never'}
+        frameloop={isCompiled ? 'demand' : 'never'}
         flat
         linear
-        dpr={isDriven ? 0.5 : [1, 2]}
-        gl={{ antialias: !isDriven, powerPreference: 'high-performance' }}
-        onCreated={({ gl, scene, camera }) => {
+        dpr={pixelRatio()}
+        gl={makeRenderer as GLProps}
+        onCreated={({ gl }) => {
           setCanvas(gl.domElement);
           gl.setClearColor(new Color().fromArray(share(sky)));
-          loseContextWhenIdle(gl);
-          const ready = () => {
-            setReady(true);
-            if (!gl.getContext().isContextLost()) onDrawn();
-          };
-          void compileShaders(gl, scene, camera).then(ready, ready);
         }}
       >
         <StageCamera surface={surface} />
@@ -91,6 +86,13 @@ function Scene({ onLost, onDrawn }: { onLost: () => void; onDrawn: () => void })
         </mesh>
         <FloorGrid step={step || 1} reach={reach} />
         <Standing surface={surface} />
+        <FirstFrame
+          onCompiled={setCompiled}
+          onShown={(how) => {
+            setReady(true);
+            if (how === 'drawn') onDrawn();
+          }}
+        />
       </Canvas>
     </div>
   );

@@ -1,22 +1,24 @@
 'use client';
-import { Canvas } from '@react-three/fiber';
-import { useEffect, useEffectEvent, useState } from 'react';
+import { Canvas, type GLProps } from '@react-three/fiber';
+import { memo, useEffect, useEffectEvent, useState } from 'react';
 import { useView } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { useCompare } from '@/state/view/compare';
 import { CameraRig } from './CameraRig';
 import { ComparedModels } from './ComparedModels';
-import { compileShaders, loseContextWhenIdle } from './contextWithoutWaits';
+import { makeRenderer, pixelRatio } from './contextWithoutWaits';
 import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
 import { FacePointer } from './FacePointer';
 import { LineDrag, LineOnScreen } from './LineDrag';
 import { LineHandles } from './LineHandles';
+import { FirstFrame } from './FirstFrame';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
 import { ModelView } from './ModelView';
 import { SeamDrag } from './SeamDrag';
 import { ViewportGuard } from './ViewportGuard';
+import { InTurn } from '@/ui/InTurn';
 import { Waiting } from '@/ui/Waiting';
 import { largestSide } from '@/core/mesh/measure';
 
@@ -27,30 +29,28 @@ interface Shown {
 }
 
 /** The model on its floor, drawn anew where the graphics are lost. */
-const isDriven = typeof navigator !== 'undefined' && navigator.webdriver;
 
 export default function Viewport(shown: Shown) {
   return <ViewportGuard>{(onLost, onDrawn) => <Scene {...shown} onLost={onLost} onDrawn={onDrawn} />}</ViewportGuard>;
 }
 
-/** Frames are drawn only when something changes. */
 function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () => void; onDrawn: () => void }) {
   const [surface, setSurface] = useState<HTMLDivElement | null>(null);
   const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
-  const grid = useView((s) => s.grid);
   const panes = useCompare((s) => s.panes);
-  /** Nothing is drawn before the shaders are compiled, or the first frame would hold the page until they are. */
-  const [isReady, setReady] = useState(false);
-  const size = largestSide(loaded.bounds);
+  const [first, setFirst] = useState<'drawn' | 'lost' | null>(null);
   // Only what is lost while this is shown counts: a viewport that is left gives its graphics up itself.
   const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
-  const tell = useEffectEvent(onLost);
+  const tell = useEffectEvent((what: 'drawn' | 'lost') => (what === 'lost' ? onLost() : onDrawn()));
   useEffect(() => {
-    const onContextLost = () => tell();
+    const onContextLost = () => tell('lost');
     canvas?.addEventListener('webglcontextlost', onContextLost);
     return () => canvas?.removeEventListener('webglcontextlost', onContextLost);
   }, [canvas]);
+  useEffect(() => {
+    if (first === 'drawn') tell(first);
+  }, [first]);
   return (
     <>
       <div
@@ -58,7 +58,7 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
         id="viewport"
         tabIndex={0}
         role="application"
-        aria-busy={!isReady}
+        aria-busy={!first}
         aria-label={
           panes
             ? `${name} in ${panes.length} colorings side by side`
@@ -71,43 +71,61 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
         className={`absolute inset-0 touch-none ${isRinged ? 'outline-2 outline-offset-[-3px] outline-ink' : 'outline-none'}`}
         style={{ background: `rgb(${surround} ${surround} ${surround})` }}
       >
-        <Canvas
-          frameloop={isReady ? 'demand' : 'never'}
-          flat
-          linear
-          // A browser that is driven draws in software: a quarter of the pixels takes two thirds of a journey's time.
-          dpr={isDriven ? 0.5 : [1, 2]}
-          gl={{ antialias: !isDriven, powerPreference: 'high-performance' }}
-          onCreated={({ gl, scene, camera }) => {
-            setCanvas(gl.domElement);
-            loseContextWhenIdle(gl);
-            const ready = () => {
-              setReady(true);
-              if (!gl.getContext().isContextLost()) onDrawn();
-            };
-            void compileShaders(gl, scene, camera).then(ready, ready);
-          }}
-        >
-          <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
-          {grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}
-          {panes ? (
-            <ComparedModels key={loaded.id} loaded={loaded} modelId={modelId} panes={panes} />
-          ) : (
-            <>
-              <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
-              {surface && <FacePointer loaded={loaded} surface={surface} />}
-              {surface && <DragPick loaded={loaded} surface={surface} />}
-              {surface && <LineDrag loaded={loaded} surface={surface} />}
-              {surface && <SeamDrag loaded={loaded} surface={surface} />}
-              <LineOnScreen />
-            </>
-          )}
-        </Canvas>
+        <Picture loaded={loaded} modelId={modelId} surface={surface} onCanvas={setCanvas} onShown={setFirst} />
         <DragShape />
-        {!isReady && <Waiting>Drawing {name}…</Waiting>}
+        {!first && <Waiting>Drawing {name}…</Waiting>}
       </div>
       {/* Beside the surface, not in it: what is pressed here is no press on the model. */}
       <LineHandles />
     </>
   );
 }
+
+interface Drawn {
+  loaded: LoadedMesh;
+  modelId: string;
+  surface: HTMLDivElement | null;
+  onCanvas: (canvas: HTMLCanvasElement) => void;
+  onShown: (how: 'drawn' | 'lost') => void;
+}
+
+/** Frames are drawn only when something changes; rendering what stands around them asks for none. */
+const Picture = memo(function Picture({ loaded, modelId, surface, onCanvas, onShown }: Drawn) {
+  const grid = useView((s) => s.grid);
+  const panes = useCompare((s) => s.panes);
+  /** Nothing is drawn before the shaders are compiled, or the first frame would hold the page until they are. */
+  const [isCompiled, setCompiled] = useState(false);
+  const size = largestSide(loaded.bounds);
+  return (
+    <Canvas
+      frameloop={isCompiled ? 'demand' : 'never'}
+      flat
+      linear
+      dpr={pixelRatio()}
+      gl={makeRenderer as GLProps}
+      onCreated={({ gl }) => onCanvas(gl.domElement)}
+    >
+      <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
+      <InTurn>{grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}</InTurn>
+      <InTurn>
+        {panes ? (
+          <ComparedModels key={loaded.id} loaded={loaded} modelId={modelId} panes={panes} />
+        ) : (
+          <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
+        )}
+      </InTurn>
+      {!panes && (
+        <InTurn>
+          {surface && <FacePointer loaded={loaded} surface={surface} />}
+          {surface && <DragPick loaded={loaded} surface={surface} />}
+          {surface && <LineDrag loaded={loaded} surface={surface} />}
+          {surface && <SeamDrag loaded={loaded} surface={surface} />}
+          <LineOnScreen />
+        </InTurn>
+      )}
+      <InTurn>
+        <FirstFrame onCompiled={setCompiled} onShown={onShown} />
+      </InTurn>
+    </Canvas>
+  );
+});

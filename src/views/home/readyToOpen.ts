@@ -1,0 +1,27 @@
+import { warmWorkers } from '@/workers/client';
+import { loadViewport } from '../viewport/lazyViewport';
+
+/** In pieces, so that none of them holds the page for long when it is run. */
+const steps: (() => unknown)[] = [warmWorkers, loadViewport, () => import('../shell/KitShell'), () => import('../color/ColorView')];
+
+/** Makes ready what a kit is opened with, a step whenever the page has nothing else to do. Returns what stops it. */
+export function readyToOpen(): () => void {
+  let stopped = false;
+  let waiting = 0;
+  const hasIdle = 'requestIdleCallback' in window;
+  const go = (i: number): void => {
+    if (stopped || i === steps.length) return;
+    const step = () =>
+      void Promise.resolve(steps[i]!()).then(
+        () => go(i + 1),
+        () => undefined,
+      );
+    waiting = hasIdle ? requestIdleCallback(step, { timeout: 2000 }) : window.setTimeout(step);
+  };
+  go(0);
+  return () => {
+    stopped = true;
+    if (hasIdle) cancelIdleCallback(waiting);
+    else clearTimeout(waiting);
+  };
+}
