@@ -1,6 +1,7 @@
 import { Document, type GLTF, type Primitive } from '@gltf-transform/core';
 import { describe, expect, it } from 'vitest';
 import { gridDocument, skinnedDocument, toGlb } from '@tests/samples';
+import { byteFromLinear } from '../../color/oklab';
 import { FileError, limits } from '../errors';
 import { createAccessor, setIndices, values } from './accessor';
 import { checkGltf } from './checkGltf';
@@ -518,6 +519,83 @@ describe('reading', () => {
     expect([mirrored.source!.primitives![0]!.mirrored, still.source!.primitives![0]!.mirrored]).toEqual([true, false]);
     expect([...mirrored.positions].map((v, i) => (i % 3 ? v : -v) + 0)).toEqual([...still.positions].map((v) => v + 0));
     expect([...still.cornerNormals!.slice(0, 3), ...mirrored.cornerNormals!.slice(0, 3)].map((v) => v + 0)).toEqual([0, 1, 0, 0, 1, 0]);
+  });
+
+  it('bends what is skinned as its joints stand, by shares of their weights; without weights it stands with its node', () => {
+    const bent = (bind: number[][] | null, joints: number[][], weights: number[][], isBound = true) => {
+      const document = new Document();
+      const [a, b] = [document.createNode('a').setTranslation([10, 0, 0]), document.createNode('b').setScale([2, 2, 2])];
+      const flat = (list: number[][]) => [0, 1, 2].flatMap((v) => list[v % list.length]!);
+      const primitive = document
+        .createPrimitive()
+        .setAttribute('POSITION', createAccessor(document, 'VEC3', Float32Array.from(flat([[1, 2, 3]]))))
+        .setAttribute('JOINTS_0', createAccessor(document, 'VEC4', Uint8Array.from(flat(joints))))
+        .setAttribute('WEIGHTS_0', createAccessor(document, 'VEC4', Float32Array.from(flat(weights))));
+      const skin = document.createSkin().addJoint(a).addJoint(b);
+      const array = Float32Array.from(bind?.flat() ?? []);
+      if (bind) skin.setInverseBindMatrices(createAccessor(document, 'VEC4', array).setType('MAT4'));
+      const node = document.createNode().setMesh(document.createMesh().addPrimitive(primitive)).setTranslation([0, 100, 0]);
+      if (isBound) node.setSkin(skin);
+      document.createScene().addChild(node).addChild(a).addChild(b);
+      return round(readGltf('a', document).positions.slice(0, 9));
+    };
+    const back = (x: number, y: number) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, 0, 1];
+    const both = [back(-1, 0), back(0, 1)];
+    const joints = [[0, 1, 0, 0]];
+    const weights = [[1, 0, 0, 0], [0.25, 0.25, 0, 0], [0, 0, 0, 0]]; // prettier-ignore
+    expect(bent(both, joints, weights)).toEqual([10, 2, 3, 6, 4, 4.5, 1, 102, 3]);
+    expect(bent(both, [[0, 0, 0, 1]], [[0, 0, 0, 1]])).toEqual([2, 6, 6, 2, 6, 6, 2, 6, 6]);
+    expect(bent(both, joints, weights, false)).toEqual([1, 102, 3, 1, 102, 3, 1, 102, 3]);
+    expect(bent(null, joints, weights).slice(0, 6)).toEqual([11, 2, 3, 6.5, 3, 4.5]);
+    // Too few matrices: what has none stands as its joint does.
+    expect(bent([back(-1, 0)], joints, weights).slice(0, 6)).toEqual([10, 2, 3, 6, 3, 4.5]);
+    // What no joint is named for counts for nothing.
+    expect(bent(both, [[0, 7, 0, 0]], [[0.25, 0.75, 0, 0]]).slice(0, 3)).toEqual([10, 2, 3]);
+  });
+
+  it('reads what one piece has and another has not: normals, colors, UV sets, and passes over what does not fit', () => {
+    const document = gridDocument(1);
+    const [node] = document.getRoot().listNodes();
+    const primitive = node!.getMesh()!.listPrimitives()[0]!;
+    const bare = document.createPrimitive().setAttribute('POSITION', primitive.getAttribute('POSITION')).setIndices(primitive.getIndices());
+    node!.getMesh()!.addPrimitive(bare);
+    primitive.setAttribute(
+      'COLOR_0',
+      createAccessor(
+        document,
+        'VEC3',
+        Uint8Array.from({ length: 12 }, (_, i) => i),
+      ).setNormalized(true),
+    );
+    const mesh = readGltf('a', document);
+    expect([mesh.uvSets.length, mesh.cornerNormals!.length, mesh.cornerColors!.length]).toEqual([1, 36, 48]);
+    expect([[...mesh.cornerNormals!.slice(18)].every((v) => v === 0), [...mesh.cornerColors!.slice(24)].every((v) => v === 255)]).toEqual([
+      true,
+      true,
+    ]);
+    const [v] = mesh.source!.cornerVertex!;
+    // Colors are linear in the file.
+    expect([...mesh.cornerColors!.slice(0, 4)]).toEqual([...[0, 1, 2].map((k) => byteFromLinear((v! * 3 + k) / 255)), 255]);
+    expect([...mesh.cornerVertex.slice(6)].map((i) => i - 4)).toEqual([...mesh.cornerVertex.slice(0, 6)]);
+    // Of another length than the places, or of another width.
+    primitive.setAttribute('COLOR_0', createAccessor(document, 'VEC3', new Float32Array(9)));
+    primitive.setAttribute('NORMAL', createAccessor(document, 'VEC3', Float32Array.of(1, 0, 0)));
+    primitive.setAttribute(
+      'TEXCOORD_0',
+      createAccessor(
+        document,
+        'VEC3',
+        Float32Array.from({ length: 12 }, () => 1),
+      ),
+    );
+    const odd = readGltf('a', document);
+    expect([
+      odd.cornerColors!.every((c) => c === 255),
+      odd.cornerNormals!.every((n) => n === 0),
+      odd.uvSets[0]!.every((c) => c === 0),
+    ]).toEqual([true, true, true]);
+    primitive.setAttribute('POSITION', createAccessor(document, 'VEC2', new Float32Array(8)));
+    expect(readGltf('a', document).source!.otherDraws).toBe(1);
   });
 
   it('refuses a triangle of a vertex that is not there', () => {
