@@ -30,9 +30,10 @@ export function FirstFrame({ onCompiled, onShown }: Props) {
       await compileShaders(gl, scene, camera).catch(() => {});
       if (isGone) return;
       compiled(true);
-      // Until one is drawn after which none is asked for.
-      for (let drawn = -1; !isOver() && (!frames.current || frames.current !== drawn || get().internal.frames > 0);) {
-        drawn = frames.current;
+      // Until one is drawn after which none is asked for; what moves all the while is shown after a few.
+      const isSettled = (before: number) => frames.current > 0 && frames.current === before && get().internal.frames === 0;
+      for (let before = -1; !isOver() && frames.current < 3 && !isSettled(before);) {
+        before = frames.current;
         await drained(gl);
       }
       gl.domElement.style.visibility = '';
