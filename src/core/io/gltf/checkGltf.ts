@@ -24,7 +24,7 @@ export function checkGltf(file: string, json: GLTF.IGLTF): void {
     'cameras',
     'animations',
   ] as const;
-  for (const name of lists)
+  for (const name of [...lists, 'extensionsUsed', 'extensionsRequired'] as const)
     if (json[name] !== undefined && !Array.isArray(json[name])) throw new FileError(file, 'it is not a list.', name);
   const check = (index: unknown, list: (typeof lists)[number], where: string) => {
     if (index === undefined) return;

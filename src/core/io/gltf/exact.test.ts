@@ -8,7 +8,7 @@ import { checkGltf } from './checkGltf';
 import { colorNumbers } from './colorNumbers';
 import { anchorsOf, coloredSemantics, joinNumbers, layoutOf, movers } from './joinNumbers';
 import { cofactor, determinant, identity, inverse, linearPart, multiply, transformDirection, transformPoint } from './matrix';
-import { openGltf } from './openGltf';
+import { openGltf, openKept } from './openGltf';
 import { readGltf, trianglesOf } from './readGltf';
 import { meshNodes, shownNodes, shownRoots } from './scenes';
 
@@ -186,6 +186,10 @@ describe('what a glTF must hold', () => {
     ['asset: it is glTF version unknown', (j) => delete (j as { asset?: unknown }).asset],
     ['asset: it is glTF version 1.0', (j) => (j.asset.version = '1.0')],
     ['asset: it is glTF version 2', (j) => (j.asset.version = 2 as never)],
+    ...(['extensionsUsed', 'extensionsRequired'] as const).map((list): [string, Parameters<typeof tried>[0]] => [
+      `${list}: it is not a list.`,
+      (j) => (j[list] = {} as never),
+    ]),
     ...(['nodes', 'meshes', 'accessors', 'bufferViews', 'buffers', 'materials', 'textures', 'images', 'scenes', 'skins'] as const).map(
       (list): [string, Parameters<typeof tried>[0]] => [`${list}: it is not a list.`, (j) => (j[list] = {} as never)],
     ),
@@ -325,6 +329,52 @@ describe('opening', () => {
     );
     for (const text of ['[]', '3', 'null'])
       await expect(openGltf('a.gltf', new TextEncoder().encode(text))).rejects.toThrow('does not read as glTF');
+  });
+});
+
+describe('opening what lies elsewhere', () => {
+  const text = (json: object) => new TextEncoder().encode(JSON.stringify({ asset: { version: '2.0' }, ...json }));
+
+  it('reads data inside of addresses, packed buffers without a place of their own, and files that were kept together', async () => {
+    const png = 'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==';
+    const inside = {
+      buffers: [{ byteLength: 3, uri: 'data:application/octet-stream;base64,AQID' }],
+      images: [{ uri: png }],
+      textures: [{ source: 0 }],
+    };
+    const { document, notes, used } = await openGltf('a.gltf', text(inside));
+    expect([notes, used, document.getRoot().listTextures()[0]!.getImage()!.length > 50]).toEqual([[], [], true]);
+    await expect(openGltf('a.gltf', text({ buffers: [{ byteLength: 3, uri: 'far-data:' }] }))).rejects.toThrow('it needs “far-data:”');
+    for (const name of ['EXT_meshopt_compression', 'KHR_meshopt_compression'])
+      await expect(
+        openGltf('a.gltf', text({ buffers: [{ byteLength: 9, extensions: { [name]: { fallback: true } } }] })),
+      ).resolves.toBeDefined();
+    const bytes = Uint8Array.of(9, 8, 7);
+    const kept = await openKept([
+      {
+        name: 'a.gltf',
+        bytes: text({ buffers: [{ byteLength: 3, uri: 'a.bin' }], images: [{ uri: 'a.png' }], textures: [{ source: 0 }] }),
+      },
+      { name: 'a.bin', bytes: new Uint8Array(3) },
+      { name: 'a.png', bytes },
+    ]);
+    const image = kept.document.getRoot().listTextures()[0]!.getImage()!;
+    expect([kept.used, [...image], image.buffer === bytes.buffer]).toEqual([['a.bin', 'a.png'], [9, 8, 7], false]);
+  });
+
+  it('takes for GLB only what begins so, and its first binary part alone', async () => {
+    const glb = await toGlb(gridDocument(1));
+    for (let i = 0; i < 4; i++) {
+      const other = glb.slice();
+      other[i] = 0x20;
+      await expect(openGltf('a.glb', other)).rejects.toThrow('it does not read as glTF');
+    }
+    const more = new Uint8Array([...glb, 4, 0, 0, 0, 0x42, 0x49, 0x4e, 0, 1, 2, 3, 4]);
+    expect((await openGltf('a.glb', more)).document.getRoot().listMeshes()).toHaveLength(1);
+    // What the package cannot make sense of is said in words of ours.
+    const broken = text({ nodes: [{ skin: 0 }], skins: [{ joints: [7] }] });
+    await expect(openGltf('a.gltf', broken)).rejects.toThrow(FileError);
+    await expect(openGltf('a.gltf', broken)).rejects.toThrow('a.gltf: it cannot be read as glTF');
   });
 });
 

@@ -96,7 +96,7 @@ export async function openGltf(
   }
   // Extensions that we do not know concern looks, not shapes; the model reads without them.
   const known = new Set<string>(ALL_EXTENSIONS.map((e) => e.EXTENSION_NAME));
-  const unknownExtensions = (Array.isArray(json.extensionsUsed) ? json.extensionsUsed : []).filter((name) => !known.has(name));
+  const unknownExtensions = (json.extensionsUsed ?? []).filter((name) => !known.has(name));
   if (json.extensionsRequired) {
     json.extensionsRequired = json.extensionsRequired.filter((name) => known.has(name));
   }
