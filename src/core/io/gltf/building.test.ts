@@ -1,4 +1,6 @@
-import { WebIO, type Document } from '@gltf-transform/core';
+import { WebIO, type Document, type Scene } from '@gltf-transform/core';
+import { ALL_EXTENSIONS, EXTMeshoptCompression, KHRMaterialsVariants } from '@gltf-transform/extensions';
+import { MeshoptEncoder } from 'meshoptimizer';
 import { beforeAll, expect, it } from 'vitest';
 import { kitAround } from '@tests/kitAround';
 import { box, grid } from '@tests/meshes';
@@ -288,4 +290,55 @@ it('leaves as files: JSON, binary and pictures beside it, by the names that it i
   expect(asked[0]!.bytes.slice(1, 4)).toEqual(Uint8Array.of(0x50, 0x4e, 0x47));
   const plain = await new WebIO().readJSON({ json: json as never, resources: { 'sea wall.bin': files[1]!.bytes as never, 'pictures/1%20Sheet.png': asked[0]!.bytes as never } }); // prettier-ignore
   expect(plain.getRoot().listMeshes()).toHaveLength(1);
+});
+
+it('names the variants that are of its models, sets sides as the artist wants them, and packs only where asked', async () => {
+  const { kit, item } = kitAround(came.mesh, came.bytes, (f) => (f ? 0 : 1));
+  const variant = (id: string, name: string, model?: string) => ({ id, name, fills: {}, ...(model && { model }) });
+  const varied = { ...kit, variants: [variant('a', 'Worn'), variant('b', 'Wet', 'm'), variant('c', 'Burnt', 'elsewhere')] };
+  const rootOf = async (options: GltfOptions, model = item.model) =>
+    (await buildGltf(varied, [{ ...item, model }], options)).document.getRoot();
+  const names = (root: Awaited<ReturnType<typeof rootOf>>) =>
+    root.listExtensionsUsed().flatMap((e) => (e instanceof KHRMaterialsVariants ? e.listVariants().map((v) => v.getName()) : []));
+  expect([names(await rootOf({})), names(await rootOf({ variants: 'none' }))]).toEqual([['Worn', 'Wet'], []]);
+  const sides = async (wanted?: 'front' | 'both') =>
+    (await rootOf({}, { ...item.model, ...(wanted && { sides: wanted }) })).listMaterials().map((m) => m.getDoubleSided());
+  expect([await sides(), await sides('both'), await sides('front')]).toEqual([[false, false], [true, true], [false, false]]); // prettier-ignore
+  const packing = (root: Awaited<ReturnType<typeof rootOf>>) =>
+    root.listExtensionsUsed().flatMap((e) => (/meshopt|draco/.test(e.extensionName) ? [[e.extensionName, e.isRequired()]] : []));
+  expect([packing(await rootOf({})), packing(await rootOf({ packed: true }))]).toEqual([[], [['EXT_meshopt_compression', true]]]);
+  // What came packed leaves plain.
+  await MeshoptEncoder.ready;
+  const io = new WebIO().registerExtensions(ALL_EXTENSIONS).registerDependencies({ 'meshopt.encoder': MeshoptEncoder });
+  const document = gridDocument(2);
+  document.createExtension(EXTMeshoptCompression).setRequired(true);
+  document.createMaterial('');
+  const bytes = await io.writeBinary(document);
+  const { mesh } = await readModel({ name: 'a.glb', bytes }, [], { mendQuads: false });
+  const around = kitAround(mesh, bytes, (f) => (f ? 0 : 1));
+  expect(packing((await buildGltf(around.kit, [around.item])).document.getRoot())).toEqual([]);
+});
+
+it('shows the scene that the file names, and keeps its nodes', async () => {
+  const document = gridDocument(1);
+  const root = document.getRoot();
+  root.getDefaultScene()!.setName('first');
+  const second = document.createScene('second').addChild(document.createNode('twin').setMesh(root.listMeshes()[0]!));
+  const scenes = async (named: Scene | null) => {
+    root.setDefaultScene(named);
+    const bytes = await toGlb(document);
+    const { mesh } = await readModel({ name: 'a.glb', bytes }, [], { mendQuads: false });
+    const around = kitAround(mesh, bytes, () => 1);
+    const built = (await buildGltf(around.kit, [around.item], { meshes: 'shared' })).document.getRoot();
+    return [
+      built.getDefaultScene()!.getName(),
+      built
+        .getDefaultScene()!
+        .listChildren()
+        .map((n) => n.getName()),
+      built.listScenes().length,
+    ];
+  };
+  expect(await scenes(second)).toEqual(['second', ['twin'], 2]);
+  expect(await scenes(null)).toEqual(['first', ['Jetty', 'twin'], 1]);
 });
