@@ -171,6 +171,12 @@ it('keeps the order of the file’s triangles, also through mended quads, and th
   // A mended quad begins where the file’s triangles do, or a corner on: the same triangles in the same order.
   const whole = (list: number[]) => Array.from({ length: list.length / 3 }, (_, t) => [...list.slice(t * 3, t * 3 + 3)].sort().join());
   expect(whole(await runs({ mendQuads: true }))).toEqual(whole(order));
+  // The file's triangles run otherwise than the quads that were made of them.
+  const numbered = (list: number[]) => (mesh: PolyMesh) => source(mesh, { triangles: Int32Array.from(list) });
+  const inOrder = async (list: number[]) => whole(await runs({ mendQuads: true, mesh: numbered(list) }));
+  const triangles = whole(order);
+  expect(await inOrder([7, 6, 5, 4, 3, 2, 1, 0])).toEqual([...triangles].reverse());
+  expect(await inOrder([0, 4, 1, 5, 2, 6, 3, 7])).toEqual([0, 2, 4, 6, 1, 3, 5, 7].map((t) => triangles[t]));
   // Triangles of two quads that alternate in the file.
   const shuffled = [0, 3, 1, 2, 5, 4, 7, 6].flatMap((t) => order.slice(t * 3, t * 3 + 3));
   first(document).getIndices()!.setArray(Uint16Array.from(shuffled));
@@ -194,7 +200,12 @@ it('shares a mesh again only where triangles sit alike: cells, places on them, s
   };
   const meshes = async (wish: Wish, document = twice()) => (await rebuilt(document, wish)).root.listMeshes().length;
   expect(await meshes({})).toBe(1);
-  // Corners of mirrored triangles begin elsewhere.
+  // A triangle is the same from whichever corner it begins.
+  const from = (face: number, by: number) => (mesh: PolyMesh) => {
+    const turned = (list: Uint32Array) => list.map((v, c) => (Math.floor(c / 3) === face ? list[face * 3 + ((c + by) % 3)]! : v));
+    return { ...source(mesh, { cornerVertex: turned(mesh.source!.cornerVertex!) }), cornerVertex: turned(mesh.cornerVertex) };
+  };
+  for (const [face, by] of [[0, 1], [1, 2], [2, 1], [2, 2], [3, 1], [3, 2]] as const) expect(await meshes({ mesh: from(face, by) })).toBe(1); // prettier-ignore
   expect(await meshes({}, twice([-1, 1, 1]))).toBe(1);
   expect(await meshes({ cellOf: (f) => [1, 2, 1, 2][f]! })).toBe(1);
   expect(await meshes({ cellOf: (f) => [1, 2, 2, 1][f]! })).toBe(2);
