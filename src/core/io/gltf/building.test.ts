@@ -8,6 +8,7 @@ import { gridDocument, toGlb } from '@tests/samples';
 import { meshFromLists } from '../../mesh/build';
 import type { PolyMesh, Slot } from '../../mesh/polyMesh';
 import { encodePng } from '../png';
+import type { KitPictures } from '../picture';
 import { readModel } from '../readModel';
 import { buildGltf, type GltfOptions } from './buildGltf';
 import { writeGltf, type PictureBeside } from './writeGlb';
@@ -341,4 +342,35 @@ it('shows the scene that the file names, and keeps its nodes', async () => {
   };
   expect(await scenes(second)).toEqual(['second', ['twin'], 2]);
   expect(await scenes(null)).toEqual(['first', ['Jetty', 'twin'], 1]);
+});
+
+it('names a picture by its sheet, its layer and its variant, and keeps a frozen one as it came', async () => {
+  const { kit, item } = kitAround(came.mesh, came.bytes, (f) => (f % 2) + 1);
+  const [sheet] = kit.sheets;
+  Object.assign(sheet!.cells[0]!, { finish: { roughness: 0.5, metalness: 0, glow: '#ff0000' } });
+  const worn = { id: 'v', name: 'Worn', fills: { 1: { kind: 'solid' as const, color: '#112233' } } };
+  const asked: PictureBeside[] = [];
+  const { document } = await writeGltf({ ...kit, variants: [worn] }, [item], 'a', (p) => `${asked.push(p)}.${p.extension}`);
+  expect(asked.map(({ name, extension, of }) => [name, extension, of && { ...of, sheet: of.sheet.id }])).toEqual([
+    ['Sheet', 'png', { sheet: sheet!.id }],
+    ['Sheet surface', 'png', { sheet: sheet!.id, layer: 'surface' }],
+    ['Sheet glow', 'png', { sheet: sheet!.id, layer: 'glow' }],
+    ['Sheet Worn', 'png', { sheet: sheet!.id, variant: 'Worn' }],
+  ]);
+  const materials = document.getRoot().listMaterials();
+  expect(materials.map((m) => m.getName())).toEqual(['Sheet', 'Sheet, Worn']);
+  for (const m of materials) expect(m.getEmissiveTexture()!.getName()).toBe('Sheet glow');
+  const webp = new Uint8Array(40);
+  webp.set([0x52, 0x49, 0x46, 0x46, 0, 0, 0, 0, 0x57, 0x45, 0x42, 0x50, 0x56, 0x50, 0x38, 0x4c]);
+  const jpeg = new Uint8Array(40);
+  jpeg.set([0xff, 0xd8, 0xff, 0xc0, 0, 17, 8, 0, 2, 0, 2]);
+  const frozen = async (bytes: Uint8Array) => {
+    const kept = { ...kit, sheets: [{ ...sheet!, frozen: { picture: 'p' }, cells: sheet!.cells.map(({ finish: _, ...c }) => c) }] };
+    const pictures: KitPictures = new Map([['p', { bytes, raster: { width: 1, height: 1, data: new Uint8Array(4) } }]]);
+    const root = (await buildGltf(kept, [item], { pictures })).document.getRoot();
+    const [texture] = root.listTextures();
+    return [texture!.getMimeType(), texture!.getImage() === bytes, root.listExtensionsUsed().map((e) => [e.extensionName, e.isRequired()])];
+  };
+  expect(await frozen(webp)).toEqual(['image/webp', true, [['EXT_texture_webp', true]]]);
+  expect(await frozen(jpeg)).toEqual(['image/jpeg', true, []]);
 });

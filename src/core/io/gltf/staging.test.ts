@@ -1,5 +1,5 @@
-import { WebIO, type Document, type Node, type Root } from '@gltf-transform/core';
-import { ALL_EXTENSIONS, KHRMaterialsVariants, type MappingList } from '@gltf-transform/extensions';
+import { WebIO, type Document, type Material, type Node, type Root } from '@gltf-transform/core';
+import { ALL_EXTENSIONS, type MappingList } from '@gltf-transform/extensions';
 import { expect, it } from 'vitest';
 import { kitAround } from '@tests/kitAround';
 import { gridDocument, skinnedDocument, toGlb } from '@tests/samples';
@@ -183,32 +183,81 @@ it('instances what stands several times: move, turn and size of each mesh; what 
 it('begins with the material of its variant, and tells those of the others, of which it has none twice', async () => {
   const { kit, items } = await variedModels();
   const made = items[0]!.model.id;
-  const placements = [stand('plain', made), stand('salt', made, { variant: 'v1' }), stand('empty', made, { variant: 'v2' })];
-  const root = await opened(await writeScene({ ...kit, models: items.map((i) => i.model), placements }, items));
-  const told = (name: string) =>
-    tops(root)
-      .find((n) => n.getName() === name)!
+  const variants = { plain: undefined, salt: 'v1', worn: 'v2', left: 'v3' };
+  const placements = Object.entries(variants).map(([name, variant]) => stand(name, made, variant ? { variant } : {}));
+  const root = await opened(await writeScene({ ...kit, models: items.map((i) => i.model), placements }, items, { unlit: true }));
+  const told = tops(root).map((n) => [
+    n.getMesh()!.getName(),
+    ...n
       .getMesh()!
       .listPrimitives()
       .map((p) => {
-        const list = p.getExtension<MappingList>('KHR_materials_variants');
-        const words = list?.listMappings().map((m) => `${m.getMaterial()!.getName()} in ${m.listVariants().map((v) => v.getName()).join(' and ')}`); // prettier-ignore
-        return [p.getMaterial()!.getName(), ...(words ?? [])].join('; ');
-      });
-  const [plain, salt] = [told('plain'), told('salt')];
-  // What differs in the variant begins with what the default maps to it, and maps the default's to variants that show that.
-  plain.forEach((words, i) => {
-    const at = /; ([^;]*) in [^;]*Salt-worn/.exec(words)?.[1];
-    const [start] = words.split('; ');
-    const [now, ...maps] = salt[i]!.split('; ');
-    expect(now).toBe(at ?? start);
-    for (const map of maps) expect(map.startsWith(`${now} in`)).toBe(false);
-    if (at) expect(salt[i]).not.toMatch(/Salt-worn$| and Salt-worn/);
-  });
-  expect(plain.some((w) => w.includes('Salt-worn'))).toBe(true);
-  expect(root.listExtensionsUsed().some((e) => e instanceof KHRMaterialsVariants)).toBe(true);
-  const own = tops(root).map((n) => n.getMesh()!.getName());
-  expect(own).toEqual(['Jetty', 'Jetty, Salt-worn', 'Jetty, Worn through']);
+        const of = (m: Material) => `${m.getName()} ${m.getBaseColorTextureInfo()?.getTexCoord() ?? '-'}`;
+        const mappings = p.getExtension<MappingList>('KHR_materials_variants')?.listMappings() ?? [];
+        const words = mappings.map((m) => `${of(m.getMaterial()!)} in ${m.listVariants().map((v) => v.getName()).join(' and ')}`); // prettier-ignore
+        return [of(p.getMaterial()!), ...words].join('; ');
+      }),
+  ]);
+  const bare = 'not yet colored -; Sheet, Abandoned_2 0 in Abandoned';
+  expect(told).toEqual([
+    ['Jetty', 'Sheet 0; Sheet, Salt-worn 0 in Salt-worn; Sheet, Worn through 1 in Worn through; Sheet, Abandoned 2 in Abandoned', bare],
+    ['Jetty, Salt-worn', 'Sheet, Salt-worn 0; Sheet, Worn through 1 in Worn through; Sheet, Abandoned 2 in Abandoned', bare],
+    ['Jetty, Worn through', 'Sheet, Worn through 1; Sheet, Salt-worn 0 in Salt-worn; Sheet, Abandoned 2 in Abandoned', bare],
+    [
+      'Jetty, Abandoned',
+      'Sheet, Abandoned 2; Sheet, Salt-worn 0 in Salt-worn; Sheet, Worn through 1 in Worn through',
+      'Sheet, Abandoned_2 0; not yet colored - in Salt-worn and Worn through',
+    ],
+  ]);
+  // Where nothing differs in a variant, its mesh is the default's.
+  const [only] = kit.variants;
+  const same = { ...kit, variants: [{ ...only!, fills: {} }], models: [items[0]!.model], placements: placements.slice(0, 2) };
+  const alike = tops(await opened(await writeScene(same, [{ ...items[0]!, patches: {} }])));
+  expect(alike[0]!.getMesh()).toBe(alike[1]!.getMesh());
+});
+
+it('keeps what moves of two models apart, shares a skin of two bodies, and instances only what is still', async () => {
+  const rigged = skinnedDocument();
+  const [board] = rigged.getRoot().listNodes() as [Node];
+  const second = rigged.createNode('second').setMesh(board.getMesh()!.clone()).setSkin(board.getSkin());
+  rigged.getRoot().getDefaultScene()!.addChild(rigged.createNode('holder').addChild(second));
+  const still = gridDocument(1);
+  still
+    .getRoot()
+    .getDefaultScene()!
+    .addChild(still.createNode('mark').addChild(still.createNode('deep')));
+  const turning = gridDocument(1);
+  const hub = turning.createNode('hub');
+  turning.getRoot().getDefaultScene()!.addChild(turning.createNode('pole').addChild(hub));
+  movement(turning, hub, 'translation', 'bobbing', 3);
+  const items: ExportModel[] = [];
+  let kit: Kit | null = null;
+  for (const [id, document] of Object.entries({ rigged, still, turning })) {
+    const bytes = await new WebIO().writeBinary(document);
+    const { mesh } = await readModel({ name: 'a.glb', bytes }, [], { mendQuads: false });
+    const around = kitAround(mesh, bytes, () => 1);
+    kit ??= around.kit;
+    items.push({ ...around.item, model: { ...around.item.model, id, name: id, sheet: kit.sheets[0]!.id } });
+  }
+  const placements = ['rigged', 'still', 'turning'].flatMap((id) => [stand(`${id} 1`, id), stand(`${id} 2`, id)]);
+  const glb = await writeScene({ ...kit!, models: items.map((i) => i.model), placements }, items, { instanced: true, meshes: 'shared' });
+  const root = await opened(glb);
+  expect(tops(root).map((n) => n.getName())).toEqual([
+    ...['rigged 1', 'rigged 1, Jetty', 'rigged 1, second', 'rigged 2', 'rigged 2, Jetty', 'rigged 2, second'],
+    ...['still, default', 'turning 1', 'turning 2'],
+  ]);
+  expect(root.listAnimations().map((a) => a.getName())).toEqual([
+    'rigged 1, nod',
+    'rigged 2, nod',
+    'turning 1, bobbing',
+    'turning 2, bobbing',
+  ]);
+  expect(root.listSkins()).toHaveLength(2);
+  const skinOf = (name: string) => named(root, name)[0]!.getSkin();
+  expect([skinOf('rigged 1, Jetty') === skinOf('rigged 1, second'), skinOf('rigged 1, Jetty') === skinOf('rigged 2, Jetty')]).toEqual([
+    true,
+    false,
+  ]);
 });
 
 /** A GLB of JSON alone. */
