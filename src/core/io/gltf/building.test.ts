@@ -11,6 +11,7 @@ import { encodePng } from '../png';
 import type { KitPictures } from '../picture';
 import { readModel } from '../readModel';
 import { buildGltf, type GltfOptions } from './buildGltf';
+import { slotPictures } from './slotPictures';
 import { writeGltf, type PictureBeside } from './writeGlb';
 
 const slot = (name: string, more: Partial<Slot> = {}): Slot => ({ name, color: '#ff8000', given: true, ...more });
@@ -373,4 +374,39 @@ it('names a picture by its sheet, its layer and its variant, and keeps a frozen 
   };
   expect(await frozen(webp)).toEqual(['image/webp', true, [['EXT_texture_webp', true]]]);
   expect(await frozen(jpeg)).toEqual(['image/jpeg', true, []]);
+});
+
+it('gives slots the pictures that color them as files of their own, where other programs read their format', () => {
+  const document = gridDocument(1);
+  const image = (first: number[]) => {
+    const bytes = new Uint8Array(40);
+    bytes.set(first);
+    return bytes;
+  };
+  const [png, jpeg] = [image([0x89, 0x50, 0x4e, 0x47]), image([0xff, 0xd8, 0xff, 0xc0, 0, 17, 8, 0, 2, 0, 2])];
+  const material = (bytes: Uint8Array | null) => {
+    const texture = document.createTexture();
+    if (bytes) texture.setImage(bytes as Uint8Array<ArrayBuffer>);
+    document.createMaterial('m').setBaseColorTexture(texture);
+  };
+  for (const bytes of [png, jpeg, image([1]), null]) material(bytes);
+  // The first material of the grid has no picture; the others are 1 to 4.
+  const of = (picture: string | undefined, index?: number): Slot =>
+    slot('s', { ...(picture && { picture }), ...(index !== undefined && { material: index }) });
+  const slots = [
+    of('Rust.webp', 1),
+    of('tex/wall: north.JPG', 2),
+    of('odd.png', 3),
+    of('gone.png', 4),
+    of(undefined, 1),
+    of('x.png'),
+    of('x.png', 0),
+    of('.png', 1),
+  ];
+  const found = slotPictures(document, sheetAndSlots(slots));
+  expect([...found].map(([at, { name, bytes }]) => [at, name, bytes === png ? 'png' : bytes === jpeg ? 'jpeg' : '?'])).toEqual([
+    [0, 'Rust.png', 'png'],
+    [1, 'wall-north.jpg', 'jpeg'],
+    [7, 'png.png', 'png'],
+  ]);
 });
