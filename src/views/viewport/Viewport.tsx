@@ -105,7 +105,9 @@ const Picture = memo(function Picture({ loaded, modelId, surface, onCanvas, onSh
       gl={makeRenderer as GLProps}
       onCreated={({ gl }) => onCanvas(gl.domElement)}
     >
-      <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
+      <InTurn>
+        <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
+      </InTurn>
       <InTurn>{grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}</InTurn>
       <InTurn>
         {panes ? (
