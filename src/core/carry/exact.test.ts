@@ -351,3 +351,20 @@ it('finds seams by the places of corners, ascending, on faces of as many corners
       .seams,
   ).toEqual([]);
 });
+
+it('tells how far it is, every 4,096 faces of each way of matching', () => {
+  const told = (before: PolyMesh, after: PolyMesh) => {
+    const shares: number[] = [];
+    matchFaces(
+      before,
+      after,
+      () => false,
+      (share) => shares.push(share),
+    );
+    return shares;
+  };
+  const wide = grid(65);
+  expect(told(wide, wide)).toEqual([0, 4096 / 4225 / 4]);
+  // What is found nowhere is looked for in place, within, and on parts that moved.
+  expect(told(grid(2), box(0.3))).toEqual([0, 0.25, 0.5]);
+});
