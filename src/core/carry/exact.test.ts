@@ -3,6 +3,7 @@ import { expect, it } from 'vitest';
 import { box, boxFaces, grid } from '@tests/meshes';
 import { emptySeats, type KitState, type Model, type Seats } from '../kit/kit';
 import { meshFromLists } from '../mesh/build';
+import { distanceToTriangle } from '../mesh/distance';
 import { cornerRun } from '../mesh/faceOrigins';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
@@ -58,6 +59,32 @@ it('finds exactly the faces that come within reach of a point, inside, beside ed
   expect(lookup([3.3, 0, -0.4], 0.5)).toEqual([0]);
   expect(lookup([0, 0, 2.5], 0.4999)).toEqual([]);
   expect(lookup([1.5, 0, -0.5], 0.5)).toEqual([0]);
+});
+
+it('finds the same in its cubes as when all faces are looked at, each once, outside of the mesh and on its ends, too', () => {
+  const number = fc.integer({ min: -8, max: 8 });
+  const point = fc.tuple(number, number, number);
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(point, point, point), { minLength: 1, maxLength: 40 }),
+      point,
+      fc.integer({ min: 0, max: 5 }),
+      (list, p, reach) => {
+        // Quads of two triangles each, bent over their diagonal.
+        const mesh = meshFromLists({
+          positions: list.flatMap((t) => [...t, [0, 0, 0]].flat()),
+          faces: list.map((_, f) => [0, 1, 2, 3].map((k) => f * 4 + k)),
+        });
+        const triangles = triangulate(mesh, adjacencyOf(mesh).normals);
+        const at = (t: number, k: number) => [
+          ...mesh.positions.subarray(mesh.cornerVertex[triangles.corners[t * 3 + k]!]! * 3).subarray(0, 3),
+        ];
+        const wanted = new Set([...triangles.face].filter((_, t) => distanceToTriangle(p, at(t, 0), at(t, 1), at(t, 2)) <= reach));
+        expect(faceLookup(mesh, triangles)(p, reach).sort((a, b) => a - b)).toEqual([...wanted].sort((a, b) => a - b));
+      },
+    ),
+    { seed: 7, numRuns: 100 },
+  );
 });
 
 /** A square of one metre whose corners lie at the places in their cell that they have in the world. */

@@ -1,4 +1,4 @@
-import { adjacencyOf } from '../mesh/adjacency';
+import { adjacencyOf, nextCorner } from '../mesh/adjacency';
 import { boundsOf, largestSide } from '../mesh/measure';
 import { pickRows, takeFaces } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
@@ -14,7 +14,8 @@ const sizeOf = (mesh: PolyMesh): number => Math.max(largestSide(boundsOf(mesh)),
 
 /** The plane at which a mesh looks cut in half: most of its open edges lie there, and all of it lies on one side. */
 export function halfPlane(mesh: PolyMesh): (MirrorPlane & { edges: number }) | null {
-  const { openEdges, neighbour, cornerFace, faceStart } = adjacencyOf(mesh);
+  const adjacency = adjacencyOf(mesh);
+  const { openEdges, neighbour } = adjacency;
   if (openEdges < 3) return null;
   const { min, max } = boundsOf(mesh);
   const size = sizeOf(mesh);
@@ -28,10 +29,8 @@ export function halfPlane(mesh: PolyMesh): (MirrorPlane & { edges: number }) | n
       let edges = 0;
       for (let c = 0; c < neighbour.length; c++) {
         if (neighbour[c]! >= 0) continue;
-        const f = cornerFace[c]!;
-        const next = c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!;
         const lies = (corner: number) => Math.abs(positions[cornerVertex[corner]! * 3 + k]! - offset) <= slack;
-        if (lies(c) && lies(next)) edges++;
+        if (lies(c) && lies(nextCorner(adjacency, c))) edges++;
       }
       if (edges >= 3 && edges > openEdges * 0.6 && edges > (best?.edges ?? 0))
         best = { axis, offset: Math.abs(offset) <= slack ? 0 : offset, edges };

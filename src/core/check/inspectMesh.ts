@@ -1,5 +1,5 @@
 import { halfPlane } from './completeHalf';
-import { adjacencyOf } from '../mesh/adjacency';
+import { adjacencyOf, edgeLength, nextCorner } from '../mesh/adjacency';
 import { boundsOf, largestSide } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { orientFaces } from './orient';
@@ -77,19 +77,12 @@ export function duplicateFaces(mesh: PolyMesh): Uint32Array {
 
 /** Faces with no area to speak of, beside the square of their own outline's length. */
 export function degenerateFaces(mesh: PolyMesh): Uint32Array {
-  const { areas } = adjacencyOf(mesh);
-  const { positions, faceStart, cornerVertex } = mesh;
+  const adjacency = adjacencyOf(mesh);
+  const { areas, faceStart } = adjacency;
   const found: number[] = [];
   for (let f = 0; f < faceCount(mesh); f++) {
     let longest = 0;
-    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
-      const a = cornerVertex[c]! * 3;
-      const b = cornerVertex[c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!]! * 3;
-      longest = Math.max(
-        longest,
-        Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!),
-      );
-    }
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) longest = Math.max(longest, edgeLength(mesh, adjacency, c));
     if (areas[f]! <= longest * longest * 1e-6) found.push(f);
   }
   return Uint32Array.from(found);
@@ -98,9 +91,9 @@ export function degenerateFaces(mesh: PolyMesh): Uint32Array {
 /** Faces at edges that only one face uses, or more than two. */
 function facesWith(mesh: PolyMesh, what: 'open' | 'crowded'): Uint32Array {
   const adjacency = adjacencyOf(mesh);
-  const { neighbour, cornerFace, cornerPoint, faceStart } = adjacency;
+  const { neighbour, cornerFace, cornerPoint } = adjacency;
   if ((what === 'open' ? adjacency.openEdges : adjacency.nonManifoldEdges) === 0) return new Uint32Array(0);
-  const next = (c: number) => (c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!);
+  const next = (c: number) => nextCorner(adjacency, c);
   // An edge that one face uses has no neighbour: only edges between the points of such are counted, by a key
   // of both. Crowded ones may all be paired.
   const isNear = new Uint8Array(adjacency.pointCount).fill(what === 'open' ? 0 : 1);

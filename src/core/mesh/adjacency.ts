@@ -32,6 +32,12 @@ export interface Adjacency extends FaceMeasures {
 export const nextCorner = ({ faceStart, cornerFace }: Pick<Adjacency, 'faceStart' | 'cornerFace'>, c: number): number =>
   c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!;
 
+/** Metres of the edge of a corner. */
+export function edgeLength({ positions, cornerVertex }: PolyMesh, adjacency: Adjacency, c: number): number {
+  const [a, b] = [cornerVertex[c]! * 3, cornerVertex[nextCorner(adjacency, c)]! * 3];
+  return Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!);
+}
+
 /** Built once for a mesh, and kept as long as the mesh is. */
 export const adjacencyOf = remembered((mesh: PolyMesh): Adjacency => buildAdjacency(mesh));
 

@@ -1,4 +1,4 @@
-import { boxFaces, box } from '@tests/meshes';
+import { boxFaces, box, grid } from '@tests/meshes';
 import { expect, it } from 'vitest';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
@@ -44,6 +44,33 @@ it('ends a pick where the surface turns inward, from either side, and not at out
   expect(floodBulge(inside, within, 24, 95)).toHaveLength(26);
 });
 
+it('a hollow is told by the longer of its sharp edges, shallow folds apart, and a face without any belongs to what bulges', () => {
+  // From left to right: a floor, a wall, a top, a step down over the whole depth; a side of the top turns outward on a short edge.
+  const fold = (...points: [x: number, y: number, depth: number][]) =>
+    meshFromLists({
+      positions: points.flatMap(([x, y, depth]) => [x, y, 0, x, y, depth]),
+      faces: points.slice(1).map((_, i) => [i * 2, i * 2 + 1, i * 2 + 3, i * 2 + 2]),
+    });
+  const found = (mesh: PolyMesh, face: number, angle = 30) => sorted(floodBulge(mesh, adjacencyOf(mesh), face, angle));
+  // Floor (0, 1), wall (2), top (3): inward between 1 and 2, outward between 2 and 3.
+  const step = fold([-2, 0, 1], [-1, 0, 1], [0, 0, 1], [0, 1, 1], [1, 1, 1]);
+  expect([0, 1, 2, 3].map((f) => found(step, f))).toEqual([
+    [0, 1],
+    [0, 1, 2],
+    [2, 3],
+    [2, 3],
+  ]);
+  // The wall between a floor and a ledge, the one edge longer than the other.
+  const narrows = (low: number, high: number) => fold([-1, 0, low], [0, 0, low], [0, 1, high], [1, 1, high]);
+  expect(found(narrows(3, 1), 1)).toEqual([0, 1]);
+  expect(found(narrows(1, 3), 1)).toEqual([1, 2]);
+  // A long fold inward of 25 degrees counts as none beside a short sharp one outward.
+  const t = (25 * Math.PI) / 180;
+  const shallow = fold([-1, 0, 9], [0, 0, 9], [Math.cos(t), Math.sin(t), 1], [1 + Math.cos(t), -2, 1]);
+  expect(found(shallow, 1)).toEqual([0, 1, 2]);
+  expect(found(shallow, 1, 20)).toEqual([0, 1]);
+});
+
 it('takes all on the smaller side of the ring through an edge', () => {
   // Upright edges of belt 1 are crossed by the ring that goes around.
   const leg = turned(6, [[0, 1], [1, 1], [2, 1], [5, 1], [9, 1]]); // prettier-ignore
@@ -54,6 +81,28 @@ it('takes all on the smaller side of the ring through an edge', () => {
   // Across, the run ends at the caps and parts nothing.
   expect(sorted(beyondRing(leg, adjacency, leg.faceStart[6]!))).toEqual([0, 6, 12, 18]);
   expect(beyondRing(leg, adjacency, leg.faceStart[6]! + 1, 3)).toBeNull();
+  // An end that is open ends the side; a run that is not closed has none, though it parts the floor.
+  const open = meshFromLists({ positions: leg.positions, faces: range(0, 24).map((f) => Array.from(leg.cornerVertex.slice(f * 4, f * 4 + 4))) }); // prettier-ignore
+  expect(sorted(beyondRing(open, adjacencyOf(open), open.faceStart[6]! + 1))).toEqual(range(0, 12));
+  expect(sorted(beyondRing(open, adjacencyOf(open), open.faceStart[0]! + 1))).toEqual(range(0, 6));
+  const floor = grid(5);
+  expect(sorted(beyondRing(floor, adjacencyOf(floor), floor.faceStart[11]! + 1))).toEqual([1, 6, 11, 16, 21]);
+  // Of two sides alike the first; around a handle both are the same.
+  const even = turned(6, [[0, 1], [1, 1], [2, 1], [3, 1]]); // prettier-ignore
+  expect(sorted(beyondRing(even, adjacencyOf(even), even.faceStart[6]! + 1))).toEqual([...range(0, 12), 19]);
+  const [around, along] = [8, 5];
+  const handle = meshFromLists({
+    positions: range(0, around * along).flatMap((i) => {
+      const [a, b] = [(Math.floor(i / along) * 2 * Math.PI) / around, ((i % along) * 2 * Math.PI) / along];
+      return [Math.cos(a) * (3 + Math.cos(b)), Math.sin(b), Math.sin(a) * (3 + Math.cos(b))];
+    }),
+    faces: range(0, around * along).map((i) => {
+      const [a, b] = [Math.floor(i / along), i % along];
+      const at = (p: number, q: number) => (p % around) * along + (q % along);
+      return [at(a, b), at(a, b + 1), at(a + 1, b + 1), at(a + 1, b)];
+    }),
+  });
+  expect([0, 1].map((k) => beyondRing(handle, adjacencyOf(handle), handle.faceStart[13]! + k)!.length).sort()).toEqual([5, 8]);
 });
 
 it('takes a body up to its next narrow ring, and all of it where it has none', () => {
@@ -64,7 +113,34 @@ it('takes a body up to its next narrow ring, and all of it where it has none', (
   expect(sorted(floodToNeck(arm, adjacency, 57))).toEqual([...range(0, 32), 57]);
   expect(floodToNeck(arm, adjacency, 56)).toHaveLength(58);
   expect(floodToNeck(box(), adjacencyOf(box()), 0)).toHaveLength(6);
-  expect(floodToNeck(arm, adjacency, 57, 40)).toBeNull();
+  expect([57, 58].map((limit) => floodToNeck(arm, adjacency, 57, limit)?.length)).toEqual([undefined, 32 + 1]);
+});
+
+it('holds a neck to four fifths of what lies before it, six fifths of it within five rings behind, three fifths of the area', () => {
+  // From the cap below: a neck between belts 1 and 2 of a radius, then rings that widen to another one.
+  const neck = (radius: number, ...behind: number[]) =>
+    floodToNeck(...fromBelow(turned(6, [[0, 2], [0.5, 2], [1, radius], ...behind.map((r, i): [number, number] => [4 + i * 3, r])])))!.length; // prettier-ignore
+  const fromBelow = (mesh: PolyMesh) => [mesh, adjacencyOf(mesh), mesh.faceStart.length - 2] as const;
+  const taken = 1 + 2 * 6;
+  expect([neck(1.59, 4), neck(1.61, 4)]).toEqual([taken, 1 + 3 * 6 + 1]);
+  expect([neck(1, 1.05, 1.05, 1.05, 1.05, 1.21), neck(1, 1.05, 1.05, 1.05, 1.05, 1.19), neck(1, 1.05, 1.05, 1.05, 1.05, 1.05, 4)].map((n) => n === taken)).toEqual([true, false, false]); // prettier-ignore
+  // Just as wide behind it is no neck yet: it is where it widens.
+  expect(neck(1, 1, 4)).toBe(taken + 6);
+  // What lies before it is more than three fifths: it is the rest that is small, and all is taken.
+  const ball = (height: number) => floodToNeck(...fromBelow(turned(6, [[0, 2], [height, 2], [height + 0.5, 1], [height + 2, 2], [height + 4, 2]])))!.length; // prettier-ignore
+  expect([ball(1), ball(9)]).toEqual([taken, 1 + 4 * 6 + 1]);
+  // Another part comes first, and a piece that hangs on in a point alone is not reached.
+  const arm = turned(6, [[0, 2], [0.5, 2], [1, 1], [4, 4]]); // prettier-ignore
+  const lists = Array.from({ length: arm.faceStart.length - 1 }, (_, f) =>
+    Array.from(arm.cornerVertex.slice(arm.faceStart[f]!, arm.faceStart[f + 1]!)),
+  );
+  const second = meshFromLists({
+    positions: [...[...box().positions].map((v) => v + 20), ...arm.positions],
+    faces: [...boxFaces, ...lists.map((f) => f.map((v) => v + 8))],
+  });
+  expect(sorted(floodToNeck(second, adjacencyOf(second), 6 + 19))).toEqual([...range(6, 18), 6 + 19]);
+  const tip = meshFromLists({ positions: [...box().positions, ...[...box().positions].map((v) => v + 1)], faces: [...boxFaces, ...boxFaces.map((f) => f.map((v) => v + 8))] }); // prettier-ignore
+  expect(sorted(floodToNeck(tip, adjacencyOf(tip), 7))).toEqual(range(6, 12));
 });
 
 it('finds parts that are only built alike, and all ends of those that are symmetrical', () => {

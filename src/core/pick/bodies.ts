@@ -1,6 +1,5 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { edgeLength, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
-import { edgeLength } from './change';
 import { floodWhere } from './floods';
 import { partShapes } from './partShapes';
 import { isClosedRing, ringThrough } from './ring';
@@ -21,19 +20,16 @@ function turnsMostlyInward(mesh: PolyMesh, adjacency: Adjacency, face: number, l
   let inward = 0;
   for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
     if (neighbour[c]! < 0 || cosine[c]! >= least) continue;
-    const next = c + 1 < faceStart[face + 1]! ? c + 1 : faceStart[face]!;
-    const length = edgeLength(mesh, c, next);
+    const length = edgeLength(mesh, adjacency, c);
     inward += turnsInward(mesh, adjacency, c) ? length : -length;
   }
   return inward > 1e-9;
 }
 
-/** Whether the face over the edge of a corner rises before this one: the surface is hollow there. */
+/** Whether the face over the edge of a corner, not an open one, rises before this one: the surface is hollow there. */
 function turnsInward({ positions, cornerVertex }: PolyMesh, adjacency: Adjacency, c: number): boolean {
   const { normals, neighbour, cornerFace, faceStart } = adjacency;
-  const d = neighbour[c]!;
-  if (d < 0) return false;
-  const [f, g] = [cornerFace[c]!, cornerFace[d]!];
+  const [f, g] = [cornerFace[c]!, cornerFace[neighbour[c]!]!];
   let rise = 0;
   for (let e = faceStart[g]!; e < faceStart[g + 1]!; e++)
     for (let k = 0; k < 3; k++) rise += normals[f * 3 + k]! * (positions[cornerVertex[e]! * 3 + k]! - positions[cornerVertex[c]! * 3 + k]!);
@@ -94,9 +90,9 @@ export function floodToNeck(mesh: PolyMesh, adjacency: Adjacency, face: number, 
   met[0] = face;
   let count = 1;
   /** Length of the border around each layer and those before it, square metres in it, and faces up to it. */
-  const border: number[] = [0];
-  const within: number[] = [0];
-  const upTo: number[] = [1];
+  const border: number[] = [];
+  const within: number[] = [];
+  const upTo: number[] = [];
   for (let i = 0; i < count; i++) {
     const f = met[i]!;
     const at = layer[f]!;

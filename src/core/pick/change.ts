@@ -1,4 +1,4 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { edgeLength, type Adjacency } from '../mesh/adjacency';
 import { facesWhere } from '../mesh/facesWhere';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { pointCorners } from './points';
@@ -135,7 +135,7 @@ function unpickedAreas(adjacency: Adjacency, picked: Flags, mesh?: PolyMesh): Ar
       for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
         const d = neighbour[c]!;
         if (d < 0 || picked[cornerFace[d]!]) {
-          const length = mesh ? edgeLength(mesh, c, c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!) : 0;
+          const length = mesh ? edgeLength(mesh, adjacency, c) : 0;
           one.border += length;
           if (d < 0) one.isEnclosed = false;
           else {
@@ -163,12 +163,6 @@ export interface Missed {
   left: Uint32Array[];
   /** Lone small faces that were taken although nothing around them is picked. */
   lone: Uint32Array;
-}
-
-/** Metres between the vertices of two corners. */
-export function edgeLength({ positions, cornerVertex }: PolyMesh, c: number, d: number): number {
-  const [a, b] = [cornerVertex[c]! * 3, cornerVertex[d]! * 3];
-  return Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!);
 }
 
 /**

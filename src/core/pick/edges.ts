@@ -1,4 +1,4 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { edgeLength, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Flags } from './change';
 
@@ -26,13 +26,5 @@ export function borderOf(adjacency: Adjacency, picked: Flags): Uint32Array {
 }
 
 /** Metres of edges together. */
-export function lengthOfEdges({ positions, cornerVertex, faceStart }: PolyMesh, { cornerFace }: Adjacency, edges: Uint32Array): number {
-  let sum = 0;
-  for (const c of edges) {
-    const f = cornerFace[c]!;
-    const next = c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!;
-    const [a, b] = [cornerVertex[c]! * 3, cornerVertex[next]! * 3];
-    sum += Math.hypot(positions[a]! - positions[b]!, positions[a + 1]! - positions[b + 1]!, positions[a + 2]! - positions[b + 2]!);
-  }
-  return sum;
-}
+export const lengthOfEdges = (mesh: PolyMesh, adjacency: Adjacency, edges: Uint32Array): number =>
+  edges.reduce((sum, c) => sum + edgeLength(mesh, adjacency, c), 0);

@@ -12,7 +12,7 @@ import { facesOfSpans, spansOfFaces } from './namedPicks';
 import { facesSeenInside, isInside, isNearLine, isWhollyInside, maskOf, ownersOf, polygonOf, projectVertices, touches } from './outline';
 import { pointGrid } from './pointGrid';
 import { proposeAngles } from './proposeAngles';
-import { isNearEdge, nearestCorner, nearestEdge, ringThrough } from './ring';
+import { isClosedRing, isNearEdge, likeliestEdge, nearestCorner, nearestEdge, ringThrough } from './ring';
 import { facesOf, type Scope } from './scopes';
 import { mirrorPlanes, twinsAcross } from './symmetry';
 
@@ -311,8 +311,68 @@ it('the nearest edge and corner of a face are told for each side, and whether on
   const rows = adjacencyOf(row);
   expect([...ringThrough(row, rows, row.faceStart[6]!)]).toEqual([11, 10, 9, 8, 7, 6]);
   expect([...ringThrough(row, rows, row.faceStart[8]!)].sort((a, b) => a - b)).toEqual([6, 7, 8, 9, 10, 11]);
-  const five = meshFromLists({ positions: [0, 0, 0, 1, 0, 0, 1, 1, 0, 0.5, 2, 0, 0, 1, 0], faces: [[0, 1, 2, 3, 4]] });
+  // A pentagon is run through by nothing, though a triangle lies beside it; of two alike the first edge and corner count.
+  const five = meshFromLists({ positions: [0, 0, 0, 1, 0, 0, 1, 1, 0, 0.5, 2, 0, 0, 1, 0, 1, 2, 0], faces: [[0, 1, 2, 3, 4], [2, 5, 3]] }); // prettier-ignore
   expect([...ringThrough(five, adjacencyOf(five), 2)]).toEqual([0]);
+  const even = grid(1);
+  expect([nearestEdge(even, adjacencyOf(even), 0, [0.5, 0, 0.5]), nearestCorner(even, adjacencyOf(even), 0, [0.5, 0, 0.5])]).toEqual([
+    0, 0,
+  ]);
+});
+
+it('rings are told in their order, end before another kind of face, and close where they come back', () => {
+  const floor = grid(4);
+  const adjacency = adjacencyOf(floor);
+  // Through face 5: along z by its first edge's like, along x by the other's.
+  const runs = [0, 1, 2, 3].map((k) => [...ringThrough(floor, adjacency, floor.faceStart[5]! + k)].join());
+  expect(new Set(runs)).toEqual(new Set(['1,5,9,13', '13,9,5,1', '4,5,6,7', '7,6,5,4']));
+  expect([0, 1].map((k) => isClosedRing(adjacency, floor.faceStart[5]! + k))).toEqual([false, false]);
+  // Of two open runs the shorter is likelier, whichever comes first; a closed one is likelier than a short one.
+  const deck = (w: number, h: number) => {
+    const at = (x: number, z: number) => z * (w + 1) + x;
+    const positions = Array.from({ length: (w + 1) * (h + 1) }, (_, i) => [i % (w + 1), 0, Math.floor(i / (w + 1))]).flat();
+    const cells = Array.from({ length: w * h }, (_, i) => [i % w, Math.floor(i / w)] as const);
+    return meshFromLists({ positions, faces: cells.map(([x, z]) => [at(x, z), at(x, z + 1), at(x + 1, z + 1), at(x + 1, z)]) });
+  };
+  const likely = (mesh: PolyMesh, face: number) => [
+    ...ringThrough(mesh, adjacencyOf(mesh), mesh.faceStart[face]! + likeliestEdge(adjacencyOf(mesh), face)),
+  ];
+  expect([likely(deck(2, 5), 4), likely(deck(5, 2), 6)].map((r) => r.sort((a, b) => a - b))).toEqual([[4, 5], [1, 6]]); // prettier-ignore
+  expect(likeliestEdge(adjacencyOf(floor), 6)).toBe(0);
+  /** A band of so many sides, of quads or of triangles, open above and below; it leans, so that no axis is its own. */
+  const band = (sides: number, isCut: boolean, first = 0) => {
+    const ring = (y: number, by: number) =>
+      Array.from({ length: sides }, (_, i) => {
+        const [a, b] = [Math.cos(((i + by) * 2 * Math.PI) / sides), Math.sin(((i + by) * 2 * Math.PI) / sides)];
+        return [a * 2, y + a * 0.4 + b * 0.7, b * 2];
+      });
+    const positions = [...ring(0, 0), ...ring(4, isCut ? 0.5 : 0)].flat();
+    const faces = Array.from({ length: sides }, (_, i) => {
+      const [a, b, c, d] = [i, (i + 1) % sides, sides + i, sides + ((i + 1) % sides)];
+      return isCut ? [[a, c, b], [b, c, d]] : [[b, a, c, d].map((_, k, all) => all[(k + first) % 4]!)]; // prettier-ignore
+    }).flat();
+    return meshFromLists({ positions, faces });
+  };
+  for (const first of [0, 1]) {
+    const mesh = band(9, false, first);
+    expect(likely(mesh, 4)).toHaveLength(9);
+    expect([0, 1].map((k) => isClosedRing(adjacencyOf(mesh), k)).sort()).toEqual([false, true]);
+  }
+  // Around a band of triangles the run goes once, from any of them, by the sides that cross it.
+  const cut = band(7, true);
+  const around = adjacencyOf(cut);
+  expect(likeliestEdge(around, 3)).toBe(0);
+  for (let f = 0; f < 14; f++) {
+    const lengths = [0, 1, 2].map((k) => ringThrough(cut, around, f * 3 + k).length);
+    expect(lengths.filter((n) => n === 14).length).toBeGreaterThanOrEqual(2);
+    expect(isClosedRing(around, f * 3)).toBe(false);
+  }
+  // Long thin triangles on a slope: it is the way that counts, not how long a side is; a quad behind them ends the run.
+  const thin = meshFromLists({
+    positions: [0, 0, 0, 0, 2, 1, 9, 1, 0, 9, 3, 1, 18, 2, 0, 18, 4, 1, 27, 3, 0, 27, 5, 1],
+    faces: [[0, 2, 3, 1], [2, 4, 3], [3, 4, 5], [4, 6, 7, 5]], // prettier-ignore
+  });
+  expect([...ringThrough(thin, adjacencyOf(thin), thin.faceStart[2]! + 1)].sort()).toEqual([1, 2]);
 });
 
 it('points are found in their cubes, and twins across the plane that they are mirrored over', () => {

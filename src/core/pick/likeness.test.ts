@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { box, boxFaces } from '@tests/meshes';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import { likeFaces, likenessOf, partMaps } from './likeParts';
@@ -88,4 +89,90 @@ it('a face is known again on a copy that is turned, mirrored, sized and numbered
     }),
     { numRuns: 60, seed: 8 },
   );
+});
+
+/** Meshes side by side as parts of one. */
+const together = (...list: { positions: ArrayLike<number>; faces: readonly (readonly number[])[] }[]) => {
+  const starts = list.map((_, n) => list.slice(0, n).reduce((sum, { positions }) => sum + positions.length / 3, 0));
+  return meshFromLists({
+    positions: list.flatMap(({ positions }) => Array.from(positions)),
+    faces: list.flatMap(({ faces }, n) => faces.map((f) => f.map((v) => v + starts[n]!))),
+  });
+};
+const crate = (sx: number, sy: number, sz: number, by = 0) => ({
+  positions: Array.from(box().positions, (v, i) => v * [sx, sy, sz][i % 3]! + by),
+  faces: boxFaces,
+});
+const sorted = (faces: Uint32Array) => [...faces].sort((a, b) => a - b);
+
+it('holds lengths to their share whatever the size of the copy, and parts to how far corners lie from their middle', () => {
+  for (const scale of [0.1, 1, 10])
+    for (const [stretch, isLike] of [
+      [1.02, true],
+      [1.12, false],
+    ] as const) {
+      const mesh = together(crate(1, 2, 3), crate(scale, 2 * scale, 3 * scale * stretch, 90));
+      expect(likeFaces(mesh, adjacencyOf(mesh), [0], { within: 0.05 })).toHaveLength(isLike ? 2 : 1);
+    }
+  // A strip of three squares, flat and folded up: each edge is as long as it was.
+  const faces = [[0, 1, 3, 2], [2, 3, 5, 4], [4, 5, 7, 6]]; // prettier-ignore
+  const flat = { positions: [0, 0, 0, 0, 0, 1, 1, 0, 0, 1, 0, 1, 2, 0, 0, 2, 0, 1, 3, 0, 0, 3, 0, 1], faces };
+  const folded = { positions: [9, 1, 0, 9, 1, 1, 9, 0, 0, 9, 0, 1, 10, 0, 0, 10, 0, 1, 10, 1, 0, 10, 1, 1], faces };
+  const mesh = together(flat, folded);
+  expect([...likeFaces(mesh, adjacencyOf(mesh), [0])]).toEqual([0]);
+  expect([...likeFaces(mesh, adjacencyOf(mesh), [0], { within: 0.9 })]).toEqual([0, 3]);
+});
+
+it('answers for the part, the likeness and the ends that are asked for, one after the other on one mesh', () => {
+  const mesh = together(crate(1, 1, 1), crate(1, 1, 1.2, 9), crate(2, 2, 2, 20));
+  const adjacency = adjacencyOf(mesh);
+  const ask = (face: number, within: number, ends: 'same' | 'all') => likeFaces(mesh, adjacency, [face], { within, ends }).length;
+  const asked: [number, number, 'same' | 'all', number][] = [
+    [0, 0.01, 'same', 2], [0, 0.3, 'same', 3], [0, 0.3, 'all', 18], [0, 0.01, 'all', 12], [6, 0.01, 'all', 2], [6, 0.01, 'same', 1], [0, 0.01, 'same', 2]]; // prettier-ignore
+  for (const [face, within, ends, count] of asked) expect(ask(face, within, ends)).toBe(count);
+  // Parts that are like it are other ones, though it is like itself in many ways.
+  expect(likenessOf(mesh, adjacency, 0, { ends: 'all' })).toMatchObject({ parts: 1 });
+  // Only so many ways are looked at: of a drum of 40 sides the lid alone, of one of 12 both ends.
+  const drum = (sides: number) => {
+    const ring = (y: number) =>
+      Array.from({ length: sides }, (_, i) => [Math.cos((i * 2 * Math.PI) / sides), y, Math.sin((i * 2 * Math.PI) / sides)]);
+    const each = Array.from({ length: sides }, (_, i) => i);
+    const around = each.map((i) => [i, i + sides, ((i + 1) % sides) + sides, (i + 1) % sides]);
+    return together({ positions: [...ring(0), ...ring(1)].flat(), faces: [...around, each, each.map((i) => i + sides).reverse()] });
+  };
+  const lids = (sides: number) => sorted(likeFaces(drum(sides), adjacencyOf(drum(sides)), [sides], { ends: 'all' }));
+  expect([lids(12), lids(40)]).toEqual([[12, 13], [40]]); // prettier-ignore
+});
+
+it('takes of the ways in which a part is like another the one that is turned least', () => {
+  const upright = [0, 1, 2, 3, 4, 5];
+  for (const degrees of [
+    [25, 0],
+    [-40, 0],
+    [0, 20],
+    [30, -35],
+    [-25, 25],
+  ]) {
+    // prettier-ignore
+    const [a, b] = degrees.map((d) => (d * Math.PI) / 180) as [number, number];
+    const turned = crate(1, 1, 1);
+    for (let v = 0; v < 8; v++) {
+      const [x, y, z] = turned.positions.slice(v * 3, v * 3 + 3) as V;
+      const [px, pz] = [x * Math.cos(a) - z * Math.sin(a), x * Math.sin(a) + z * Math.cos(a)];
+      turned.positions.splice(v * 3, 3, px + 9, y * Math.cos(b) - pz * Math.sin(b), y * Math.sin(b) + pz * Math.cos(b));
+    }
+    const mesh = together(crate(1, 1, 1), turned);
+    for (const f of upright) expect([...likeFaces(mesh, adjacencyOf(mesh), [f])]).toEqual([f, f + 6]);
+  }
+});
+
+it('does not take parts for built alike that have as many faces and corners, but other numbers of them at a point', () => {
+  // Both of eight triangles without a border: four at each of six points; and from three to five.
+  const eight = { positions: [1, 0, 0, -1, 0, 0, 0, 1, 0, 0, -1, 0, 0, 0, 1, 0, 0, -1], faces: [[0, 2, 4], [2, 1, 4], [1, 3, 4], [3, 0, 4], [2, 0, 5], [1, 2, 5], [3, 1, 5], [0, 3, 5]] }; // prettier-ignore
+  const other = { positions: [9, 0, 0, 12, 0, 0, 9, 3, 0, 9, 0, 3, 11, 1, 1.5, 9.5, 1, -1], faces: [[0, 1, 3], [0, 3, 2], [1, 2, 4], [2, 3, 4], [3, 1, 4], [0, 2, 5], [2, 1, 5], [1, 0, 5]] }; // prettier-ignore
+  const mesh = together(eight, other, { ...eight, positions: eight.positions.map((v) => v * 3 + 40) });
+  const adjacency = adjacencyOf(mesh);
+  expect([mesh.faceStart.length - 1, adjacency.openEdges]).toEqual([24, 0]);
+  for (let f = 0; f < 8; f++) expect(sorted(likeFaces(mesh, adjacency, [f], { within: Infinity }))).toEqual([f, f + 16]);
+  for (let f = 8; f < 16; f++) expect(sorted(likeFaces(mesh, adjacency, [f], { within: Infinity }))).toEqual([f]);
 });

@@ -1,4 +1,4 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { edgeLength, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 
 /**
@@ -25,7 +25,9 @@ export function partShapes(mesh: PolyMesh, adjacency: Adjacency): PartShapes {
   return found;
 }
 
-function build({ positions, cornerVertex }: PolyMesh, { faceStart, cornerFace, areas, part, partStart, partFaces }: Adjacency): PartShapes {
+function build(mesh: PolyMesh, adjacency: Adjacency): PartShapes {
+  const { positions, cornerVertex } = mesh;
+  const { cornerFace, areas, part, partStart, partFaces } = adjacency;
   const parts = partStart.length - 1;
   const middle = new Float64Array(parts * 3);
   const corners = new Uint32Array(parts);
@@ -38,13 +40,9 @@ function build({ positions, cornerVertex }: PolyMesh, { faceStart, cornerFace, a
   const edge = new Float32Array(cornerFace.length);
   const away = new Float32Array(cornerFace.length);
   for (let c = 0; c < cornerFace.length; c++) {
-    const f = cornerFace[c]!;
-    const a = cornerVertex[c]! * 3;
-    const b = cornerVertex[c + 1 < faceStart[f + 1]! ? c + 1 : faceStart[f]!]! * 3;
-    const m = part[f]! * 3;
-    const [x, y, z] = [positions[a]!, positions[a + 1]!, positions[a + 2]!];
-    edge[c] = Math.hypot(x - positions[b]!, y - positions[b + 1]!, z - positions[b + 2]!);
-    away[c] = Math.hypot(x - middle[m]!, y - middle[m + 1]!, z - middle[m + 2]!);
+    const [a, m] = [cornerVertex[c]! * 3, part[cornerFace[c]!]! * 3];
+    edge[c] = edgeLength(mesh, adjacency, c);
+    away[c] = Math.hypot(positions[a]! - middle[m]!, positions[a + 1]! - middle[m + 1]!, positions[a + 2]! - middle[m + 2]!);
   }
   const area = new Float64Array(parts);
   for (let f = 0; f < areas.length; f++) area[part[f]!]! += areas[f]!;

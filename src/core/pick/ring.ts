@@ -1,4 +1,5 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
+import { distanceToLine } from '../mesh/distance';
 import type { PolyMesh } from '../mesh/polyMesh';
 
 /**
@@ -9,13 +10,10 @@ import type { PolyMesh } from '../mesh/polyMesh';
 export function ringThrough(mesh: PolyMesh, adjacency: Adjacency, edge: number): Uint32Array {
   const face = adjacency.cornerFace[edge]!;
   const size = sizeOf(adjacency, face);
-  if (size === 4) {
-    return Uint32Array.from(ringOfQuads(adjacency, edge).faces);
-  }
+  if (size === 4) return Uint32Array.from(ringOfQuads(adjacency, edge).faces);
   if (size !== 3) return Uint32Array.of(face);
-  const ahead = runOfTriangles(mesh, adjacency, edge);
-  const behind = exitOf(mesh, adjacency, edge) < 0 ? [face] : runOfTriangles(mesh, adjacency, exitOf(mesh, adjacency, edge));
-  return Uint32Array.from([...new Set([...behind.slice(1).reverse(), ...ahead])]);
+  const behind = runOfTriangles(mesh, adjacency, exitOf(mesh, adjacency, edge));
+  return Uint32Array.from(new Set([...behind.reverse(), ...runOfTriangles(mesh, adjacency, edge)]));
 }
 
 /** Whether the ring of quads through the edge of a corner comes back to where it began. */
@@ -27,15 +25,7 @@ export function nearestEdge(mesh: PolyMesh, adjacency: Adjacency, face: number, 
   let best = adjacency.faceStart[face]!;
   let least = Infinity;
   for (let c = adjacency.faceStart[face]!; c < adjacency.faceStart[face + 1]!; c++) {
-    const [a, b] = [positionOf(mesh, c), positionOf(mesh, nextInFace(adjacency, c))];
-    const along = sub(b, a);
-    const t = Math.max(0, Math.min(1, dot(sub(point, a), along) / (dot(along, along) || 1)));
-    const d = length(
-      sub(
-        point,
-        a.map((v, k) => v + along[k]! * t),
-      ),
-    );
+    const d = awayFromEdge(mesh, adjacency, c, point);
     if (d < least) [best, least] = [c, d];
   }
   return best;
@@ -54,20 +44,15 @@ export function nearestCorner(mesh: PolyMesh, adjacency: Adjacency, face: number
 
 const sizeOf = ({ faceStart }: Adjacency, face: number): number => faceStart[face + 1]! - faceStart[face]!;
 
-function nextInFace({ cornerFace, faceStart }: Adjacency, corner: number, by = 1): number {
-  const f = cornerFace[corner]!;
-  const [start, size] = [faceStart[f]!, faceStart[f + 1]! - faceStart[f]!];
-  return start + ((corner - start + by) % size);
-}
-
-const opposite = (adjacency: Adjacency, edge: number) => nextInFace(adjacency, edge, 2);
+/** The corner after the next one: of a quad the one whose edge lies opposite. */
+const afterNext = (adjacency: Adjacency, corner: number): number => nextCorner(adjacency, nextCorner(adjacency, corner));
 
 /** All faces of a ring over quads, in its order, each once: where it crosses itself it goes on. */
 function ringOfQuads(adjacency: Adjacency, edge: number): { faces: number[]; isClosed: boolean } {
   const ahead = runOfQuads(adjacency, edge);
   if (ahead.isClosed) return { faces: [...new Set(ahead.faces)], isClosed: true };
-  const behind = runOfQuads(adjacency, opposite(adjacency, edge));
-  return { faces: [...new Set([...behind.faces.slice(1).reverse(), ...ahead.faces])], isClosed: false };
+  const behind = runOfQuads(adjacency, afterNext(adjacency, edge));
+  return { faces: [...new Set([...behind.faces.reverse(), ...ahead.faces])], isClosed: false };
 }
 
 /** Faces from the one that has the edge, over the edge, and on. A face that is crossed both ways is there twice. */
@@ -76,7 +61,7 @@ function runOfQuads(adjacency: Adjacency, edge: number): { faces: number[]; isCl
   // Of the two ways through a quad only one is this run's.
   const wayOf = (c: number) => cornerFace[c]! * 2 + ((c - faceStart[cornerFace[c]!]!) % 2);
   const first = wayOf(edge);
-  const seen = new Set([first]);
+  const seen = new Set<number>();
   const faces = [cornerFace[edge]!];
   for (let c = edge; ;) {
     const over = neighbour[c]!;
@@ -86,7 +71,7 @@ function runOfQuads(adjacency: Adjacency, edge: number): { faces: number[]; isCl
     if (seen.has(way) || sizeOf(adjacency, cornerFace[over]!) !== 4) return { faces, isClosed: false };
     seen.add(way);
     faces.push(cornerFace[over]!);
-    c = opposite(adjacency, over);
+    c = afterNext(adjacency, over);
   }
 }
 
@@ -105,17 +90,12 @@ export function likeliestEdge(adjacency: Adjacency, face: number): number {
 
 /** Whether a point on a face lies so near one of its edges, beside the face's size, that this one is meant. */
 export function isNearEdge(mesh: PolyMesh, adjacency: Adjacency, face: number, edge: number, point: readonly number[]): boolean {
-  const [a, b] = [positionOf(mesh, edge), positionOf(mesh, nextInFace(adjacency, edge))];
-  const along = sub(b, a);
-  const t = Math.max(0, Math.min(1, dot(sub(point, a), along) / (dot(along, along) || 1)));
-  const away = length(
-    sub(
-      point,
-      a.map((v, k) => v + along[k]! * t),
-    ),
-  );
-  return away < 0.18 * Math.sqrt(adjacency.areas[face]!);
+  return awayFromEdge(mesh, adjacency, edge, point) < 0.18 * Math.sqrt(adjacency.areas[face]!);
 }
+
+/** Metres from a point to the edge of a corner. */
+const awayFromEdge = (mesh: PolyMesh, adjacency: Adjacency, c: number, point: readonly number[]): number =>
+  distanceToLine(point, positionOf(mesh, c), positionOf(mesh, nextCorner(adjacency, c)));
 
 function runOfTriangles(mesh: PolyMesh, adjacency: Adjacency, edge: number): number[] {
   const faces = [adjacency.cornerFace[edge]!];
@@ -128,7 +108,6 @@ function runOfTriangles(mesh: PolyMesh, adjacency: Adjacency, edge: number): num
     seen.add(face);
     faces.push(face);
     c = exitOf(mesh, adjacency, over);
-    if (c < 0) return faces;
   }
 }
 
@@ -137,9 +116,9 @@ function runOfTriangles(mesh: PolyMesh, adjacency: Adjacency, edge: number): num
  * nearly parallel to it.
  */
 function exitOf(mesh: PolyMesh, adjacency: Adjacency, edge: number): number {
-  const direction = (c: number) => unit(sub(positionOf(mesh, nextInFace(adjacency, c)), positionOf(mesh, c)));
+  const direction = (c: number) => unit(sub(positionOf(mesh, nextCorner(adjacency, c)), positionOf(mesh, c)));
   const own = direction(edge);
-  const [p, q] = [nextInFace(adjacency, edge), nextInFace(adjacency, edge, 2)];
+  const [p, q] = [nextCorner(adjacency, edge), afterNext(adjacency, edge)];
   const parallel = (c: number) => Math.abs(dot(direction(c), own));
   return parallel(p) >= parallel(q) ? p : q;
 }

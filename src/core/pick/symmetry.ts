@@ -55,8 +55,7 @@ export function mirrorPlanes(mesh: PolyMesh, adjacency: Adjacency, tolerance = u
   return axes
     .map((axis, k) => {
       const middle = (min[k]! + max[k]!) / 2;
-      const isCentred = Math.abs(middle) <= size * tolerance;
-      const offsets = isCentred ? [0] : min[k]! < 0 && max[k]! > 0 ? [middle, 0] : [middle];
+      const offsets = Math.abs(middle) <= size * tolerance ? [0] : [middle, 0];
       const rate = (offset: number) => {
         let found = 0;
         let asked = 0;

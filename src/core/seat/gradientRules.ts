@@ -1,4 +1,4 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { boundsOf } from '../mesh/measure';
 import type { PolyMesh } from '../mesh/polyMesh';
 
@@ -71,7 +71,7 @@ export const gradientRules = {
   rings: {
     word: 'steps from the border',
     hint: 'edges away from where the pick ends',
-    measure: ({ mesh, adjacency, faces }, out) => ringsFromBorder(mesh, adjacency, faces, out),
+    measure: ({ adjacency, faces }, out) => ringsFromBorder(adjacency, faces, out),
   },
   around: {
     word: 'the way around',
@@ -158,17 +158,11 @@ const lineOf = (context: RuleContext): readonly [Point3, Point3] => context.line
  * How many edges each corner is from the border of the faces, over edges of these faces alone: 0 where another
  * face or none begins. Where there is no border at all, all are 0.
  */
-function ringsFromBorder(
-  mesh: PolyMesh,
-  { neighbour, cornerFace, cornerPoint, pointCount }: Adjacency,
-  faces: Uint32Array,
-  out: Float32Array,
-): void {
-  const { faceStart } = mesh;
+function ringsFromBorder(adjacency: Adjacency, faces: Uint32Array, out: Float32Array): void {
+  const { faceStart, neighbour, cornerFace, cornerPoint, pointCount } = adjacency;
   const isIn = new Uint8Array(faceStart.length - 1);
   for (const f of faces) isIn[f] = 1;
   const steps = new Int32Array(pointCount).fill(-1);
-  const next = (c: number) => (c + 1 < faceStart[cornerFace[c]! + 1]! ? c + 1 : faceStart[cornerFace[c]!]!);
   const ways = new Map<number, number[]>();
   const link = (p: number, q: number) => {
     const list = ways.get(p);
@@ -183,7 +177,7 @@ function ringsFromBorder(
   };
   for (const f of faces)
     for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
-      const [p, q] = [cornerPoint[c]!, cornerPoint[next(c)]!];
+      const [p, q] = [cornerPoint[c]!, cornerPoint[nextCorner(adjacency, c)]!];
       link(p, q);
       link(q, p);
       if (neighbour[c]! >= 0 && isIn[cornerFace[neighbour[c]!]!]) continue;
