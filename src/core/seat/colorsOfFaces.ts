@@ -1,6 +1,6 @@
-import { isTextured, type Kit, type Seats } from '../kit/kit';
+import { isTextured, type Kit, type Rect, type Seats } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
-import { rasterSheet, type Pictures } from '../sheet/raster';
+import { rasterSheet, texelAt, type Pictures } from '../sheet/raster';
 import { layoutUvs } from './layout';
 
 /** For each cell id, 1 + the index of its sheet where the cell is textured, else 0. */
@@ -22,26 +22,26 @@ export function hasTexturedFaces(table: Uint8Array, { cell }: Seats): boolean {
  * middle of its seat.
  */
 export function colorsOfFaces(kit: Kit, mesh: PolyMesh, seats: Seats, pictures: Pictures): Uint8Array {
-  const table = texturedCells(kit);
   const out = new Uint8Array(seats.cell.length * 4);
-  kit.sheets.forEach((sheet, s) => {
-    if (!sheet.cells.some((c) => isTextured(c.fill))) return;
+  for (const sheet of kit.sheets) {
+    const rects: (Rect | undefined)[] = [];
+    for (const { id, fill, rect } of sheet.cells) if (isTextured(fill)) rects[id] = rect;
+    if (!rects.length) continue;
     const raster = rasterSheet(sheet, pictures);
     const uvs = layoutUvs(mesh, seats, sheet);
     for (let f = 0; f < seats.cell.length; f++) {
-      if (table[seats.cell[f]!] !== s + 1) continue;
+      const rect = rects[seats.cell[f]!];
+      if (!rect) continue;
       const [from, to] = [mesh.faceStart[f]!, mesh.faceStart[f + 1]!];
       let [u, v] = [0, 0];
       for (let c = from; c < to; c++) {
         u += uvs[c * 2]! / (to - from);
         v += uvs[c * 2 + 1]! / (to - from);
       }
-      const x = Math.max(0, Math.min(raster.width - 1, Math.floor(u * raster.width)));
-      const y = Math.max(0, Math.min(raster.height - 1, Math.floor(v * raster.height)));
-      const at = (y * raster.width + x) * 4;
+      const at = texelAt(raster, rect, u, v);
       out.set(raster.data.subarray(at, at + 3), f * 4);
       out[f * 4 + 3] = 255;
     }
-  });
+  }
   return out;
 }

@@ -199,26 +199,27 @@ export function middleOf(mesh: PolyMesh, faces: Uint32Array): Point3 {
  * it lies level). Method: power iteration on the covariance of the corners' places.
  */
 function longAxis(mesh: PolyMesh, faces: Uint32Array): Point3 {
-  const [mx, my, mz] = middleOf(mesh, faces);
-  let [sx, sy, sz, xx, xy, xz, yy, yz, zz, count] = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+  let [mx, my, mz, count] = [0, 0, 0, 0];
   eachCorner(mesh, faces, (_, px, py, pz) => {
-    const [x, y, z] = [px - mx, py - my, pz - mz];
-    sx += x;
-    sy += y;
-    sz += z;
+    mx += px;
+    my += py;
+    mz += pz;
+    count++;
+  });
+  let [xx, xy, xz, yy, yz, zz] = [0, 0, 0, 0, 0, 0];
+  eachCorner(mesh, faces, (_, px, py, pz) => {
+    const [x, y, z] = [px - mx / count, py - my / count, pz - mz / count];
     xx += x * x;
     xy += x * y;
     xz += x * z;
     yy += y * y;
     yz += y * z;
     zz += z * z;
-    count++;
   });
-  const less = (sum: number, a: number, b: number) => sum - (a * b) / Math.max(1, count);
   const rows: Point3[] = [
-    [less(xx, sx, sx), less(xy, sx, sy), less(xz, sx, sz)],
-    [less(xy, sx, sy), less(yy, sy, sy), less(yz, sy, sz)],
-    [less(xz, sx, sz), less(yz, sy, sz), less(zz, sz, sz)],
+    [xx, xy, xz],
+    [xy, yy, yz],
+    [xz, yz, zz],
   ];
   // From three starts, since one could stand exactly across the axis.
   let best: { axis: Point3; spread: number } = { axis: [0, 1, 0], spread: -1 };
@@ -239,6 +240,6 @@ function longAxis(mesh: PolyMesh, faces: Uint32Array): Point3 {
     if (spread > best.spread * (1 + 1e-6)) best = { axis, spread };
   }
   const [x, y, z] = best.axis;
-  const isTurned = Math.abs(y) > 1e-6 ? y < 0 : Math.abs(x) > 1e-6 ? x < 0 : z < 0;
-  return isTurned ? [-x, -y, -z] : [x, y, z];
+  // Level, it runs to the right already, or to the front: as it started.
+  return y < -1e-6 ? [-x, -y, -z] : [x, y, z];
 }

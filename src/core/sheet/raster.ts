@@ -1,6 +1,6 @@
 import { rgbFromHex } from '../color/hex';
 import { byteFromLinear, labFromRgb, linearFromLab, rgbFromLab, type Lab, type Rgb } from '../color/oklab';
-import type { Cell, Fill, Sheet } from '../kit/kit';
+import type { Cell, Fill, Rect, Sheet } from '../kit/kit';
 
 /** Rows from the top, 4 bytes a texel: sRGB and alpha. */
 export interface Raster {
@@ -33,6 +33,15 @@ export function rasterSheet(sheet: Sheet, pictures: Pictures = new Map()): Raste
   if (sheet.padding) for (const cell of sheet.cells) if (cell.fill.kind === 'art') rasterPadding(raster, cell, sheet.padding, pictures);
   for (const cell of sheet.cells) if (cell.fill.kind !== 'spare') rasterCell(raster, cell, pictures);
   return raster;
+}
+
+/**
+ * Where in a raster's data the texel at UVs (from the top left) begins, of a cell's texels the nearest one: art runs from
+ * edge to edge, and at its far edge the next cell begins.
+ */
+export function texelAt({ width, height }: Raster, { x, y, w, h }: Rect, u: number, v: number): number {
+  const within = (texel: number, first: number, size: number) => Math.max(first, Math.min(first + size - 1, Math.floor(texel)));
+  return (within(v * height, y, h) * width + within(u * width, x, w)) * 4;
 }
 
 function rasterCell(raster: Raster, { rect, fill }: Cell, pictures: Pictures): void {
