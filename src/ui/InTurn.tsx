@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { startTransition, useEffect, useRef, useState, type ReactNode } from 'react';
 import { Turns, type Turn } from './turns';
 
 const turns = new Turns();
@@ -12,7 +12,8 @@ export function InTurn({ children, instead = null }: { children: ReactNode; inst
   const [isShown, setShown] = useState(false);
   const turn = useRef<Turn>(null);
   useEffect(() => {
-    const own = turns.take(() => setShown(true));
+    // As a transition it is rendered in slices, too.
+    const own = turns.take(() => startTransition(() => setShown(true)));
     turn.current = own;
     return () => turns.end(own);
   }, []);

@@ -60,7 +60,7 @@ export function HomeView() {
       // The kit is read while its page comes.
       const kit = /^\/kit\/([^/]+)/.exec(path)?.[1];
       if (kit) void openKit(kit);
-      router.push(path);
+      router.push(path, { scroll: false });
     } catch (error) {
       notifyError(error);
     } finally {

@@ -79,20 +79,25 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
         </nav>
         <div className="ml-auto flex items-center gap-3">
           {status === 'ready' && (
-            <InTurn>
-              <RepeatKey />
-              <ActSearchKey />
-              <UndoButtons />
-              <TallyLine />
-              <SaveState />
-            </InTurn>
+            <>
+              <InTurn>
+                <RepeatKey />
+                <ActSearchKey />
+                <UndoButtons />
+              </InTurn>
+              {/* The kit is counted for it. */}
+              <InTurn>
+                <TallyLine />
+                <SaveState />
+              </InTurn>
+            </>
           )}
         </div>
       </header>
       <SavingBar />
       {question}
       <main className="relative flex min-h-0 flex-1 flex-col">
-        {status === 'ready' && children}
+        {status === 'ready' && <InTurn>{children}</InTurn>}
         {(status === 'loading' || status === 'none') && <Message title="Opening the kit…" />}
         {status === 'missing' && (
           <Message title="There is no such kit in this browser.">

@@ -1,4 +1,4 @@
-import { WebGLRenderer, type Camera, type Object3D, type WebGLRendererParameters } from 'three';
+import { Vector4, WebGLRenderer, type Camera, type Object3D, type WebGLRendererParameters } from 'three';
 
 const pause = () => new Promise((resolve) => setTimeout(resolve));
 /** A browser that is driven draws in software: a quarter of the pixels takes two thirds of a journey's time. */
@@ -9,12 +9,16 @@ export const pixelRatio = (): number => (isDriven ? 0.5 : Math.min(2, Math.max(1
 /** A renderer of a canvas, made in steps between which the page answers. */
 export async function makeRenderer(wanted: WebGLRendererParameters): Promise<WebGLRenderer> {
   const canvas = wanted.canvas as HTMLCanvasElement;
-  // At its size from the beginning: it is a wait to change that.
-  const { width, height } = canvas.parentElement!.getBoundingClientRect();
+  canvas.style.visibility = 'hidden';
+  canvas.width = canvas.height = 1;
+  // Asked for while React puts the page together, which takes its time as well.
+  await pause();
+  const context = canvas.getContext('webgl2', { alpha: true, antialias: !isDriven, powerPreference: 'high-performance' });
+  await pause();
+  // Its size is a wait of its own; a viewport that was left meanwhile has none.
+  const { width = 1, height = 1 } = canvas.parentElement?.getBoundingClientRect() ?? {};
   canvas.width = Math.floor(width * pixelRatio());
   canvas.height = Math.floor(height * pixelRatio());
-  canvas.style.visibility = 'hidden';
-  const context = canvas.getContext('webgl2', { alpha: true, antialias: !isDriven, powerPreference: 'high-performance' });
   await pause();
   // Without a context the renderer says what is missing.
   const renderer = new WebGLRenderer({ ...wanted, ...(context && { context }) });
@@ -23,7 +27,7 @@ export async function makeRenderer(wanted: WebGLRendererParameters): Promise<Web
   return renderer;
 }
 
-/** Compiles all shaders of a scene while the page goes on: the first frame would hold it until that is done. */
+/** Compiles all shaders of a scene, and draws it in parts, while the page goes on: the first frame would hold it until then. */
 export async function compileShaders(renderer: WebGLRenderer, scene: Object3D, camera: Camera): Promise<void> {
   // Asking for the log waits for the graphics process; our shaders are fixed and drawn by every journey.
   renderer.debug.checkShaderErrors = process.env.NODE_ENV !== 'production';
@@ -32,12 +36,40 @@ export async function compileShaders(renderer: WebGLRenderer, scene: Object3D, c
   // Where the browser cannot tell when a program is linked, using it waits for that: the graphics process is let come so far,
   // and what is left is waited for program by program.
   await drained(renderer);
-  for (const { program } of renderer.info.programs ?? []) {
-    gl.useProgram(program as WebGLProgram);
+  for (const linked of renderer.info.programs ?? []) {
+    gl.useProgram(linked.program as WebGLProgram);
+    linked.getUniforms();
+    linked.getAttributes();
     await pause();
   }
   renderer.resetState();
+  await drawInParts(renderer, scene, camera);
   await drained(renderer);
+}
+
+/** Parts in which a scene is drawn first, at most. */
+const mostParts = 16;
+
+/** Draws what is seen once, in parts and onto a single pixel: what is drawn for the first time is uploaded and set up then. */
+async function drawInParts(renderer: WebGLRenderer, scene: Object3D, camera: Camera): Promise<void> {
+  const things: { thing: Object3D; layers: number }[] = [];
+  scene.traverseVisible((thing) => 'material' in thing && things.push({ thing, layers: thing.layers.mask }));
+  const viewport = renderer.getViewport(new Vector4());
+  const size = Math.ceil(things.length / mostParts);
+  try {
+    for (const { thing } of things) thing.layers.disableAll();
+    for (let i = 0; i < things.length && !renderer.getContext().isContextLost(); i += size) {
+      const part = things.slice(i, i + size);
+      for (const { thing, layers } of part) thing.layers.mask = layers;
+      renderer.setViewport(0, 0, 1, 1);
+      renderer.render(scene, camera);
+      renderer.setViewport(viewport);
+      for (const { thing } of part) thing.layers.disableAll();
+      await pause();
+    }
+  } finally {
+    for (const { thing, layers } of things) thing.layers.mask = layers;
+  }
 }
 
 /** Once the graphics process has done all that it was asked to; what it is asked for then, it answers at once. */
