@@ -1,3 +1,4 @@
+import { equalArrays } from '../equalArrays';
 import { leaveDefaults, type LeaveOptions } from '../io/leaveOptions';
 import { isDoubleSided } from '../mesh/sides';
 import { inherits, type Kit, type Model, type Patches, type Seats } from '../kit/kit';
@@ -9,8 +10,6 @@ import { leavingSlots } from '../slots/slots';
 
 export interface DrawOptions extends Partial<LeaveOptions> {
   pictures?: Pictures;
-  /** As if faces not yet colored had a color of their model's sheet; of flat materials, one that there is already. */
-  allColored?: boolean;
   /** What variants say of faces: where these have other materials than their neighbours, they part. */
   patches?: Patches;
 }
@@ -18,12 +17,13 @@ export interface DrawOptions extends Partial<LeaveOptions> {
 /**
  * Counts the draw calls with which models leave as GLB: one for each material of each mesh that can be
  * joined, or of each one that a node shows. The same as `groupFaces`, `joinMeshes` and `rebuildSource` make
- * of them, without making anything. Without its mesh, a model counts as one object.
+ * of them, without making anything. Without its mesh, a model counts as one object. `allColored`: as if faces not
+ * yet colored had a color of their model's sheet; of flat materials, one that there is already.
  */
 export function drawCallCounter(kit: Kit, options: DrawOptions = {}) {
   const drawsOf = drawFinder(kit, options);
-  return (model: Model, seats: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): number =>
-    drawsOf(model, seats, mesh, leaveOut).size + (mesh?.source?.otherDraws ?? 0);
+  return (model: Model, seats: Seats, mesh: PolyMesh | undefined, allColored = false): number =>
+    drawsOf(model, seats, mesh, allColored).size + (mesh?.source?.otherDraws ?? 0);
 }
 
 /** Counts the different materials with which they leave so. */
@@ -59,7 +59,7 @@ function partFinder(
 ): (model: Model, seats: Pick<Seats, 'cell' | 'region'>) => ((face: number, own: number) => number) | null {
   const shown = kit.variants.map((v) => ({ ...v, kit: kitOfVariant(kit, v) }));
   const numbers = shown.map((v) => (as === 'slots' || v.kit.sheets === kit.sheets ? sheetOf : sheetNumbers(v.kit, as, pictures)));
-  const isAlike = numbers.map((own) => own === sheetOf || own.every((n, cell) => n === sheetOf[cell]));
+  const isAlike = numbers.map((own) => own === sheetOf || equalArrays(own.subarray(0, kit.nextCell), sheetOf.subarray(0, kit.nextCell)));
   const ids = new Map<string, number>([['', 0]]);
   return (model, seats) => {
     const own = shown.flatMap((v, i) => {
@@ -86,11 +86,11 @@ function partFinder(
 }
 
 /** Finds the draw calls of a model, each as a material times `places` and the mesh that it is drawn with. */
-function drawFinder(kit: Kit, { pictures, allColored, patches, ...options }: DrawOptions) {
+function drawFinder(kit: Kit, { pictures, patches, ...options }: DrawOptions) {
   const { as, meshes, variants } = { ...leaveDefaults, ...options };
   const sheetOf = sheetNumbers(kit, as, pictures);
   const apart = variants === 'inside' && as !== 'colors' ? partFinder(kit, as, patches, pictures, sheetOf) : null;
-  return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, leaveOut?: Uint8Array): Set<number> => {
+  return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, allColored = false): Set<number> => {
     const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;
     const own = as === 'texture' ? kit.sheets.findIndex((s) => s.id === model.sheet) * 2 : 0;
     // What a face without color counts as: a slot that there is already, or the model's sheet.
@@ -102,7 +102,6 @@ function drawFinder(kit: Kit, { pictures, allColored, patches, ...options }: Dra
     const seen = new Set<number>();
     let last = -1;
     for (let f = 0; f < cell.length; f++) {
-      if (leaveOut?.[f]) continue;
       const slot = mesh ? mesh.faceSlot[f]! : 0;
       const p = facePrimitive ? facePrimitive[f]! : meshes === 'shared' && mesh ? mesh.faceObject[f]! : 0;
       const grouped = group[cell[f]!]!;

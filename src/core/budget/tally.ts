@@ -36,9 +36,7 @@ export function tallyOf(
   meshOf: (model: Model) => PolyMesh | undefined,
   options: DrawOptions = {},
 ): Tally {
-  const counted = { ...options, ...(patches && { patches }) };
-  const drawCallsOf = drawCallCounter(kit, counted);
-  const drawCallsThen = drawCallCounter(kit, { ...counted, allColored: true });
+  const drawCallsOf = drawCallCounter(kit, { ...options, ...(patches && { patches }) });
   const tally: Tally = { drawCalls: 0, whenColored: 0, colors: 0, uncolored: 0, faces: 0 };
   const used = new Uint8Array(65536);
   for (const model of models) {
@@ -50,7 +48,7 @@ export function tallyOf(
     tally.faces += own.cell.length;
     const draws = drawCallsOf(model, own, meshOf(model));
     tally.drawCalls += draws;
-    tally.whenColored += own.cell.includes(0) ? drawCallsThen(model, own, meshOf(model)) : draws;
+    tally.whenColored += own.cell.includes(0) ? drawCallsOf(model, own, meshOf(model), true) : draws;
   }
   for (let id = 1; id < kit.nextCell; id++) tally.colors += used[id]!;
   return tally;

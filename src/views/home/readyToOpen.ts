@@ -1,8 +1,20 @@
 import { warmWorkers } from '@/workers/client';
 import { loadViewport } from '../viewport/lazyViewport';
 
+/**
+ * All ranges of characters of the font: for each new size and weight of text the browser asks the system what stands for a
+ * range that is not there yet, and waits.
+ */
+const wholeFont = () => Promise.all(Array.from(document.fonts, (range) => range.load()));
+
 /** In pieces, so that none of them holds the page for long when it is run. */
-const steps: (() => unknown)[] = [warmWorkers, loadViewport, () => import('../shell/KitShell'), () => import('../color/ColorView')];
+const steps: (() => unknown)[] = [
+  wholeFont,
+  warmWorkers,
+  loadViewport,
+  () => import('../shell/KitShell'),
+  () => import('../color/ColorView'),
+];
 
 /** Makes ready what a kit is opened with, a step whenever the page has nothing else to do. Returns what stops it. */
 export function readyToOpen(): () => void {
