@@ -34,6 +34,7 @@ test('a second tab only reads until it takes over', async ({ page, context }) =>
   const second = await context.newPage();
   await second.goto(page.url());
   await expect(second.getByText('This kit is being edited in another tab.')).toBeVisible();
+  await expect(viewport(second)).toBeVisible();
   await second.keyboard.press('Control+a');
   await second.getByRole('button', { name: /^rust, 0 faces/ }).click();
   await expect(second.getByText('Take over to edit it here.')).toBeVisible();
@@ -128,6 +129,7 @@ test('a tab that lost the kit does not write it, and offers its changes as a cop
   await second.goto(page.url());
   await second.getByRole('button', { name: 'Edit here instead' }).click();
   await expect(second.getByText('This kit is being edited in another tab.')).toBeHidden();
+  await expect(viewport(second)).toBeVisible();
   await second.keyboard.press('Control+a');
   await second.getByRole('button', { name: /^slate, 0 faces/ }).click();
   await saved(second);
