@@ -184,7 +184,10 @@ async function colorOf(page: Page): Promise<string> {
   await isOpen.waitFor({ timeout: 120_000 }).catch(async () => {
     throw new Error(`The kit does not open: ${(await page.locator('body').innerText()).slice(0, 400)}`);
   });
-  await page.getByRole('button', { name: /^moss, / }).first().waitFor();
+  await page
+    .getByRole('button', { name: /^moss, / })
+    .first()
+    .waitFor();
   const [label] = await page
     .getByRole('button', { name: /, 12 faces on 1 model/ })
     .or(page.getByText('12 uncolored'))
