@@ -1,4 +1,4 @@
-import type { Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { edgeCorner } from './edges';
 import { floodFlat, floodSmooth, floodWhere } from './floods';
@@ -251,13 +251,13 @@ function facingLike({ normals }: Adjacency, face: number, angle: number): Uint32
 }
 
 /** Whether the first UV set has a seam at the edge of a corner. */
-function isSeam(mesh: PolyMesh, { neighbour, against, cornerFace, faceStart }: Adjacency, c: number): boolean {
+function isSeam(mesh: PolyMesh, adjacency: Adjacency, c: number): boolean {
   const uv = mesh.uvSets[0];
-  const d = neighbour[c]!;
+  const d = adjacency.neighbour[c]!;
   if (!uv || d < 0) return false;
-  const next = (k: number) => (k + 1 < faceStart[cornerFace[k]! + 1]! ? k + 1 : faceStart[cornerFace[k]!]!);
+  const next = (k: number) => nextCorner(adjacency, k);
   const differ = (p: number, q: number) => Math.abs(uv[p * 2]! - uv[q * 2]!) + Math.abs(uv[p * 2 + 1]! - uv[q * 2 + 1]!) > 1e-5;
-  return against[c] ? differ(c, d) || differ(next(c), next(d)) : differ(c, next(d)) || differ(next(c), d);
+  return adjacency.against[c] ? differ(c, d) || differ(next(c), next(d)) : differ(c, next(d)) || differ(next(c), d);
 }
 
 function collect(values: Uint16Array, wanted: number): Uint32Array {

@@ -60,6 +60,7 @@ export function HomeView() {
       // The kit is read while its page comes.
       const kit = /^\/kit\/([^/]+)/.exec(path)?.[1];
       if (kit) void openKit(kit);
+      // A kit fills its window: scrolling to its top would only lay it out once more.
       router.push(path, { scroll: false });
     } catch (error) {
       notifyError(error);

@@ -1,10 +1,10 @@
 'use client';
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useEffectEvent, useRef } from 'react';
-import { compileShaders, drained } from './contextWithoutWaits';
+import { setUpDrawing, drained } from './contextWithoutWaits';
 
 interface Props {
-  /** The shaders are there: frames may be drawn. */
+  /** All is set up: frames may be drawn. */
   onCompiled: (isCompiled: true) => void;
   /** The first frame is drawn and shown, or the graphics are lost. */
   onShown: (how: 'drawn' | 'lost') => void;
@@ -27,7 +27,7 @@ export function FirstFrame({ onCompiled, onShown }: Props) {
     gl.domElement.style.visibility = 'hidden';
     const draw = async () => {
       const { scene, camera } = get();
-      await compileShaders(gl, scene, camera).catch(() => {});
+      await setUpDrawing(gl, scene, camera).catch(() => {});
       if (isGone) return;
       compiled(true);
       // Until one is drawn after which none is asked for; what moves all the while is shown after a few.

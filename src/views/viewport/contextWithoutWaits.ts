@@ -27,8 +27,8 @@ export async function makeRenderer(wanted: WebGLRendererParameters): Promise<Web
   return renderer;
 }
 
-/** Compiles all shaders of a scene, and draws it in parts, while the page goes on: the first frame would hold it until then. */
-export async function compileShaders(renderer: WebGLRenderer, scene: Object3D, camera: Camera): Promise<void> {
+/** Sets up all that a scene is drawn with while the page goes on: the first frame would hold it until that is done. */
+export async function setUpDrawing(renderer: WebGLRenderer, scene: Object3D, camera: Camera): Promise<void> {
   // Asking for the log waits for the graphics process; our shaders are fixed and drawn by every journey.
   renderer.debug.checkShaderErrors = process.env.NODE_ENV !== 'production';
   await renderer.compileAsync(scene, camera);
@@ -54,13 +54,14 @@ const mostParts = 16;
 async function drawInParts(renderer: WebGLRenderer, scene: Object3D, camera: Camera): Promise<void> {
   const things: { thing: Object3D; layers: number }[] = [];
   scene.traverseVisible((thing) => 'material' in thing && things.push({ thing, layers: thing.layers.mask }));
-  const viewport = renderer.getViewport(new Vector4());
   const size = Math.ceil(things.length / mostParts);
   try {
     for (const { thing } of things) thing.layers.disableAll();
     for (let i = 0; i < things.length && !renderer.getContext().isContextLost(); i += size) {
       const part = things.slice(i, i + size);
       for (const { thing, layers } of part) thing.layers.mask = layers;
+      // As it is now: the window may have changed its size in between.
+      const viewport = renderer.getViewport(new Vector4());
       renderer.setViewport(0, 0, 1, 1);
       renderer.render(scene, camera);
       renderer.setViewport(viewport);

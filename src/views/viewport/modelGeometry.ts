@@ -1,5 +1,5 @@
 import { BufferAttribute, BufferGeometry, IntType, Sphere, Vector3, Box3 } from 'three';
-import type { Adjacency } from '@/core/mesh/adjacency';
+import { nextCorner, type Adjacency } from '@/core/mesh/adjacency';
 import type { Cut } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 
@@ -33,11 +33,6 @@ export function modelGeometry({ mesh, adjacency, triangles, bounds }: LoadedMesh
   geometry.boundingSphere = new Box3(new Vector3(...bounds.min), new Vector3(...bounds.max)).getBoundingSphere(new Sphere());
   return geometry;
 }
-
-const nextCorner = (a: Adjacency, c: number) => {
-  const f = a.cornerFace[c]!;
-  return c + 1 < a.faceStart[f + 1]! ? c + 1 : a.faceStart[f]!;
-};
 
 /**
  * Ends of every polygon edge once, 6 numbers for each; of faces that are shown only, and not before a cutting
