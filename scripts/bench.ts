@@ -1,4 +1,5 @@
 // Each figure beside a baseline in the same process, as a ratio: how many times as fast. `npm run bench`.
+import { byId } from '@/core/byId';
 import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { DoubleSide, Mesh, MeshBasicMaterial, Ray, Raycaster, Vector3 } from 'three';
@@ -105,7 +106,7 @@ const model = {
   seams: [],
   source: { format: 'made' as const, name: '', files: [] },
 };
-let state: KitState = { kit: { ...kit, models: [model] }, seats: { m: emptySeats(200_000) } };
+let state: KitState = { kit: { ...kit, models: [model] }, seats: byId({ m: emptySeats(200_000) }) };
 const some = Uint32Array.from({ length: 50_000 }, (_, i) => i * 4);
 const texels = new Uint16Array(200_704);
 let turn = 0;

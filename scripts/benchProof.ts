@@ -1,4 +1,5 @@
 // Figures of Proof: called by `npm run bench`.
+import { byId } from '@/core/byId';
 import { emptySeats, type Model } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/mesh/adjacency';
 import { faceCount } from '@/core/mesh/polyMesh';
@@ -36,7 +37,7 @@ export function benchProof(): { first: number; after: number } {
     prove({
       kit: { ...kit, sheets: [sheet], models: [model] },
       models: [{ model, seats, mesh, adjacency, triangles }],
-      seats: { m: seats },
+      seats: byId({ m: seats }),
       pictures: new Map(),
       settings: proofDefaults,
       recoloring: noRecoloring,

@@ -1,5 +1,7 @@
+import { inherits } from '@/core/limits';
+import { byId } from '@/core/byId';
 import { applyEdit } from '@/core/edit/editKinds';
-import { emptySeats, inherits, type KitState, type Model } from '@/core/kit/kit';
+import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { seatFaces } from '@/core/seat/seatFaces';
 import { newKit } from '@/core/sheet/starter';
@@ -16,9 +18,9 @@ export function benchVariants(mesh: PolyMesh, time: (runs: number, work: () => u
     ...{ id: 'm', name: 'Sea floor', mesh: '', faces, sheet: kit.sheets[0]!.id, regions: [], slots: [], seams: [] },
     source: { format: 'made', name: '', files: [] },
   };
-  const seats = { m: emptySeats(faces) };
+  const seats = byId({ m: emptySeats(faces) });
   seats.m.cell.fill(1);
-  const patch = () => ({ v: { m: { cell: Uint16Array.from({ length: faces }, (_, f) => (f % 4 ? inherits : 2)) } } });
+  const patch = () => byId({ v: byId({ m: { cell: Uint16Array.from({ length: faces }, (_, f) => (f % 4 ? inherits : 2)) } }) });
   const state: KitState = {
     kit: { ...kit, models: [model], variants: [{ id: 'v', name: 'v', fills: { 1: { kind: 'solid', color: '#112233' } } }] },
     seats,

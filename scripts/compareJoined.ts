@@ -2,6 +2,7 @@
 // a general optimizer makes of the file as it came:
 // `npm run compare-joined -- FOLDER...`. Says, too, where the draw calls that the interface foresees are not
 // those of the file.
+import { byId } from '@/core/byId';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { WebIO, type Document } from '@gltf-transform/core';
@@ -47,7 +48,7 @@ for (const path of files) {
     const sheet = kit.sheets[0]!.id;
     const source = { format: 'gltf' as const, name, files: keep.map((f) => ({ name: f.name, content: '' })) };
     const model: Model = { id: 'm', name, mesh: '', faces, sheet, regions: [], slots: [], seams: [], source };
-    let state: KitState = { kit: { ...kit, models: [model] }, seats: { m: emptySeats(faces) } };
+    let state: KitState = { kit: { ...kit, models: [model] }, seats: byId({ m: emptySeats(faces) }) };
     const edit = seatColors(state, 'm', materialColors(mesh));
     if (edit) state = applyEdit(state, edit);
     const costs = { joined: null as Cost | null, shared: null as Cost | null };

@@ -1,3 +1,5 @@
+import { limits } from '@/core/limits';
+import { byId } from '@/core/byId';
 import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync, type Stats } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -9,7 +11,6 @@ import { inspectMesh } from '@/core/check/inspectMesh';
 import { hexFromRgb, rgbFromHex } from '@/core/color/hex';
 import { applyEdit } from '@/core/edit/editKinds';
 import { safeName } from '@/core/io/fileNames';
-import { limits } from '@/core/io/errors';
 import { openGltf, openKept } from '@/core/io/gltf/openGltf';
 import { writeGlb } from '@/core/io/gltf/writeGlb';
 import { encodePng } from '@/core/io/png';
@@ -441,7 +442,7 @@ function kitWith({ name, mesh, format, keep }: ReadModelResult): KitState {
     source: { format, name, files: keep.map((f) => ({ name: f.name, content: '' })) },
     seams: [],
   };
-  return { kit: { ...kit, models: [model] }, seats: { [model.id]: emptySeats(faceCount(mesh)) } };
+  return { kit: { ...kit, models: [model] }, seats: byId({ [model.id]: emptySeats(faceCount(mesh)) }) };
 }
 
 interface ColorPlan {

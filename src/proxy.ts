@@ -11,8 +11,8 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-/** Pages alone; what else is served has its headers from the configuration. */
-export const config = { matcher: ['/', '/kit/:path*'] };
+/** Pages, also those that are not found; what else is served has its headers from the configuration. */
+export const config = { matcher: ['/((?!api/|_next/|codecs/|demo/|help/|icon.svg$).*)'] };
 
 function contentPolicy(nonce: string): string {
   // Styles are set on elements all over, which no number can cover.

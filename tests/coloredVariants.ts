@@ -1,4 +1,5 @@
 // Two models and two variants, acts of coloring for them, and what is seen of them.
+import { byId } from '@/core/byId';
 import { group, type Edit } from '@/core/edit/edit';
 import { copySeats, emptySeats, isTextured, type ColoringRule, type KitState, type Model, type Variant } from '@/core/kit/kit';
 import { copyPatches } from '@/core/kit/patches';
@@ -41,7 +42,7 @@ export function start(): KitState {
     { kind: 'shift', lightness: -0.05, strength: 0.8, hue: 10 },
   ];
   const variant = (id: string): Variant => ({ id, name: id, fills: {} });
-  const seats = { tower: emptySeats(faces), buoy: emptySeats(faces) };
+  const seats = byId({ tower: emptySeats(faces), buoy: emptySeats(faces) });
   seats.tower.cell.fill(1);
   seats.buoy.cell.fill(2);
   return { kit: { ...kit, models: [model('tower'), model('buoy')], variants: [variant('salt'), { ...variant('fresh'), rules }] }, seats };
@@ -68,8 +69,8 @@ export const inAll = (state: KitState) => [null, ...state.kit.variants.map((v) =
 /** A state whose arrays nothing else writes. */
 export const apart = ({ kit, seats, patches }: KitState): KitState => ({
   kit,
-  seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, copySeats(s)])),
-  ...(patches && { patches: Object.fromEntries(Object.entries(patches).map(([id, p]) => [id, copyPatches(p)])) }),
+  seats: byId(Object.entries(seats).map(([id, s]) => [id, copySeats(s)])),
+  ...(patches && { patches: byId(Object.entries(patches).map(([id, p]) => [id, copyPatches(p)])) }),
 });
 
 /** Acts of coloring, made for a kit as it is shown. */

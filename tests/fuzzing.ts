@@ -1,18 +1,21 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { PhotonImage } from '@cf-wasm/photon/others';
-import { unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { decodePicture, startPictureDecoder } from '@/core/io/decodePicture';
 import { FileError } from '@/core/io/errors';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { encodePng } from '@/core/io/png';
 import { readModel } from '@/core/io/readModel';
 import { checkMesh } from '@/core/mesh/checkMesh';
+import { stageInFile } from '@/core/stage/stageFile';
 import { readPalette, writePalette, type PaletteKind } from '@/core/palette/paletteFile';
-import { POST } from '@/app/api/hand-off/route';
+import { handOff } from '@/app/api/hand-off/handOff';
 import { readArchive, writeArchive } from '@/data/archive';
+import { readStageFile } from '@/data/stageFile';
 import { samples } from './samples';
-import { address, packed, someKit, withPlan } from './savedKits';
+import { strangeDocument } from './strangeDocuments';
+import { address, fullKit, packed, sealed, withPlan } from './savedKits';
 
 /** What only a runtime says. */
 export const runtimeWords =
@@ -35,8 +38,10 @@ const pictures = [
 photon.free();
 const colors = ['#112233', '#c0ffee', '#804020'].map((color, i) => ({ color, name: `tar ${i}` }));
 const palette = (name: string, kind: PaletteKind) => ({ name, bytes: writePalette(kind, colors, 'Skerry') });
-const archive = writeArchive(someKit(), new Map([[address, packed]]));
-const planned = writeArchive(withPlan(someKit()), new Map([[address, packed]]));
+const archive = writeArchive(fullKit(), new Map([[address, packed]]));
+const planned = writeArchive(withPlan(fullKit()), new Map([[address, packed]]));
+const staged = fullKit().kit;
+const stage = stageInFile(staged);
 
 interface Format {
   files: NamedFile[];
@@ -61,16 +66,27 @@ const formats: Format[] = [
     ],
     read: ({ name, bytes }) => readPalette(name, bytes),
   },
-  { files: [{ name: 'a.zip', bytes: archive }], read: ({ name, bytes }) => readArchive(name, bytes) },
+  { files: [{ name: 'a.zip', bytes: archive }], read: ({ name, bytes }) => opened(name, bytes) },
   { files: [{ name: 'plan.zip', bytes: planned }], read: ({ name, bytes }) => handedOff(name, bytes) },
 ];
 
-/** What the server answers: a zip, or a problem in our words. */
+/** What is let in leaves again as an archive that opens, and has changed no object but its own. */
+async function opened(name: string, bytes: Uint8Array): Promise<void> {
+  const { state, blobs } = await readArchive(name, bytes);
+  for (const key in {}) throw new Error(`every object has “${key}” now`);
+  try {
+    await readArchive(name, writeArchive(state, blobs));
+  } catch (error) {
+    throw new Error(`let in, and not again: ${String(error)}`);
+  }
+}
+
+/** What the server does: a zip, or a problem in our words. */
 async function handedOff(name: string, bytes: Uint8Array): Promise<void> {
-  const response = await POST(new Request('http://skerry.test/api/hand-off', { method: 'POST', body: bytes.slice() }));
-  if (response.status === 500) throw new Error('what the server did not foresee');
-  if (response.ok) unzipSync(new Uint8Array(await response.arrayBuffer()));
-  else throw new FileError(name, ((await response.json()) as { detail: string }).detail);
+  const { told } = await handOff(bytes, '');
+  if (!('problem' in told)) return;
+  if (told.problem === 'unforeseen') throw new Error('what the server did not foresee');
+  throw new FileError(name, told.detail);
 }
 
 const all = formats.flatMap((format) => format.files.map((file) => ({ file, format })));
@@ -90,6 +106,7 @@ export function randomFrom(seed: number): (bound: number) => number {
 export function damaged(seed: number): { file: NamedFile; read: Format['read'] } {
   const random = randomFrom(seed * 2654435761);
   random(2);
+  if (!random(4)) return strange(random);
   const { file, format } = all[random(all.length)]!;
   let { bytes } = file;
   if (file.name.endsWith('.zip') && random(4)) {
@@ -98,11 +115,30 @@ export function damaged(seed: number): { file: NamedFile; read: Format['read'] }
     const name = names[random(names.length)]!;
     entries[name] = damage(entries[name]!, random);
     if (!random(8)) delete entries[names[random(names.length)]!];
-    // With its sums most damage ends there.
-    if (random(4)) delete entries['sums.json'];
-    bytes = zipSync(entries);
+    // With the sums that it had most damage ends there.
+    const { 'sums.json': _, ...rest } = entries;
+    bytes = random(4) ? sealed(rest) : zipSync(entries);
   } else bytes = damage(bytes, random);
   return { file: { name: file.name, bytes }, read: format.read };
+}
+
+/** A whole document that no damage makes: an archive, a plan that is written, or a stage. */
+function strange(random: (bound: number) => number): ReturnType<typeof damaged> {
+  const kind = random(3);
+  const text = (value: unknown) => strToU8(JSON.stringify(value));
+  if (kind === 2)
+    return {
+      file: { name: 'stage.json', bytes: text(strangeDocument(stage, random)) },
+      read: ({ name, bytes }) => readStageFile(name, bytes, staged),
+    };
+  const entries = { ...unzipSync(kind ? planned : archive) };
+  const document = JSON.parse(strFromU8(entries['kit.json']!)) as unknown;
+  const value = strangeDocument(document, random);
+  entries['kit.json'] = text(value);
+  // Its colors go along under the name that the model has now.
+  const id = (value as { kit?: { models?: { id?: unknown }[] } } | null)?.kit?.models?.[0]?.id;
+  if (typeof id === 'string') entries[`seats/${id}.bin`] = entries['seats/mBell.bin']!;
+  return { file: { name: 'a.zip', bytes: sealed(entries) }, read: ({ name, bytes }) => (kind ? handedOff : opened)(name, bytes) };
 }
 
 const numbers = ['-1', '0', '1e999', '2147483648', '4294967295', '""', '{}', '[]', 'null', '65536', '0.5'];

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import validator from 'gltf-validator';
 import { expect } from 'vitest';
 import { applyEdit } from '@/core/edit/editKinds';
@@ -27,7 +28,7 @@ export function kitAround(
     seams: [],
     source: { format: bytes ? 'gltf' : 'made', name: '', files: bytes ? [{ name: 'a.glb', content: 'a' }] : [] },
   };
-  const state: KitState = { kit: { ...kit, models: [model] }, seats: { m: emptySeats(faces) } };
+  const state: KitState = { kit: { ...kit, models: [model] }, seats: byId({ m: emptySeats(faces) }) };
   const all = Uint32Array.from({ length: faces }, (_, f) => f);
   const edit = seatFaces('m', state.seats.m!.cell, all, (_, f) => cellOf(f, kit));
   const { seats } = edit ? applyEdit(state, group('', [edit])) : state;

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
 import { emptySeats, newId, type Kit, type KitState, type Model } from '@/core/kit/kit';
@@ -117,7 +118,7 @@ export async function openKitOf(meshes: Record<string, PolyMesh>): Promise<void>
       source: { format: 'made', name, files: [] },
     };
   });
-  const state: KitState = { kit: { ...kit, models }, seats: Object.fromEntries(models.map((m) => [m.id, emptySeats(m.faces)])) };
+  const state: KitState = { kit: { ...kit, models }, seats: byId(models.map((m) => [m.id, emptySeats(m.faces)])) };
   await db.blobs.bulkPut(models.map((m) => ({ id: m.mesh, bytes: new Uint8Array(1) })));
   await createKit(state);
   await openKit(kit.id);

@@ -1,9 +1,13 @@
-import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { byId } from '@/core/byId';
+import { emptySeats, type KitState, type Model, type Placement, type Sheet } from '@/core/kit/kit';
+import { inherits } from '@/core/limits';
+import { plainLaying } from '@/core/seat/seatRule';
 import type { Edit } from '@/core/edit/edit';
 import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
 import type { Step } from '@/core/edit/history';
 import { seatFaces } from '@/core/seat/seatFaces';
-import { contentAddress, pack } from '@/core/io/pack';
+import { addressNow, contentAddress, pack } from '@/core/io/pack';
 import { newKit } from '@/core/sheet/starter';
 import { box } from './meshes';
 
@@ -24,11 +28,66 @@ export function someKit(): KitState {
     seams: [],
     source: { format: 'made', name: 'Fog bell', files: [] },
   };
-  return { kit: { ...kit, models: [model] }, seats: { mBell: emptySeats(6) } };
+  return { kit: { ...kit, models: [model] }, seats: byId({ mBell: emptySeats(6) }) };
+}
+
+/** The same with something in each list of its document. */
+export function fullKit(): KitState {
+  const { kit, seats } = someKit();
+  const [sheet] = kit.sheets as [Sheet];
+  const [first, second, third] = sheet.cells.map((c) => c.id) as [number, number, number];
+  const stand = (id: string, name: string): Placement => ({
+    id,
+    name,
+    model: 'mBell',
+    variant: 'vSalt',
+    at: [1, 0, 2],
+    turn: 30,
+    scale: 1,
+  });
+  return {
+    kit: {
+      ...kit,
+      models: [
+        {
+          ...kit.models[0]!,
+          regions: [{ id: 1, name: 'lip', cell: first, locked: true }],
+          slots: [{ number: 0, name: 'bronze', cell: second, named: true }],
+          seams: [1, 3],
+          picks: [{ id: 1, name: 'rim', spans: [0, 2, 4, 1] }],
+          rules: [{ id: 1, along: plainLaying }],
+        },
+      ],
+      variants: [
+        { id: 'vFresh', name: 'Fresh', fills: {}, rules: [{ kind: 'shift', lightness: 0.1, strength: 1, hue: 0, except: [third] }] },
+        {
+          ...{ id: 'vSalt', name: 'Salt-worn', model: 'mBell', fills: { [first]: { kind: 'solid', color: '#8899aa' } } },
+          rules: [{ kind: 'exchange', cells: { [second]: third }, only: sheet.ramps.slice(0, 1).map((r) => r.id) }],
+        },
+      ],
+      placements: [stand('oBell', 'Bell'), stand('oOther', 'Other bell')],
+      cues: [
+        { id: 'qRing', name: 'Ring', when: { kind: 'click', placement: 'oBell' }, who: { placement: 'oOther' }, does: { kind: 'next' } },
+        {
+          id: 'qThen',
+          name: 'Then',
+          when: { kind: 'cue', cue: 'qRing' },
+          who: { model: 'mBell' },
+          does: { kind: 'show', coloring: 'vSalt' },
+        },
+      ],
+      allowed: { name: 'Tide', colors: ['#102030'] },
+      proof: { mipLevels: 2, stretch: 2, materials: 2, waived: [{ check: 'twins', model: 'mBell', reason: 'meant so' }] },
+      startsWith: 'vFresh',
+    },
+    seats,
+    patches: byId({ vSalt: byId({ mBell: { cell: Uint16Array.of(second, inherits, inherits, 0, inherits, inherits) } }) }),
+  };
 }
 
 /** The same with a plan that writes a file of every format, a manifest and an icon. */
-export const withPlan = ({ kit, seats }: KitState): KitState => ({
+export const withPlan = ({ kit, ...state }: KitState): KitState => ({
+  ...state,
   kit: {
     ...kit,
     handOffs: [
@@ -40,13 +99,24 @@ export const withPlan = ({ kit, seats }: KitState): KitState => ({
       },
     ],
   },
-  seats,
 });
+
+/** The entries of an archive without its sums, to be changed. */
+export function unsealed(bytes: Uint8Array): Record<string, Uint8Array> {
+  const { 'sums.json': _, ...entries } = unzipSync(bytes);
+  return entries;
+}
+
+/** Entries as an archive with sums that fit, so that it is what they say that is looked at. */
+export function sealed(entries: Record<string, Uint8Array>): Uint8Array {
+  const sums = Object.entries(entries).map(([name, bytes]) => [name, name.startsWith('blobs/') ? name.slice(6, -4) : addressNow(bytes)]);
+  return zipSync({ ...entries, 'sums.json': strToU8(JSON.stringify(Object.fromEntries(sums))) });
+}
 
 export const plain = ({ kit, seats, patches }: KitState) => ({
   kit,
   patches,
-  seats: Object.fromEntries(Object.entries(seats).map(([id, s]) => [id, [...s.cell]])),
+  seats: byId(Object.entries(seats).map(([id, s]) => [id, [...s.cell]])),
 });
 /** An edit that colors one face of it. */
 export const colorFace = (step: Step, face: number, cell: number): Edit =>

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect } from 'vitest';
 import { applyEdit } from '@/core/edit/editKinds';
@@ -38,7 +39,7 @@ export function colorsSeen(sheet: Sheet, cell: Uint16Array, level = 0): string[]
 
 /** A kit with a number of colors more, some of them used by faces. */
 export const kits = fc.tuple(fc.nat(60), fc.array(fc.nat(1000), { minLength: faces, maxLength: faces })).map(([more, choice]) => {
-  let state: KitState = { kit: newKit('Skerry'), seats: {} };
+  let state: KitState = { kit: newKit('Skerry'), seats: byId() };
   const sheetId = state.kit.sheets[0]!.id;
   for (let i = 0; i < more; i++)
     state = applyEdit(

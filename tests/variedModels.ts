@@ -1,4 +1,6 @@
-import { inherits, type Kit } from '@/core/kit/kit';
+import { inherits } from '@/core/limits';
+import { byId } from '@/core/byId';
+import { type Kit } from '@/core/kit/kit';
 import type { ExportModel } from '@/core/io/exportModel';
 import { readModel } from '@/core/io/readModel';
 import { kitAround } from './kitAround';
@@ -23,10 +25,10 @@ export async function variedModels(): Promise<{ kit: Kit; items: ExportModel[] }
   const patchOf = (faces: number, say: (f: number) => number) => ({ cell: Uint16Array.from({ length: faces }, (_, f) => say(f)) });
   const patched = (own: ExportModel): ExportModel => ({
     ...own,
-    patches: {
+    patches: byId({
       v2: patchOf(own.seats.cell.length, (f) => (f % 3 === 0 && f % 2 ? 2 : inherits)),
       v3: patchOf(own.seats.cell.length, (f) => (f % 3 === 2 ? 5 : f % 7 === 0 ? 4 : inherits)),
-    },
+    }),
   });
   const item = patched(made);
   const document = gridDocument(2, bumps);

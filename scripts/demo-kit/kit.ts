@@ -1,8 +1,10 @@
+import { inherits } from '@/core/limits';
+import { byId } from '@/core/byId';
 import { hexFromLch } from '@/core/color/hex';
 import type { Lch } from '@/core/color/oklab';
 import { contentAddress, pack } from '@/core/io/pack';
 import { encodePng } from '@/core/io/png';
-import { emptySeats, inherits, type Cell, type Cue, type Kit, type KitState, type Model, type Ramp, type SeatPatch, type Seats, type Variant } from '@/core/kit/kit';
+import { emptySeats, type Cell, type Cue, type Kit, type KitState, type Model, type Ramp, type SeatPatch, type Seats, type Variant } from '@/core/kit/kit';
 import { measureFaces } from '@/core/mesh/measure';
 import { faceCount, type PolyMesh, type Slot } from '@/core/mesh/polyMesh';
 import { newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
@@ -169,8 +171,8 @@ export interface DemoKit {
 export async function demoKit(): Promise<DemoKit> {
   const kit = emptyKit();
   const cellOf = new Map(kit.sheets[0]!.cells.map((c) => [c.role, c.id]));
-  const seats: Record<string, Seats> = {};
-  const patches: Record<string, SeatPatch> = {};
+  const seats = new Map<string, Seats>();
+  const patches = new Map<string, SeatPatch>();
   const blobs = new Map<string, Uint8Array>();
   const keep = async (bytes: Uint8Array) => {
     const address = await contentAddress(bytes);
@@ -202,10 +204,10 @@ export async function demoKit(): Promise<DemoKit> {
       if (cell) seat.cell[f] = cellOf.get(cell)!;
     });
     kit.models.push(model);
-    seats[id] = seat;
+    seats.set(id, seat);
     const worn = seat.cell.map((c, f) => (shape.roles[f] === 'band' && wornThrough(f) ? cellOf.get('lime wash, weathered')! : c));
     if (worn.some((c, f) => c !== seat.cell[f]))
-      patches[id] = { cell: worn.map((c, f) => (c === seat.cell[f] ? inherits : c)) };
+      patches.set(id, { cell: worn.map((c, f) => (c === seat.cell[f] ? inherits : c)) });
   }
   kit.placements = standing.map(([name, at, turn, variant], i) => ({
     id: `o${i}`,
@@ -224,7 +226,7 @@ export async function demoKit(): Promise<DemoKit> {
     who: who ? { placement: placed(who) } : {},
   }));
   kit.references.push({ id: 'pDusk', name: 'Dusk', picture: await keep(encodePng(duskScene())) });
-  return { state: { kit, seats, patches: { vAbandoned: patches } }, blobs };
+  return { state: { kit, seats: byId(seats), patches: byId({ vAbandoned: byId(patches) }) }, blobs };
 }
 
 function emptyKit(): Kit {

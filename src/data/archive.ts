@@ -1,50 +1,54 @@
 import { strFromU8, strToU8 } from 'fflate';
+import { byId, type ById } from '@/core/byId';
+import { inOneOrder } from '@/core/inOneOrder';
+import { archiveLimits, inherits } from '@/core/limits';
 import { checkMesh } from '@/core/mesh/checkMesh';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
-import { FileError, fileErrorOf, limits, parseJson } from '@/core/io/errors';
+import { FileError, fileErrorOf, parseJson } from '@/core/io/errors';
 import type { NamedFile } from '@/core/io/fileKinds';
 import { addressNow, contentAddress, pack, unpack } from '@/core/io/pack';
 import { meshAsGlb, meshFromGlb } from '@/core/io/meshGlb';
 import { unzipped, zipOf } from '@/core/io/zip';
 import { contentsOfKit } from '@/core/kit/contents';
-import { inherits, type Kit, type KitState, type Model, type Patches, type SeatPatch, type Seats } from '@/core/kit/kit';
-import { withoutIdle, withPatches } from '@/core/kit/patches';
-import { strangerIn } from '@/core/kit/cues';
-import { problemOfPlacement } from '@/core/kit/placementNames';
+import type { Kit, KitState, Model, SeatPatch, Seats } from '@/core/kit/kit';
+import { patchesByVariant, withoutIdle, withPatches } from '@/core/kit/patches';
+import { withoutStrangers } from '@/core/kit/references';
 import { cueWithout } from '@/core/stage/cueEdits';
-import { isSameName } from '@/core/kit/variantNames';
-import { kitSchema, longestTemplate, longestText, sumsSchema } from './kitSchema';
+import { misfitOf } from './checked';
+import { readDocument, writeDocument } from './kitDocument';
+import { sumsSchema } from './kitSchema';
 
-/** 5: cues; 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and plans; 1 had neither. */
-export const archiveVersion = 5;
-/** An archive unpacks to at most this many bytes. */
-const mostBytes = 512 * 1024 * 1024;
-/** And to at most this many times its size, once it is more than a few MB. */
-const mostRatio = 200;
-const mostAnyway = 64 * 1024 * 1024;
-const mostEntries = 20_000;
+const documentEntry = 'kit.json';
 
 /**
  * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `patches/VARIANT/MODEL.bin`, `meshes/ADDRESS.glb`,
  * `blobs/ADDRESS.bin` (files, pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that
  * the kit names. Times are fixed, so that the same kit gives the same bytes.
  */
-export function writeArchive({ kit, seats, patches = {} }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
-  const document = JSON.stringify({ format: 'oligochrome kit', version: archiveVersion, kit }, within, 1);
-  const entries: NamedFile[] = [{ name: 'kit.json', bytes: strToU8(document) }];
-  for (const { id } of kit.models) entries.push({ name: `seats/${id}.bin`, bytes: pack(seats[id]) });
+export function writeArchive({ kit, seats, patches = byId<never>() }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
+  const entries: NamedFile[] = [{ name: 'kit.json', bytes: strToU8(writeDocument(kit)) }];
+  for (const { id } of kit.models) entries.push({ name: `seats/${id}.bin`, bytes: pack(inStoredOrder(seats[id]!)) });
   for (const [variant, own] of Object.entries(patches))
-    for (const [model, patch] of Object.entries(own)) entries.push({ name: patchEntry(variant, model), bytes: pack(patch) });
+    for (const [model, patch] of Object.entries(own)) entries.push({ name: patchEntry(variant, model), bytes: pack(inStoredOrder(patch)) });
   const meshes = new Set(kit.models.map((m) => m.mesh));
   for (const id of contentsOfKit(kit)) {
     const bytes = blobs.get(id);
     if (!bytes) throw new Error('A mesh or file of the kit is missing; it cannot be archived.');
     entries.push((meshes.has(id) && meshEntry(id, bytes)) || { name: `blobs/${id}.bin`, bytes });
   }
-  const sums: Record<string, string> = {};
-  for (const { name, bytes } of entries) sums[name] = name.startsWith('blobs/') ? name.slice(6, -4) : addressNow(bytes);
-  return zipOf([...entries, { name: sumsEntry, bytes: strToU8(JSON.stringify(sums, null, 1)) }]);
+  const sums = Object.fromEntries(
+    entries.map(({ name, bytes }) => [name, name.startsWith('blobs/') ? name.slice(6, -4) : addressNow(bytes)]),
+  );
+  return zipOf([...entries, { name: sumsEntry, bytes: strToU8(JSON.stringify(inOneOrder(sums), null, 1)) }]);
 }
+
+/** Arrays in the same order whatever came and went: undo and redo leave no trace. */
+const inStoredOrder = <T extends SeatPatch | Seats>({ cell, at, rule, ...region }: T) => ({
+  cell,
+  ...region,
+  ...(at && { at }),
+  ...(rule && { rule }),
+});
 
 /** `null` where it is broken: then it goes along as it is, and the other models are not held up by it. */
 function meshEntry(id: string, packed: Uint8Array): NamedFile | null {
@@ -54,10 +58,6 @@ function meshEntry(id: string, packed: Uint8Array): NamedFile | null {
     return null;
   }
 }
-
-/** Texts longer than what is let in again are cut, so that whatever leaves opens. */
-const within = (key: string, value: unknown): unknown =>
-  typeof value === 'string' ? value.slice(0, key === 'template' ? longestTemplate : longestText) : value;
 
 export interface OpenedArchive {
   state: KitState;
@@ -71,38 +71,40 @@ export interface OpenedArchive {
  * broken model is left out; the others are opened.
  */
 export async function readArchive(file: string, bytes: Uint8Array): Promise<OpenedArchive> {
-  const entries = unzip(file, bytes);
-  const kit = readDocument(file, entries['kit.json']);
-  const isWhole = sumsOf(file, entries[sumsEntry]);
-  if (!(await isWhole('kit.json', entries['kit.json']!))) throw new FileError(file, 'its document is damaged.', 'kit.json');
+  const entries = unzipped(file, bytes, archiveLimits);
+  const entry = (name: string) => entries.get(name)?.bytes;
+  const { kit, version } = readDocument(file, entry(documentEntry));
+  const isWhole = sumsOf(file, entry(sumsEntry), version);
+  if (!(await isWhole(documentEntry, entry(documentEntry)!))) throw new FileError(file, 'its document is damaged.', documentEntry);
   const blobs = new Map<string, Uint8Array>();
   const take = async (id: string): Promise<Uint8Array> => {
-    const mesh = entries[`meshes/${id}.glb`];
+    const mesh = entry(`meshes/${id}.glb`);
     const where = mesh ? `meshes/${id}.glb` : `blobs/${id}.bin`;
-    const blob = blobs.get(id) ?? (mesh ? packedIn(mesh) : entries[where]);
+    const blob = blobs.get(id) ?? (mesh ? packedIn(mesh) : entry(where));
     if (!blob || (await contentAddress(blob)) !== id) throw new FileError(file, 'a part of it is missing or damaged.', where);
     blobs.set(id, blob);
     return blob;
   };
   for (const id of contentsOfKit({ ...kit, models: [] })) await take(id);
   const cells = new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id)));
-  const seats: Record<string, Seats> = {};
-  const patches: Record<string, Record<string, SeatPatch>> = {};
+  const opened = new Map<string, { seats: Seats; patches: ById<SeatPatch> }>();
   const leftOut: FileError[] = [];
   for (const model of kit.models) {
     const where = `seats/${model.id}.bin`;
     try {
-      if (entries[where] && !(await isWhole(where, entries[where]))) throw new Error('its colors are damaged');
+      const own = entry(where);
+      if (own && !(await isWhole(where, own))) throw new Error('its colors are damaged');
       for (const { content } of model.source.files) await take(content);
       const mesh = checkMesh(unpack(await take(model.mesh)));
-      const own = readSeats(model, mesh, entries[where], cells);
+      const seats = readSeats(model, mesh, own, cells);
+      const patches: [string, SeatPatch][] = [];
       for (const { id, name } of kit.variants) {
-        const entry = entries[patchEntry(id, model.id)];
-        if (!entry) continue;
-        if (!(await isWhole(patchEntry(id, model.id), entry))) throw new Error(`its colors in “${name}” are damaged`);
-        (patches[id] ??= {})[model.id] = readPatch(model, mesh, entry, cells);
+        const said = entry(patchEntry(id, model.id));
+        if (!said) continue;
+        if (!(await isWhole(patchEntry(id, model.id), said))) throw new Error(`its colors in “${name}” are damaged`);
+        patches.push([id, readPatch(model, mesh, said, cells)]);
       }
-      seats[model.id] = own;
+      opened.set(model.id, { seats, patches: byId(patches) });
     } catch (error) {
       const problem = `“${model.name}” cannot be opened`;
       leftOut.push(
@@ -112,27 +114,34 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
       );
     }
   }
-  const models = kit.models.filter((m) => seats[m.id]);
-  if (leftOut.length && !models.length) throw leftOut[0]!;
-  // What is said of a model that is left out goes with it.
-  const variants = kit.variants.filter((v) => v.model === undefined || seats[v.model]);
-  const said = Object.entries(patches).flatMap(([id, own]) => {
-    const left = Object.entries(own).filter(([model]) => seats[model]);
-    return left.length ? [[id, Object.fromEntries(left)]] : [];
-  });
+  if (leftOut.length && !opened.size) throw leftOut[0]!;
+  const models = kit.models.flatMap((model) => (opened.has(model.id) ? [{ model, ...opened.get(model.id)! }] : []));
+  const state = withPatches(
+    { kit: withModels(kit, new Set(opened.keys())), seats: byId(models.map(({ model, seats }) => [model.id, seats])) },
+    patchesByVariant(models),
+  );
+  return { state, blobs, leftOut: leftOut.map((e) => e.message) };
+}
+
+/** A kit with these of its models; what is said of the others goes with them. */
+function withModels(kit: Kit, stays: ReadonlySet<string>): Kit {
+  const models = kit.models.filter((m) => stays.has(m.id));
+  if (models.length === kit.models.length) return kit;
+  const variants = kit.variants.filter((v) => v.model === undefined || stays.has(v.model));
   const { placements = [], cues, ...document } = kit;
-  const standing = placements.filter((p) => seats[p.model]);
+  const standing = placements.filter((p) => stays.has(p.model));
   const leaves = {
-    models: kit.models.filter((m) => !seats[m.id]).map((m) => m.id),
+    models: kit.models.filter((m) => !stays.has(m.id)).map((m) => m.id),
     variants: kit.variants.filter((v) => !variants.includes(v)).map((v) => v.id),
     placements: placements.filter((p) => !standing.includes(p)).map((p) => p.id),
   };
-  const rules = leaves.models.length ? cues?.map((c) => cueWithout(c, leaves)) : cues;
-  const state = withPatches(
-    { kit: { ...document, models, variants, ...(standing.length && { placements: standing }), ...(rules && { cues: rules }) }, seats },
-    Object.fromEntries(said) as Patches,
-  );
-  return { state, blobs, leftOut: leftOut.map((e) => e.message) };
+  return withoutStrangers({
+    ...document,
+    models,
+    variants,
+    ...(standing.length && { placements: standing }),
+    ...(cues && { cues: cues.map((c) => cueWithout(c, leaves)) }),
+  });
 }
 
 const patchEntry = (variant: string, model: string): string => `patches/${variant}/${model}.bin`;
@@ -147,25 +156,17 @@ function packedIn(glb: Uint8Array): Uint8Array | undefined {
 
 const sumsEntry = 'sums.json';
 
-/** Whether an entry is as it was written; what has no sum, as in archives of the first version, is taken as whole. */
-function sumsOf(file: string, entry: Uint8Array | undefined): (name: string, bytes: Uint8Array) => Promise<boolean> {
+/**
+ * Whether an entry is as it was written: all have a sum, but in archives of the first version, which had none. Throws
+ * `FileError` where there are none though there should be.
+ */
+function sumsOf(file: string, entry: Uint8Array | undefined, version: number): (name: string, bytes: Uint8Array) => Promise<boolean> {
+  if (!entry && version > 1) throw new FileError(file, 'it was cut short, or made by hand: its sums are missing.', sumsEntry);
   const sums = entry ? parseJson(file, strFromU8(entry), 'its sums are damaged', sumsEntry) : {};
-  const { error } = sumsSchema.validate(sums);
-  if (error) throw new FileError(file, error.message, sumsEntry);
-  const known = sums as Record<string, string>;
-  return async (name, bytes) => !Object.hasOwn(known, name) || known[name] === (await contentAddress(bytes));
-}
-
-function unzip(file: string, bytes: Uint8Array): Record<string, Uint8Array> {
-  let [total, count] = [0, 0];
-  return unzipped(file, bytes, ({ originalSize }) => {
-    total += originalSize;
-    if (++count > mostEntries) throw new FileError(file, `it holds more than ${mostEntries.toLocaleString('en')} files.`);
-    if (total > mostBytes) throw new FileError(file, 'it unpacks to more than 512 MB.');
-    if (total > mostAnyway && total > bytes.length * mostRatio)
-      throw new FileError(file, `it unpacks to more than ${mostRatio} times its size.`);
-    return true;
-  });
+  const misfit = misfitOf(sumsSchema, sums);
+  if (misfit) throw new FileError(file, `${misfit.words}.`, sumsEntry);
+  const known = new Map(Object.entries(sums as object) as [string, string][]);
+  return async (name, bytes) => (version === 1 && !known.has(name)) || known.get(name) === (await contentAddress(bytes));
 }
 
 /** A model's seats, as far as they fit to its mesh. */
@@ -216,72 +217,4 @@ function isWithin(spans: readonly number[], faces: number): boolean {
     end = spans[i]! + spans[i + 1]!;
   }
   return end <= faces;
-}
-
-function readDocument(file: string, bytes: Uint8Array | undefined): Kit {
-  if (!bytes) throw new FileError(file, 'it is a zip archive, but no Oligochrome kit (kit.json is missing).');
-  const value = parseJson(file, strFromU8(bytes), 'its document is damaged', 'kit.json') as {
-    format?: unknown;
-    version?: unknown;
-    kit?: unknown;
-  } | null;
-  if (value?.format !== 'oligochrome kit') throw new FileError(file, 'it is no Oligochrome kit.', 'kit.json');
-  if (!Number.isInteger(value.version) || (value.version as number) < 1)
-    throw new FileError(file, 'it does not say which version it is of.', 'kit.json');
-  if ((value.version as number) > archiveVersion)
-    throw new FileError(
-      file,
-      `it is of version ${String(value.version)}, and this Oligochrome reads up to ${archiveVersion}. Open it with the one that made it.`,
-      'kit.json',
-    );
-  const since2 = (value.version as number) < 2 ? fromVersion1(value.kit) : value.kit;
-  const migrated = (value.version as number) < 4 ? fromVersion3(since2) : since2;
-  const { error } = kitSchema.validate(migrated, { allowUnknown: false });
-  if (error) throw new FileError(file, error.message, 'kit.json');
-  const kit = migrated as Kit;
-  const problem = inconsistency(kit);
-  if (problem) throw new FileError(file, problem, 'kit.json');
-  return kit;
-}
-
-/** Plans were not made then: what stood in their place says nothing. */
-const fromVersion1 = (kit: unknown): unknown => (typeof kit === 'object' && kit !== null ? { ...kit, handOffs: [] } : kit);
-
-/** No variant could be made then. */
-const fromVersion3 = (kit: unknown): unknown => (typeof kit === 'object' && kit !== null ? { ...kit, variants: [] } : kit);
-
-/** What a schema cannot say: unique ids, cells inside their sheet and apart, names that exist. */
-function inconsistency(kit: Kit): string | null {
-  if (kit.sheets.reduce((sum, s) => sum + s.width * s.height, 0) > limits.texels)
-    return 'its sheets are larger than two of 4,096 × 4,096 texels.';
-  const ids = kit.sheets.flatMap((s) => s.cells.map((c) => c.id));
-  if (new Set(ids).size !== ids.length) return 'two cells have the same number.';
-  if (ids.some((id) => id >= kit.nextCell)) return 'a cell has a number that was not given out.';
-  for (const { cells, ramps, width, height } of kit.sheets) {
-    const taken = new Uint8Array(width * height);
-    for (const { rect } of cells) {
-      if (rect.x + rect.w > width || rect.y + rect.h > height) return 'a cell lies outside its sheet.';
-      for (let y = rect.y; y < rect.y + rect.h; y++)
-        for (let x = rect.x; x < rect.x + rect.w; x++) if (taken[y * width + x]!++) return 'two cells overlap.';
-    }
-    if (ramps.some((r) => r.cells.some((id) => !cells.some((c) => c.id === id)))) return 'a ramp names a cell that is not there.';
-  }
-  if (new Set(kit.models.map((m) => m.id)).size !== kit.models.length) return 'two models have the same number.';
-  const { variants } = kit;
-  if (variants.some((v, i) => variants.some((w, k) => k < i && (w.id === v.id || isSameName(w.name, v.name)))))
-    return 'two variants have the same name.';
-  for (const placement of kit.placements ?? []) {
-    const problem = problemOfPlacement(kit, placement);
-    if (problem) return `${problem}.`;
-  }
-  for (const own of [kit.placements?.map((p) => p.id), kit.placements?.map((p) => p.name.toLowerCase())])
-    if (new Set(own).size !== (own?.length ?? 0)) return 'two placements have the same number or name.';
-  for (const cue of kit.cues ?? []) {
-    const problem = strangerIn(kit, cue);
-    if (problem) return `${problem}.`;
-  }
-  for (const own of [kit.cues?.map((c) => c.id), kit.cues?.map((c) => c.name.toLowerCase())])
-    if (new Set(own).size !== (own?.length ?? 0)) return 'two cues have the same number or name.';
-  if (kit.models.some((m) => !kit.sheets.some((s) => s.id === m.sheet))) return 'a model names a sheet that is not there.';
-  return null;
 }

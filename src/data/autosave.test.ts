@@ -1,9 +1,10 @@
+import { inherits } from '@/core/limits';
 import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { group, type Edit } from '@/core/edit/edit';
 import { canRedo, canUndo, perform, redo, undo, type Step } from '@/core/edit/history';
-import { inherits, type KitState } from '@/core/kit/kit';
+import { type KitState } from '@/core/kit/kit';
 import { newColor } from '@/core/sheet/newColor';
 import { addVariant } from '@/core/variants/variantEdits';
 import { colorFace, plain, someKit } from '@tests/savedKits';

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import Dexie from 'dexie';
 import { copySeats, type KitState } from '@/core/kit/kit';
 import { copyPatches, withPatches } from '@/core/kit/patches';
@@ -166,7 +167,7 @@ function sameAtStart(a: readonly Edit[], b: readonly Edit[]): number {
   return same;
 }
 
-function momentOf({ kit, seats, patches = {} }: KitState): KitState {
-  const copied = Object.fromEntries(Object.entries(patches).map(([id, own]) => [id, copyPatches(own)]));
-  return withPatches({ kit, seats: Object.fromEntries(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) }, copied);
+function momentOf({ kit, seats, patches = byId<never>() }: KitState): KitState {
+  const copied = byId(Object.entries(patches).map(([id, own]) => [id, copyPatches(own)]));
+  return withPatches({ kit, seats: byId(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) }, copied);
 }

@@ -1,3 +1,5 @@
+import { inherits } from '@/core/limits';
+import { byId } from '@/core/byId';
 import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
 import { unzipSync, zipSync } from 'fflate';
@@ -6,13 +8,15 @@ import { perform, undo } from '@/core/edit/history';
 import { openGltf } from '@/core/io/gltf/openGltf';
 import { contentAddress, pack, unpack } from '@/core/io/pack';
 import { readModel } from '@/core/io/readModel';
-import { type Cue, emptySeats, inherits } from '@/core/kit/kit';
+import { newHandOff, usualIcon } from '@/core/handoff/plan';
+import { type Cue, emptySeats, type Kit, solid } from '@/core/kit/kit';
 import { boundsOf } from '@/core/mesh/measure';
 import { faceCount, triangleCount } from '@/core/mesh/polyMesh';
 import { expectValid } from '@tests/kitAround';
 import { box } from '@tests/meshes';
-import { address, colorFace, packed, plain, someKit, withPlan } from '@tests/savedKits';
+import { address, colorFace, packed, plain, someKit, withPlan, sealed, unsealed, fullKit } from '@tests/savedKits';
 import { readArchive, writeArchive } from './archive';
+import { archiveVersion } from './kitDocument';
 import { Autosave } from './autosave';
 import { db } from './db';
 import { keepBlobs } from './blobs';
@@ -94,11 +98,6 @@ it('lists, duplicates and bins kits, and takes them out of the bin', async () =>
   expect((await loadKit(copy))!.state.kit.name).toBe('Skerry copy');
 });
 
-const withoutSums = (bytes: Uint8Array): Record<string, Uint8Array> => {
-  const { 'sums.json': _, ...entries } = unzipSync(bytes);
-  return entries;
-};
-
 describe('the archive', () => {
   const blobs = new Map([[address, packed]]);
 
@@ -146,10 +145,9 @@ describe('the archive', () => {
   });
 
   it('is refused where anything in it does not fit together', async () => {
-    // Without sums, so that it is what it says that is looked at.
-    const good = withoutSums(writeArchive(someKit(), blobs));
+    const good = unsealed(writeArchive(someKit(), blobs));
     const text = new TextDecoder().decode(good['kit.json']);
-    const with_ = (change: Record<string, Uint8Array>) => readArchive('a.zip', zipSync({ ...good, ...change }));
+    const with_ = (change: Record<string, Uint8Array>) => readArchive('a.zip', sealed({ ...good, ...change }));
     const json = (edit: (kit: Record<string, never>) => void) => {
       const value = JSON.parse(text) as { kit: Record<string, never> };
       edit(value.kit);
@@ -177,15 +175,62 @@ describe('the archive', () => {
     await expect(bell({ picks: [{ id: 1, name: 'lip', spans: [3, 1, 2, 1] }] })).rejects.toThrow('picks do not fit');
   });
 
+  it('refuses ids and references that are not what they must be, and mends what older versions left behind', async () => {
+    const state = fullKit();
+    const bytes = writeArchive(state, blobs);
+    const { kit: good } = state;
+    const changed = (change: (kit: Kit) => void, version = archiveVersion) => {
+      const kit = structuredClone(good);
+      change(kit);
+      const text = JSON.stringify({ format: 'oligochrome kit', version, kit });
+      return readArchive('a.zip', sealed({ ...unsealed(bytes), 'kit.json': new TextEncoder().encode(text) }));
+    };
+    expect((await changed(() => undefined)).state).toEqual(state);
+    const [other, nobody] = ['again', 'mNobody'];
+    const refused: [words: string, change: (kit: Kit) => void][] = [
+      ...['__proto__', 'constructor', 'hasOwnProperty'].flatMap((id): [string, (kit: Kit) => void][] => [
+        ['is a name that cannot be an id', (k) => (k.models[0]!.id = id)],
+        ['is a name that cannot be an id', (k) => (k.variants[0]!.id = id)],
+      ]),
+      ['two sheets have the same number', (k) => k.sheets.push({ ...k.sheets[0]!, cells: [], ramps: [] })],
+      ['two ramps have the same number', (k) => k.sheets[0]!.ramps.push({ ...k.sheets[0]!.ramps[0]!, name: other })],
+      ['two plans have the same number', (k) => k.handOffs.push(newHandOff('h', 'a'), newHandOff('h', 'b'))],
+      ['two references have the same number', (k) => k.references.push(...['a', 'b'].map((name) => ({ id: 'p', name, picture: address })))],
+      ['two regions of a model have the same number', (k) => k.models[0]!.regions.push({ id: 1, name: other, cell: 0 })],
+      ['two named picks of a model have', (k) => k.models[0]!.picks!.push({ id: 1, name: other, spans: [] })],
+      ['two material slots of a model have the same number', (k) => k.models[0]!.slots.push({ number: 0, name: other, cell: 5 })],
+      ['two material slots of a model are of one color', (k) => k.models[0]!.slots.push({ ...k.models[0]!.slots[0]!, number: 3 })],
+      ['a region with a color that is not there', (k) => (k.models[0]!.regions[0]!.cell = 9999)],
+      ['a material slot of a color that is not there', (k) => (k.models[0]!.slots[0]!.cell = 9999)],
+      ['a variant that speaks of a color that is not there', (k) => (k.variants[0]!.fills[9999] = solid('#000000'))],
+      ['a rule of a variant that speaks of what is not there', (k) => (k.variants[0]!.rules![0]!.except = [9999])],
+      ['a start variant that is not there', (k) => (k.startsWith = 'vNone')],
+      ['a remark of Proof on what is not there', (k) => (k.proof!.waived[0]!.model = nobody)],
+      ['a plan for a model that is not there', (k) => k.handOffs.push({ ...newHandOff('h', 'a'), icon: { ...usualIcon, model: nobody } })],
+    ];
+    for (const [words, change] of refused) await expect(changed(change), words).rejects.toThrow(words);
+    expect(({} as { vSalt?: unknown }).vSalt).toBeUndefined();
+    const mended = await changed((k) => {
+      for (const [words, change] of refused) if (/not there/.test(words)) change(k);
+    }, 5);
+    const { models, variants, startsWith, proof, handOffs } = mended.state.kit;
+    expect([models[0]!.regions[0]!.cell, models[0]!.slots, variants[0]!.fills, variants[0]!.rules![0]!.except]).toEqual([0, [], {}, []]);
+    expect([startsWith, proof!.waived, handOffs[0]!.icon!.model]).toEqual([undefined, [], undefined]);
+    // What is nested past all measure ends in words of ours.
+    const deep = `{"format":"oligochrome kit","version":6,"kit":${'['.repeat(200_000)}${']'.repeat(200_000)}}`;
+    const entries = { ...unsealed(bytes), 'kit.json': new TextEncoder().encode(deep) };
+    await expect(readArchive('a.zip', sealed(entries))).rejects.toThrow('must be of type object');
+  });
+
   it('opens the other models where one is broken, and says which', async () => {
     const state = someKit();
     const [bell] = state.kit.models;
     state.kit.models.push({ ...bell!, id: 'mPot', name: 'Crab pot' });
-    const both = { ...state, seats: { ...state.seats, mPot: emptySeats(6) } };
+    const both = { ...state, seats: byId({ ...state.seats, mPot: emptySeats(6) }) };
     state.kit.variants.push({ id: 'vSalt', name: 'Salt-worn', model: 'mPot', fills: {} });
-    const entries = withoutSums(writeArchive(both, blobs));
+    const entries = unsealed(writeArchive(both, blobs));
     entries['seats/mPot.bin'] = pack({ cell: new Uint16Array(5), region: new Uint16Array(5) });
-    const { state: opened, leftOut } = await readArchive('a.zip', zipSync(entries));
+    const { state: opened, leftOut } = await readArchive('a.zip', sealed(entries));
     expect(opened.kit.models.map((m) => m.name)).toEqual(['Fog bell']);
     expect([Object.keys(opened.seats), opened.kit.variants]).toEqual([['mBell'], []]);
     expect(leftOut).toEqual(['a.zip, seats/mPot.bin: “Crab pot” cannot be opened (the colors do not fit the model).']);
@@ -199,7 +244,7 @@ describe('the archive', () => {
       height: 4096,
     }));
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(huge));
-    await expect(readArchive('a.zip', zipSync(entries))).rejects.toThrow('its sheets are larger than two of');
+    await expect(readArchive('a.zip', sealed(entries))).rejects.toThrow('its sheets are larger than two of');
   });
 
   it('keeps what variants say of colors and faces; a patch that does not fit costs its model', async () => {
@@ -209,14 +254,14 @@ describe('the archive', () => {
       cell: Uint16Array.of(1, inherits, inherits, inherits, inherits, 0),
       at: new Float32Array(48).fill(NaN).fill(0.25, 0, 8),
     };
-    const state = { kit: { ...kit, startsWith: 'vSalt' }, seats, patches: { vSalt: { mBell: patch } } };
+    const state = { kit: { ...kit, startsWith: 'vSalt' }, seats, patches: byId({ vSalt: byId({ mBell: patch }) }) };
     const bytes = writeArchive(state, blobs);
     const { state: opened } = await readArchive('a.zip', bytes);
     expect([opened.kit.variants, opened.kit.startsWith, opened.patches]).toEqual([kit.variants, 'vSalt', state.patches]);
     const without = (change: object) => {
-      const entries = withoutSums(bytes);
+      const entries = unsealed(bytes);
       entries['patches/vSalt/mBell.bin'] = pack({ ...patch, ...change });
-      return readArchive('a.zip', zipSync(entries));
+      return readArchive('a.zip', sealed(entries));
     };
     await expect(without({ cell: patch.cell.slice(1) })).rejects.toThrow('says of its faces does not fit');
     await expect(without({ cell: patch.cell.map((c) => (c === 1 ? 99 : c)) })).rejects.toThrow('does not fit');
@@ -224,21 +269,21 @@ describe('the archive', () => {
     await expect(without({ at: new Float32Array(48).fill(Infinity) })).rejects.toThrow('does not fit');
     await expect(without({ rule: new Uint16Array(6).fill(3) })).rejects.toThrow('does not fit');
     // Before the fourth version no variant could be made, and its place was kept free.
-    const old = withoutSums(bytes);
+    const old = unsealed(bytes);
     const document = JSON.parse(new TextDecoder().decode(old['kit.json'])) as { version: number; kit: { variants: object[] } };
     old['kit.json'] = new TextEncoder().encode(
       JSON.stringify({ ...document, version: 3, kit: { ...kit, variants: [{ id: 'v', name: 'v', fills: {}, seats: [] }] } }),
     );
     delete old['patches/vSalt/mBell.bin'];
-    expect((await readArchive('3.zip', zipSync(old))).state.kit.variants).toEqual([]);
-    const twice = withoutSums(bytes);
+    expect((await readArchive('3.zip', sealed(old))).state.kit.variants).toEqual([]);
+    const twice = unsealed(bytes);
     const same = {
       ...document,
       version: 4,
       kit: { ...kit, variants: ['Gale', 'gale '].map((name, i) => ({ id: `v${i}`, name, fills: {} })) },
     };
     twice['kit.json'] = new TextEncoder().encode(JSON.stringify(same));
-    await expect(readArchive('4.zip', zipSync(twice))).rejects.toThrow('two variants have the same name');
+    await expect(readArchive('4.zip', sealed(twice))).rejects.toThrow('two variants have the same name');
   });
 
   it('keeps the stage and its cues; cues of a model that is left out say that it is gone, and cues of nothing are refused', async () => {
@@ -260,22 +305,22 @@ describe('the archive', () => {
       },
     ];
     const staged = { ...kit, models: [...kit.models, pot], placements: [stand('oBell', 'mBell'), stand('oPot', 'mPot')], cues };
-    const bytes = writeArchive({ kit: staged, seats: { ...seats, mPot: seats.mBell! } }, blobs);
+    const bytes = writeArchive({ kit: staged, seats: byId({ ...seats, mPot: seats.mBell! }) }, blobs);
     const { state } = await readArchive('a.zip', bytes);
     expect([state.kit.placements, state.kit.cues]).toEqual([staged.placements, cues]);
-    const without = withoutSums(bytes);
+    const without = unsealed(bytes);
     without['seats/mPot.bin'] = pack({ cell: new Uint16Array(5), region: new Uint16Array(5) });
-    const { state: left } = await readArchive('b.zip', zipSync(without));
+    const { state: left } = await readArchive('b.zip', sealed(without));
     expect(left.kit.placements!.map((p) => p.id)).toEqual(['oBell']);
     expect(left.kit.cues).toMatchObject([{ who: { placement: '' } }, { onlyIf: { placement: '', coloring: null } }]);
     const wrong = (change: object) => {
-      const entries = withoutSums(bytes);
-      const document = { format: 'oligochrome kit', version: 5, kit: { ...staged, ...change } };
+      const entries = unsealed(bytes);
+      const document = { format: 'oligochrome kit', version: 6, kit: { ...staged, ...change } };
       entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
-      return readArchive('c.zip', zipSync(entries));
+      return readArchive('c.zip', sealed(entries));
     };
     await expect(wrong({ cues: [{ ...cues[0], who: { placement: 'oNobody' } }] })).rejects.toThrow('a placement that is not there');
-    await expect(wrong({ cues: [cues[0], { ...cues[1], name: 'ring' }] })).rejects.toThrow('two cues have the same number or name');
+    await expect(wrong({ cues: [cues[0], { ...cues[1], name: 'ring' }] })).rejects.toThrow('two cues have the same name');
     await expect(wrong({ cues: [{ ...cues[0], who: { placement: 'oPot', model: 'mPot' } }] })).rejects.toThrow('kit.json');
     await expect(wrong({ placements: [staged.placements[0], staged.placements[0]] })).rejects.toThrow('two placements');
   });
@@ -299,12 +344,12 @@ describe('the archive', () => {
       48,
     ]);
     expect(found.get(address)).toEqual(packed);
-    const entries = withoutSums(writeArchive(state, found));
+    const entries = unsealed(writeArchive(state, found));
     const document = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { version: number };
-    expect(document.version).toBe(5);
-    document.version = 6;
+    expect(document.version).toBe(6);
+    document.version = 7;
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
-    await expect(readArchive('6.zip', zipSync(entries))).rejects.toThrow('it is of version 6, and this Oligochrome reads up to 5');
+    await expect(readArchive('7.zip', sealed(entries))).rejects.toThrow('it is of version 7, and this Oligochrome reads up to 6');
   });
 
   it('of the second version opens with its plan, and its mesh is a GLB from then on that others read', async () => {
@@ -333,7 +378,7 @@ describe('the archive', () => {
   it('tells by its sums what is damaged: colors cost their model, the document all', async () => {
     const state = withPlan(someKit());
     state.kit.models.push({ ...state.kit.models[0]!, id: 'mPot', name: 'Crab pot' });
-    const both = { ...state, seats: { ...state.seats, mPot: emptySeats(6) } };
+    const both = { ...state, seats: byId({ ...state.seats, mPot: emptySeats(6) }) };
     const entries: Record<string, Uint8Array> = unzipSync(writeArchive(both, blobs));
     expect((await readArchive('a.zip', zipSync(entries))).state.kit.handOffs).toEqual(state.kit.handOffs);
     // Colors that would fit all the same.
@@ -348,6 +393,12 @@ describe('the archive', () => {
       'document is damaged',
     );
     await expect(readArchive('a.zip', zipSync({ ...entries, 'sums.json': new TextEncoder().encode('[1]') }))).rejects.toThrow('sums.json');
+    // What has no sum is not taken for whole, and no sums are not taken for good ones.
+    const { 'sums.json': sums, ...bare } = unzipSync(writeArchive(both, blobs));
+    await expect(readArchive('a.zip', zipSync(bare))).rejects.toThrow('a.zip, sums.json: it was cut short, or made by hand');
+    const { 'seats/mPot.bin': _, ...others } = JSON.parse(new TextDecoder().decode(sums)) as Record<string, string>;
+    const unsaid = { ...bare, 'sums.json': new TextEncoder().encode(JSON.stringify(others)) };
+    expect((await readArchive('a.zip', zipSync(unsaid))).leftOut[0]).toContain('its colors are damaged');
   });
 
   it('packs any arrays and refuses what reaches past its end', () => {

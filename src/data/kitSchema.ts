@@ -1,29 +1,35 @@
+import {
+  cueBounds,
+  farthest,
+  limits,
+  longestCueName,
+  longestQuestion,
+  longestTemplate,
+  longestText,
+  maxSheetSize,
+  mostBands,
+  mostCellIds,
+  mostIn,
+  mostRepeats,
+  ruleLimits,
+  scaleBounds,
+} from '@/core/limits';
+import { machineNames } from '@/core/byId';
 import Joi from 'joi';
 import { iconViews } from '@/core/handoff/icon';
 import { formatIds } from '@/core/handoff/plan';
-import { limits } from '@/core/io/errors';
-import { mostCellIds } from '@/core/kit/kit';
 import type { LeaveOptions } from '@/core/io/leaveOptions';
-import { cueBounds, longestCueName, longestQuestion, mostCues } from '@/core/kit/cues';
-import { farthest, mostPlacements, scaleBounds } from '@/core/kit/placementNames';
-import { mostVariants } from '@/core/kit/variantNames';
-import { mostRules, ruleLimits } from '@/core/variants/rules';
 import { writtenFormats } from '@/core/palette/paletteFile';
 import { ruleNames } from '@/core/seat/gradientRules';
-import { mostBands, mostRepeats } from '@/core/seat/seatRule';
-
-/** Longest name or role, in characters. */
-export const longestText = 500;
-/** Cells of which one variant speaks. */
-const mostFills = 20_000;
-/** Longest template of a manifest. */
-export const longestTemplate = 20_000;
 
 const text = Joi.string().allow('').max(longestText);
-const id = Joi.string().pattern(/^[\w-]{1,64}$/);
+/** Never the name of an object's own machinery: some tables are keyed by it. */
+const id = Joi.string()
+  .pattern(/^[\w-]{1,64}$/)
+  .invalid(...machineNames);
 const address = Joi.string().pattern(/^[0-9a-f]{32}$/);
 const hex = Joi.string().pattern(/^#[0-9a-f]{6}$/);
-const texels = Joi.number().integer().min(0).max(4096);
+const texels = Joi.number().integer().min(0).max(maxSheetSize);
 const cellId = Joi.number().integer().min(1).max(mostCellIds);
 const mix = Joi.valid('oklab', 'srgb');
 const fill = Joi.alternatives(
@@ -34,7 +40,7 @@ const fill = Joi.alternatives(
     stops: Joi.array()
       .items(Joi.object({ at: Joi.number().min(0).max(1).required(), color: hex.required() }))
       .min(2)
-      .max(8)
+      .max(mostIn.stops)
       .required(),
     mix: mix.required(),
     bands: Joi.number().integer().min(2).max(64),
@@ -57,11 +63,11 @@ const sheet = Joi.object({
   height: texels.min(1).required(),
   padding: texels.required(),
   filter: Joi.valid('nearest', 'linear').required(),
-  frozen: Joi.object({ picture: address.required(), appended: Joi.array().items(cellId).max(2000) }),
-  cells: Joi.array().items(cell).max(2000).required(),
+  frozen: Joi.object({ picture: address.required(), appended: Joi.array().items(cellId).max(mostIn.appended) }),
+  cells: Joi.array().items(cell).max(mostIn.cells).required(),
   ramps: Joi.array()
-    .items(Joi.object({ id: id.required(), name: text.required(), cells: Joi.array().items(cellId).max(64).required() }))
-    .max(2000)
+    .items(Joi.object({ id: id.required(), name: text.required(), cells: Joi.array().items(cellId).max(mostIn.steps).required() }))
+    .max(mostIn.ramps)
     .required(),
 });
 const named = { id: id.required(), name: text.required() };
@@ -93,6 +99,7 @@ const model = Joi.object({
         locked: Joi.boolean(),
       }),
     )
+    .max(mostIn.regions)
     .required(),
   slots: Joi.array()
     .items(
@@ -103,13 +110,14 @@ const model = Joi.object({
         named: Joi.valid(true),
       }),
     )
+    .max(mostIn.slots)
     .required(),
   source: Joi.object({
     format: Joi.valid('obj', 'gltf', 'ply', 'stl', 'made').required(),
     name: text.required(),
     files: Joi.array()
       .items(Joi.object({ name: text.required(), content: address.required() }))
-      .max(1000)
+      .max(mostIn.files)
       .required(),
     bytes: Joi.number().integer().min(0),
     triangles: Joi.number().integer().min(0),
@@ -119,11 +127,11 @@ const model = Joi.object({
   sides: Joi.valid('front', 'both'),
   seams: Joi.array().items(Joi.number().integer().min(0)).required(),
   rules: Joi.array()
-    .max(mostCellIds)
+    .max(mostIn.layings)
     .unique('id')
     .items(Joi.object({ id: cellId.required(), along: laying.required(), cross: laying })),
   picks: Joi.array()
-    .max(100)
+    .max(mostIn.picks)
     .items(
       Joi.object({
         id: Joi.number().integer().min(1).required(),
@@ -164,7 +172,7 @@ const handOff = Joi.object({
         variants: Joi.valid('apart'),
       }),
     )
-    .max(50)
+    .max(mostIn.parts)
     .required(),
   letters: Joi.valid('kept', 'small').required(),
   between: Joi.valid('-', '_', '').required(),
@@ -183,7 +191,7 @@ const handOff = Joi.object({
   onlyProven: Joi.valid(true),
   withoutUnseen: Joi.valid(true),
 });
-const meant = { only: Joi.array().items(id).max(2000), except: Joi.array().items(cellId).max(mostFills) };
+const meant = { only: Joi.array().items(id).max(mostIn.ramps), except: Joi.array().items(cellId).max(mostIn.fills) };
 const within = ([least, most]: readonly [number, number]) => Joi.number().min(least).max(most).required();
 const coloringRule = Joi.alternatives(
   Joi.object({
@@ -199,7 +207,7 @@ const coloringRule = Joi.alternatives(
     kind: Joi.valid('exchange').required(),
     cells: Joi.object()
       .pattern(/^[1-9]\d{0,4}$/, cellId)
-      .max(mostFills)
+      .max(mostIn.fills)
       .required(),
   }),
   Joi.object({
@@ -208,7 +216,7 @@ const coloringRule = Joi.alternatives(
     reference: id.required(),
     colors: Joi.object()
       .pattern(/^[1-9]\d{0,4}$/, hex)
-      .max(mostFills)
+      .max(mostIn.fills)
       .required(),
   }),
 );
@@ -230,7 +238,7 @@ const meantId = id.allow('').required();
 const coloring = id.allow('', null).required();
 const among = Joi.array()
   .items(id.allow(null))
-  .max(mostVariants + 1);
+  .max(mostIn.variants + 1);
 const cue = Joi.object({
   id: id.required(),
   name: Joi.string().max(longestCueName).required(),
@@ -255,29 +263,30 @@ const cue = Joi.object({
 /** What a kit's document may hold; what one entry has to do with another is checked besides. */
 export const kitSchema = Joi.object({
   ...named,
-  sheets: Joi.array().items(sheet).min(1).max(64).required(),
-  models: Joi.array().items(model).max(1000).required(),
+  sheets: Joi.array().items(sheet).min(1).max(mostIn.sheets).required(),
+  models: Joi.array().items(model).max(mostIn.models).required(),
   variants: Joi.array()
     .items(
       Joi.object({
         ...named,
         model: id,
-        rules: Joi.array().items(coloringRule).min(1).max(mostRules),
+        rules: Joi.array().items(coloringRule).min(1).max(mostIn.rules),
         fills: Joi.object()
           .pattern(/^[1-9]\d{0,4}$/, fill)
-          .max(mostFills)
+          .max(mostIn.fills)
           .required(),
       }),
     )
-    .max(mostVariants)
+    .max(mostIn.variants)
     .required(),
   references: Joi.array()
     .items(Joi.object({ ...named, picture: address.required() }))
+    .max(mostIn.references)
     .required(),
-  handOffs: Joi.array().items(handOff).max(100).required(),
-  placements: Joi.array().items(placement).min(1).max(mostPlacements),
-  cues: Joi.array().items(cue).min(1).max(mostCues),
-  allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(20_000).required() }),
+  handOffs: Joi.array().items(handOff).max(mostIn.handOffs).required(),
+  placements: Joi.array().items(placement).min(1).max(mostIn.placements),
+  cues: Joi.array().items(cue).min(1).max(mostIn.cues),
+  allowed: Joi.object({ name: text.required(), colors: Joi.array().items(hex).min(1).max(mostIn.colors).required() }),
   proof: Joi.object({
     mipLevels: Joi.number().integer().min(0).max(12).required(),
     stretch: Joi.number().min(1).max(100).required(),
@@ -286,7 +295,7 @@ export const kitSchema = Joi.object({
     background: hex,
     waived: Joi.array()
       .items(Joi.object({ check: text.required(), model: text, reason: text.allow('').required() }))
-      .max(10_000)
+      .max(mostIn.waived)
       .required(),
   }),
   slotsFrom: Joi.valid(0, 1),

@@ -1,3 +1,4 @@
+import { byId, withId } from '@/core/byId';
 import Dexie from 'dexie';
 import { applyEdit, inverseOf } from '@/core/edit/editKinds';
 import { emptyHistory, perform, type History } from '@/core/edit/history';
@@ -58,11 +59,10 @@ async function readKit(id: string): Promise<StoredKit | null> {
   const document = (await db.documents.get(id))?.document;
   if (!row || row.deleted || !document) return null;
   const edits = (await editRows(id)).map((r) => r.edit);
-  const seats: Record<string, Seats> = {};
-  let state: KitState = { kit: document, seats };
+  let state: KitState = { kit: document, seats: byId() };
   for (const { model, seats: own } of await db.seats.where('[kit+model]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray()) {
     const [of, variant] = model.split('/') as [string, string?];
-    if (variant === undefined) seats[of] = own as Seats;
+    if (variant === undefined) state = { ...state, seats: withId(state.seats, of, own as Seats) };
     else state = withPatch(state, variant, of, own);
   }
   for (let n = row.snapshot; n < row.cursor; n++) state = applyEdit(state, edits[n - row.first]!, stored);

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { readFileSync } from 'node:fs';
 import { Ajv } from 'ajv';
 import fc from 'fast-check';
@@ -25,7 +26,7 @@ function islet(placements: Placement[] = [], cues: Cue[] = []): KitState {
       ...(placements.length && { placements }),
       ...(cues.length && { cues }),
     },
-    seats: { bell: emptySeats(6), pot: emptySeats(6) },
+    seats: byId({ bell: emptySeats(6), pot: emptySeats(6) }),
   };
 }
 

@@ -1,14 +1,21 @@
+import {
+  cueBounds,
+  farthest,
+  longestCueName,
+  longestPlacementName,
+  longestQuestion,
+  mostIn,
+  mostStageBytes,
+  scaleBounds,
+} from '@/core/limits';
 import Joi from 'joi';
-import { cueBounds, longestCueName, longestQuestion, mostCues, strangerIn } from '@/core/kit/cues';
+import { strangerIn } from '@/core/kit/cues';
 import type { Kit } from '@/core/kit/kit';
-import { farthest, longestPlacementName, mostPlacements, problemOfPlacement, scaleBounds } from '@/core/kit/placementNames';
-import { mostVariants } from '@/core/kit/variantNames';
+import { problemOfPlacement } from '@/core/kit/placementNames';
 import { FileError, parseJson } from '@/core/io/errors';
 import { stageInGlb } from '@/core/io/gltf/readScene';
 import { stageFormat, stageOf, stageVersion, type Stage, type StageInFile } from '@/core/stage/stageFile';
-
-/** Bytes of a stage file that are read; of a GLB of its part that says what stands there. */
-export const mostStageBytes = 16 * 1024 * 1024;
+import { misfitOf } from './checked';
 
 const name = Joi.string().trim().min(1).max(longestPlacementName).required();
 const coloring = Joi.string().min(1).max(200).required();
@@ -17,7 +24,7 @@ const among = Joi.alternatives(
   Joi.valid('all'),
   Joi.array()
     .items(coloring.optional())
-    .max(mostVariants + 1),
+    .max(mostIn.variants + 1),
 ).required();
 const placement = Joi.object({
   name,
@@ -54,7 +61,7 @@ const schema = Joi.object({
   version: Joi.valid(stageVersion).required(),
   kit: Joi.string().allow('').required(),
   placements: Joi.array().items(placement).required(),
-  cues: Joi.array().items(cue).max(mostCues).required(),
+  cues: Joi.array().items(cue).max(mostIn.cues).required(),
 });
 
 const inMegabytes = (n: number): string => `${(n / 1024 / 1024).toFixed(1)} MB`;
@@ -65,8 +72,9 @@ const inMegabytes = (n: number): string => `${(n / 1024 / 1024).toFixed(1)} MB`;
  */
 export function readStageFile(file: string, bytes: Uint8Array, kit: Kit): Stage {
   const isGlb = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
-  const own = isGlb ? new DataView(bytes.buffer, bytes.byteOffset).getUint32(Math.min(12, bytes.length - 4), true) : bytes.length;
-  if (own > mostStageBytes)
+  if (isGlb && bytes.length < 20) throw new FileError(file, 'it is cut short. Save it again.');
+  const own = isGlb ? new DataView(bytes.buffer, bytes.byteOffset).getUint32(12, true) : bytes.length;
+  if (own <= bytes.length && own > mostStageBytes)
     throw new FileError(file, `it holds ${inMegabytes(own)} of what stands there; a stage has at most ${inMegabytes(mostStageBytes)}.`);
   const value = isGlb ? stageInGlb(file, bytes) : parseJson(file, new TextDecoder().decode(bytes), 'it is no stage');
   const said = (typeof value === 'object' && value !== null ? value : {}) as Partial<Record<keyof StageInFile, unknown>>;
@@ -77,13 +85,14 @@ export function readStageFile(file: string, bytes: Uint8Array, kit: Kit): Stage 
       file,
       `it is of version ${said.version}, and this Oligochrome reads up to ${stageVersion}. Bring it in with the one that made it.`,
     );
-  if (Array.isArray(said.placements) && said.placements.length > mostPlacements)
+  if (Array.isArray(said.placements) && said.placements.length > mostIn.placements)
     throw new FileError(
       file,
-      `it has ${said.placements.length.toLocaleString('en')} placements; a stage holds ${mostPlacements.toLocaleString('en')}.`,
+      `it has ${said.placements.length.toLocaleString('en')} placements; a stage holds ${mostIn.placements.toLocaleString('en')}.`,
     );
-  const { error, value: checked } = schema.validate(said, { convert: false }) as { error?: Joi.ValidationError; value: StageInFile };
-  if (error) throw new FileError(file, `it does not hold together: ${error.message}.`, error.details[0]?.path.join('.'));
+  const misfit = misfitOf(schema, said);
+  if (misfit) throw new FileError(file, `it does not hold together: ${misfit.words}.`, misfit.where);
+  const checked = said as StageInFile;
   try {
     const stage = stageOf(kit, checked);
     const staged = { ...kit, placements: stage.placements, cues: stage.cues };

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { sizeOfEdit } from '@/core/edit/editKinds';
 import type { Edit } from '@/core/edit/edit';
 import type { KitState } from '@/core/kit/kit';
@@ -48,7 +49,7 @@ export const writeAsOwner = (row: KitRow, work: (transaction: IDBTransaction) =>
   });
 
 /** Replaces document, seats and patches of a kit; the number of the snapshot is for the caller to write. */
-export function putSnapshot(transaction: IDBTransaction, { kit, seats, patches = {} }: KitState): void {
+export function putSnapshot(transaction: IDBTransaction, { kit, seats, patches = byId<never>() }: KitState): void {
   transaction.objectStore('documents').put({ kit: kit.id, document: kit } satisfies DocumentRow);
   const store = transaction.objectStore('seats');
   store.delete(allOf(kit.id));

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { costOfGltf } from '@/core/budget/costOfGltf';
 import type { Cost } from '@/core/budget/tally';
 import { isGltfModel, type ExportModel } from '@/core/io/exportModel';
@@ -19,8 +20,8 @@ import { readExample } from '@/core/handoff/readExample';
 import type { HandOffInput } from '@/core/handoff/input';
 import type { HandOffReport } from '@/core/handoff/report';
 import { iconBytes, writeHandOff } from '@/core/handoff/writeHandOff';
-import type { HandOff, IconOptions, Kit, Model, Patches, SeatPatch, Seats } from '@/core/kit/kit';
-import { withPatches } from '@/core/kit/patches';
+import type { HandOff, IconOptions, Kit, Model, Seats } from '@/core/kit/kit';
+import { patchesByVariant, withPatches } from '@/core/kit/patches';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
 import type { Raster } from '@/core/sheet/raster';
 import { readArchive, writeArchive } from '@/data/archive';
@@ -53,14 +54,6 @@ export interface Measured {
 
 const itemsOf = (models: Leaving[]): Promise<ExportModel[]> =>
   Promise.all(models.map(async ({ model, unseen: _, ...rest }) => ({ model, mesh: await meshAt(model.mesh), ...rest })));
-
-/** What variants say, variant by variant. */
-function patchesByVariant(models: readonly Leaving[]): Patches {
-  const out: Record<string, Record<string, SeatPatch>> = {};
-  for (const { model, patches = {} } of models)
-    for (const [variant, patch] of Object.entries(patches)) (out[variant] ??= {})[model.id] = patch!;
-  return out;
-}
 
 /** A model's glTF, opened. */
 const sourceOf = async (item: ExportModel): Promise<OpenedGltf | undefined> =>
@@ -138,7 +131,7 @@ export const leaving = {
   ): Promise<{ files: NamedFile[]; report: HandOffReport }> {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
-    const state = withPatches({ kit, seats: Object.fromEntries(models.map((m) => [m.model.id, m.seats])) }, patchesByVariant(models));
+    const state = withPatches({ kit, seats: byId(models.map((m) => [m.model.id, m.seats])) }, patchesByVariant(models));
     const known = new Map(models.flatMap((m) => (m.unseen ? [[items.get(m.model.id)!.mesh, m.unseen] as const] : [])));
     const { files, report } = await writeHandOff({
       state,

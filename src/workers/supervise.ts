@@ -75,7 +75,7 @@ export function supervise<Api extends { ping: () => Promise<unknown> }>(
     // A worker that was lost meanwhile is not asked: the next one was.
     if (worker !== running) return;
     try {
-      const value = await (worker.remote as unknown as Record<string, Method>)[call.method]!(...call.args);
+      const value = await (Reflect.get(worker.remote, call.method) as Method)(...call.args);
       if (worker === running && calls.delete(call)) call.resolve(value);
     } catch (error) {
       if (worker === running && calls.delete(call)) call.reject(error as Error);

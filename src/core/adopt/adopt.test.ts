@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { beforeAll, expect, it } from 'vitest';
 import { nodeCodecs } from '../../../scripts/nodePlatform';
@@ -67,7 +68,7 @@ function kitOf(cell: number[], at: number[]): KitState {
   const source = { format: 'made' as const, name: '', files: [] };
   const model: Model = { id: 'm', name: 'Rock', mesh: 'x', faces, sheet: sheet.id, regions: [], slots: [], seams: [], source };
   const seats: Seats = { ...emptySeats(faces), cell: Uint16Array.from(cell), at: Float32Array.from(at) };
-  return { kit: { ...kit, sheets: [sheet], models: [model], nextCell: 8 }, seats: { m: seats } };
+  return { kit: { ...kit, sheets: [sheet], models: [model], nextCell: 8 }, seats: byId({ m: seats }) };
 }
 
 it('what was exported comes back on the very cells and places that it sat on', async () => {
@@ -164,7 +165,10 @@ it('leaves faces alone that lie over several cells or on an empty one, moves rep
   const model = { ...state.kit.models[0]!, faces: 6, sheet: 'other', regions: [{ id: 1, name: 'lid', cell: 0, locked: true as const }] };
   const kit = { ...state.kit, models: [model], sheets: [sheet, { ...sheet, id: 'other', cells: [] }] };
   const own = { ...emptySeats(6), region: Uint16Array.of(1, 0, 0, 0, 0, 0) };
-  const after = applyEdit({ kit, seats: { m: own } }, seatByUvs({ kit, seats: { m: own } }, 'm', sheet.id, of.faceStart, seats)!);
+  const after = applyEdit(
+    { kit, seats: byId({ m: own }) },
+    seatByUvs({ kit, seats: byId({ m: own }) }, 'm', sheet.id, of.faceStart, seats)!,
+  );
   expect([[...after.seats.m!.cell], after.kit.models[0]!.sheet, after.seats.m!.at]).toEqual([[0, 0, 0, 1, 0, 2], sheet.id, undefined]);
   expect(seatByUvs(after, 'm', sheet.id, of.faceStart, { ...seats, cell: new Uint16Array(6) })).toBeNull();
 });

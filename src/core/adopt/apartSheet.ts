@@ -1,3 +1,4 @@
+import { byId } from '../byId';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { freeName } from '../kit/freeName';
@@ -41,7 +42,7 @@ export function apartSheet(
   const made = adoptPicture(state, { finding, name: free, picture: art, art: pictures, frozen: false });
   // None of its blocks is empty, so that cells have their numbers in the order of the blocks.
   const first = state.kit.nextCell;
-  const next: KitState = { kit: applyEdit({ ...state, seats: {} }, made.edit).kit, seats: state.seats };
+  const next: KitState = { kit: applyEdit({ ...state, seats: byId() }, made.edit).kit, seats: state.seats };
   const seated = models.flatMap((model, i): Edit[] => {
     if (!model) return [];
     const { block, at } = apart.models[i]!;

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { expect, it } from 'vitest';
 import { emptySeats, type KitState, type Model } from '../kit/kit';
 import { measureFaces } from '../mesh/measure';
@@ -25,7 +26,7 @@ function kitOf(cells: number[][]): KitState {
   }));
   return {
     kit: { ...kit, models },
-    seats: Object.fromEntries(cells.map((c, i) => [`m${i}`, { ...emptySeats(6), cell: Uint16Array.from(c) }])),
+    seats: byId(cells.map((c, i) => [`m${i}`, { ...emptySeats(6), cell: Uint16Array.from(c) }])),
   };
 }
 

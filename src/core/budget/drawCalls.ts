@@ -1,7 +1,9 @@
+import { inherits } from '../limits';
+import { byId } from '../byId';
 import { equalArrays } from '../equalArrays';
 import { leaveDefaults, type LeaveOptions } from '../io/leaveOptions';
 import { isDoubleSided } from '../mesh/sides';
-import { inherits, type Kit, type Model, type Patches, type Seats } from '../kit/kit';
+import { type Kit, type Model, type Patches, type Seats } from '../kit/kit';
 import { kitOfVariant } from '../variants/shown';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { seeThroughCells } from '../sheet/opacity';
@@ -53,7 +55,7 @@ function sheetNumbers(kit: Kit, as: LeaveOptions['as'], pictures: Pictures | und
 function partFinder(
   kit: Kit,
   as: LeaveOptions['as'],
-  patches: Patches = {},
+  patches: Patches = byId(),
   pictures: Pictures | undefined,
   sheetOf: Int32Array,
 ): (model: Model, seats: Pick<Seats, 'cell' | 'region'>) => ((face: number, own: number) => number) | null {

@@ -1,3 +1,4 @@
+import type { ById } from '../byId';
 import type { Kit, KitState, Model, Seats } from '../kit/kit';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { drawCallCounter, type DrawOptions } from './drawCalls';
@@ -60,7 +61,7 @@ export function usesOfCells({
   seats,
 }: {
   kit: Kit;
-  seats: Readonly<Record<string, Pick<Seats, 'cell'>>>;
+  seats: ById<Pick<Seats, 'cell'>>;
 }): Map<number, { faces: number; models: number }> {
   const uses = new Map<number, { faces: number; models: number }>();
   const counts = new Uint32Array(65536);

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
@@ -180,7 +181,7 @@ const stateOf = (models: { id: string; seats: Seats; mesh: string; regions?: Mod
         }) as unknown as Model,
     ),
   },
-  seats: Object.fromEntries(models.map((m) => [m.id, m.seats])),
+  seats: byId(models.map((m) => [m.id, m.seats])),
 });
 
 it('reading again keeps colors, regions, seams and named picks, leaves new faces bare, and is undone exactly', () => {

@@ -1,3 +1,4 @@
+import { type ById, byId } from '../byId';
 import { facesWhere } from '../mesh/facesWhere';
 import { carryPatch, carrySeats } from './carrySeats';
 import { oldCorner, type FaceOrigins } from '../mesh/faceOrigins';
@@ -25,7 +26,7 @@ export const remeshedFrom = (state: KitState, model: Model, seats = state.seats[
 export interface Carried {
   seats: Seats;
   /** By variant; absent where none says anything. */
-  patches?: Readonly<Record<string, SeatPatch>>;
+  patches?: ById<SeatPatch>;
   seams: Model['seams'];
   picks: NamedPick[];
 }
@@ -42,7 +43,7 @@ export function carryAll(model: OnFaces, seats: Seats, before: PolyMesh, after: 
   });
   return {
     seats: carrySeats(seats, before, after, origins),
-    ...(patches.length && { patches: Object.fromEntries(patches) }),
+    ...(patches.length && { patches: byId(patches) }),
     seams,
     picks,
   };

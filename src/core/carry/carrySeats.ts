@@ -1,4 +1,5 @@
-import { inherits, withoutIdleRules, type SeatPatch, type Seats } from '../kit/kit';
+import { inherits } from '../limits';
+import { withoutIdleRules, type SeatPatch, type Seats } from '../kit/kit';
 import { withoutIdle } from '../kit/patches';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { box, boxFaces, grid } from '@tests/meshes';
@@ -170,7 +171,7 @@ function twoModels(): KitState {
         ]),
       ],
     },
-    seats: { buoy: given, copy: own },
+    seats: byId({ buoy: given, copy: own }),
   };
 }
 
@@ -337,14 +338,14 @@ it('counts corners and rules of the old mesh from where its face begins, and mix
 
 it('carries what variants say, leaves out those that say nothing any more, and keeps copies for the way back', () => {
   const before = grid(2);
-  const patches = { salt: { cell: Uint16Array.of(65535, 4, 5, 65535) }, fog: { cell: Uint16Array.of(6, 65535, 65535, 65535) } };
+  const patches = byId({ salt: { cell: Uint16Array.of(65535, 4, 5, 65535) }, fog: { cell: Uint16Array.of(6, 65535, 65535, 65535) } });
   const origins = { from: Int32Array.of(1, -1, 2, 1), order: new Int8Array(4).fill(cornerRun.same) };
   const carried = carryAll({ seams: [], picks: [], patches }, emptySeats(4), before, before, origins);
   expect(carried.patches).toEqual({ salt: { cell: Uint16Array.of(4, 65535, 5, 4) } });
   expect([carried.seams, carried.picks]).toEqual([[], []]);
   const state = {
     ...twoModels(),
-    patches: { salt: { buoy: { cell: Uint16Array.of(1, 2, 3) } }, fog: { copy: { cell: Uint16Array.of(1, 1, 1) } } },
+    patches: byId({ salt: byId({ buoy: { cell: Uint16Array.of(1, 2, 3) } }), fog: byId({ copy: { cell: Uint16Array.of(1, 1, 1) } }) }),
   };
   const kept = remeshedFrom(state, state.kit.models[0]!);
   expect(kept.patches).toEqual({ salt: { cell: Uint16Array.of(1, 2, 3) } });

@@ -1,7 +1,9 @@
+import { inherits } from '../limits';
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newHandOff, usualIcon } from '../handoff/plan';
-import { copySeats, emptySeats, inherits, type Cell, type KitState, type Model } from '../kit/kit';
+import { copySeats, emptySeats, type Cell, type KitState, type Model } from '../kit/kit';
 import { copyPatches, patchesOfModel } from '../kit/patches';
 import { editCell, growSheet } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
@@ -28,13 +30,13 @@ const model = (id: string, sheet: string): Model => ({
 function start(): Step {
   const kit = newKit('Skerry');
   return {
-    state: { kit: { ...kit, models: [model('bell', kit.sheets[0]!.id)] }, seats: { bell: emptySeats(faces) } },
+    state: { kit: { ...kit, models: [model('bell', kit.sheets[0]!.id)] }, seats: byId({ bell: emptySeats(faces) }) },
     history: emptyHistory,
   };
 }
 
 /** A copy that later changes in place cannot reach: everything, seats by what they hold. */
-const frozen = ({ kit, seats, patches = {} }: KitState) =>
+const frozen = ({ kit, seats, patches = byId<never>() }: KitState) =>
   JSON.stringify(
     [
       kit,
@@ -144,8 +146,8 @@ const makers: Maker[] = [
       after: {
         mesh: `y${n}`,
         faces,
-        seats: { ...emptySeats(faces), rule },
-        ...(variant && n % 4 && { patches: { [variant.id]: patch } }),
+        seats: byId({ ...emptySeats(faces), rule }),
+        ...(variant && n % 4 && { patches: byId({ [variant.id]: patch }) }),
         ...(n % 2 && { placement: { upFromZ: true, scale: n } }),
         ...(n % 5 && { seams: [n], picks: [{ id: 1, name: 'lid', spans: [n % faces, 1] }] }),
       },

@@ -1,3 +1,4 @@
+import type { ById } from '../byId';
 import type { Cell, Cue, HandOff, Kit, KitState, Model, Placement, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit/kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
@@ -12,8 +13,8 @@ export type PutEdit = { kind: 'put'; index: number } & (
   | { list: 'cells'; of: string; before: Cell | null; after: Cell | null }
   | { list: 'ramps'; of: string; before: Ramp | null; after: Ramp | null }
   | { list: 'sheets'; of: 'kit'; before: Sheet | null; after: Sheet | null }
-  | { list: 'models'; of: 'kit'; before: Model | null; after: Model | null; seats?: Seats; patches?: Readonly<Record<string, SeatPatch>> }
-  | { list: 'variants'; of: 'kit'; before: Variant | null; after: Variant | null; patches?: Readonly<Record<string, SeatPatch>> }
+  | { list: 'models'; of: 'kit'; before: Model | null; after: Model | null; seats?: Seats; patches?: ById<SeatPatch> }
+  | { list: 'variants'; of: 'kit'; before: Variant | null; after: Variant | null; patches?: ById<SeatPatch> }
   | { list: 'placements'; of: 'kit'; before: Placement | null; after: Placement | null }
   | { list: 'cues'; of: 'kit'; before: Cue | null; after: Cue | null }
   | { list: 'references'; of: 'kit'; before: Reference | null; after: Reference | null }
@@ -104,7 +105,7 @@ export interface Remeshed {
   faces: number;
   seats: Seats;
   /** What variants say of its faces, by variant; absent where none does. */
-  patches?: Readonly<Record<string, SeatPatch>>;
+  patches?: ById<SeatPatch>;
   /** Absent: the model has none. */
   placement?: Model['placement'];
   /** Absent: they stay as they are. */

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { describe, expect, it } from 'vitest';
 import { emptySeats, type KitState, type Model } from '../kit/kit';
 import { newKit } from '../sheet/starter';
@@ -25,7 +26,7 @@ function start(more: Partial<Model> = {}): Step {
     ...more,
   };
   const seats = { ...emptySeats(faces), region: Uint16Array.of(0, 1, 2, 0, 0, 0) };
-  return { state: { kit: { ...kit, models: [bell] }, seats: { bell: seats } }, history: { edits: [], cursor: 0 } };
+  return { state: { kit: { ...kit, models: [bell] }, seats: byId({ bell: seats }) }, history: { edits: [], cursor: 0 } };
 }
 const named = (state: KitState, name: string, index = 0): Edit => {
   const before = state.kit.models[index]!;
@@ -101,7 +102,7 @@ describe('an edit of places', () => {
   });
   const from = () => {
     const { state } = start();
-    return { ...state, seats: { bell: { ...state.seats.bell!, at: at() } } };
+    return { ...state, seats: byId({ bell: { ...state.seats.bell!, at: at() } }) };
   };
   const tried = (change: Partial<PlaceEdit>, options = {}) => {
     try {
@@ -133,7 +134,7 @@ describe('an edit of places', () => {
     expect(tried({ after: new Float32Array(8).fill(0.75) })).toContain('do not fit its corners');
     expect(tried({ before: new Float32Array(12) }, { isReplay: true })).toContain('do not fit its corners');
     const { at: _, ...bare } = from().seats.bell!;
-    expect(() => applyEdit({ ...from(), seats: { bell: bare } }, placed())).toThrow('placed meanwhile');
+    expect(() => applyEdit({ ...from(), seats: byId({ bell: bare }) }, placed())).toThrow('placed meanwhile');
   });
 
   it('leaves faces of locked regions alone, but where that is not asked', () => {

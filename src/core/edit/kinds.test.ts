@@ -1,8 +1,8 @@
+import { inherits, mostCellIds, mostIn } from '../limits';
+import { byId } from '@/core/byId';
 import { expect, it } from 'vitest';
 import {
   emptySeats,
-  inherits,
-  mostCellIds,
   solid,
   type Cue,
   type KitState,
@@ -12,8 +12,6 @@ import {
   type SeatPatch,
   type Variant,
 } from '../kit/kit';
-import { mostCues } from '../kit/cues';
-import { mostPlacements } from '../kit/placementNames';
 import { newKit } from '../sheet/starter';
 import type { Edit, PatchEdit, PutEdit, RemeshEdit } from './edit';
 import { applyEdit, contentsOfEdit, inverseOf, labelOf, recoloredModels, sizeOfEdit } from './editKinds';
@@ -48,7 +46,7 @@ const numbers = (...list: number[]) => Uint32Array.from(list);
 
 const kit = newKit('Skerry');
 /** A bell of six faces, of which the third is locked, and a mast of two; in the fog two faces of the bell sit otherwise. */
-function start(patches: KitState['patches'] = { fog: { bell: fogOnBell() } }): KitState {
+function start(patches: KitState['patches'] = byId({ fog: byId({ bell: fogOnBell() }) })): KitState {
   const sheet = kit.sheets[0]!.id;
   const bell = model('bell', 6, {
     sheet,
@@ -58,7 +56,7 @@ function start(patches: KitState['patches'] = { fog: { bell: fogOnBell() } }): K
     ],
     rules: [{ id: 3 }],
   });
-  const seats = { bell: { ...emptySeats(6), region: Uint16Array.of(0, 1, 2, 0, 0, 0) }, mast: emptySeats(2) };
+  const seats = byId({ bell: { ...emptySeats(6), region: Uint16Array.of(0, 1, 2, 0, 0, 0) }, mast: emptySeats(2) });
   return {
     kit: { ...kit, models: [bell, model('mast', 2, { sheet })], variants: [fog, salt], placements: [stands('p')], cues: [cue('c')] },
     seats,
@@ -168,7 +166,7 @@ it('a variant’s faces are refused where they are not there, have changed, are 
       after: new Float32Array(4).fill(0.5),
       ...change,
     });
-    return attempt(edit, options, start({ fog: { bell: { ...fogOnBell(), ...(at && { at }) } } }));
+    return attempt(edit, options, start(byId({ fog: byId({ bell: { ...fogOnBell(), ...(at && { at }) } }) })));
   };
   expect(placed({})).toBeTypeOf('object');
   expect([placed({ corners: numbers(2, 1, 23, 2) }), placed({ corners: numbers(3, 1, 2, 1) })].map(String)).toEqual(
@@ -193,7 +191,7 @@ it('an entry comes into its place, is changed where it is as expected, and goes 
   const added = stateAfter(
     put('models', 1, null, model('raft', 3, { sheet: mast.sheet }), {
       seats: emptySeats(3),
-      patches: { fog: { cell: Uint16Array.of(1, 2, 3) } },
+      patches: byId({ fog: { cell: Uint16Array.of(1, 2, 3) } }),
     }),
   );
   expect(added.kit.models.map((m) => m.id)).toEqual(['bell', 'raft', 'mast']);
@@ -201,9 +199,9 @@ it('an entry comes into its place, is changed where it is as expected, and goes 
   const patches = { fog: fogOnBell() };
   const gone = stateAfter(put('models', 0, bell, null, { seats: seats.bell, patches }));
   expect([gone.kit.models.length, Object.keys(gone.seats), gone.patches]).toEqual([1, ['mast'], undefined]);
-  const lost = stateAfter(put('variants', 0, fog, null, { patches: { bell: fogOnBell() } }));
+  const lost = stateAfter(put('variants', 0, fog, null, { patches: byId({ bell: fogOnBell() }) }));
   expect([lost.kit.variants, lost.patches]).toEqual([[salt], undefined]);
-  const again = stateAfter(put('variants', 0, null, fog, { patches: { bell: fogOnBell() } }), {}, lost);
+  const again = stateAfter(put('variants', 0, null, fog, { patches: byId({ bell: fogOnBell() }) }), {}, lost);
   expect([again.kit.variants, again.patches]).toEqual([[fog, salt], { fog: { bell: fogOnBell() } }]);
   // Changed as itself it keeps what is said of it.
   expect(stateAfter(put('variants', 0, fog, { ...fog, name: 'Mist' })).patches).toEqual({ fog: { bell: fogOnBell() } });
@@ -258,21 +256,21 @@ it('an entry is refused whose number or name is taken, or that speaks of what is
   expect(cues(null, cue('d', { who: { model: 'raft' } }))).toBe('the cue “d” speaks of a model that is not there.');
   expect(cues(null, cue('d', { name: 'a.b', who: { model: 'raft' } }))).toBe('the cue “a.b” speaks of a model that is not there.');
   const full = (n: number) => ({ ...start(), kit: { ...start().kit, cues: Array.from({ length: n }, (_, i) => cue(i ? `c${i}` : 'c')) } });
-  expect([mostCues - 1, mostCues].map((n) => typeof cues(null, cue('d'), full(n)))).toEqual(['object', 'string']);
-  expect(cues(cue('c'), cue('c', { name: 'Dawn' }), full(mostCues))).toBeTypeOf('object');
+  expect([mostIn.cues - 1, mostIn.cues].map((n) => typeof cues(null, cue('d'), full(n)))).toEqual(['object', 'string']);
+  expect(cues(cue('c'), cue('c', { name: 'Dawn' }), full(mostIn.cues))).toBeTypeOf('object');
   const { cues: _, ...none } = start().kit;
   expect(attempt(put('cues', 0, null, cue('d')), {}, { ...start(), kit: none })).toBeTypeOf('object');
 
   const models = (before: Model | null, after: Model | null, more = {}) => attempt(put('models', before ? 0 : 2, before, after, more));
   const raft = model('raft', 3, { sheet: bell.sheet });
-  const own = { seats: seats.bell, patches: { fog: fogOnBell() } };
+  const own = { seats: seats.bell, patches: byId({ fog: fogOnBell() }) };
   expect(models(null, { ...raft, id: 'mast' }, { seats: emptySeats(3) })).toContain('“mast” is taken');
   expect(models(null, raft)).toContain('would come without seats');
   expect(models(null, raft, { seats: emptySeats(2) })).toContain('do not fit the 3 faces');
   expect(models(null, { ...raft, sheet: 'x' }, { seats: emptySeats(3) })).toContain('“raft” names a sheet that is not there');
   expect(models(bell, { ...bell, sheet: 'x' })).toContain('“bell” names a sheet that is not there');
   expect(models(bell, { ...bell, faces: 5 })).toContain('would change its faces without a mesh');
-  expect(models(bell, null, { ...own, patches: {} })).toContain('what variants say of “bell” would be lost');
+  expect(models(bell, null, { ...own, patches: byId({}) })).toContain('what variants say of “bell” would be lost');
   expect(models(bell, null, { ...own, seats: undefined })).toContain('“bell” would go without its seats');
   expect(models(bell, null, { ...own, seats: emptySeats(6) })).toContain('the colors of “bell” have changed');
   expect(models(bell, null, own)).toBeTypeOf('object');
@@ -302,22 +300,22 @@ it('placements come and go one after the other, by numbers and names of their ow
   expect(fails([0, null, stands('z', { turn: 360 })])).toContain('stands nowhere');
   expect([fails([2, null, q]), fails([-1, null, q]), fails([1, p, q])]).toEqual(['there is no place 2.', 'there is no place -1.', 'it expects “p” to be placement 1, but the stage has changed.']); // prettier-ignore
   expect([sizeOfEdit(edit), labelOf(edit), contentsOfEdit(edit), recoloredModels(edit)]).toEqual([64 + 4 * 256, 'Stand', [], []]);
-  const crowd = Array.from({ length: mostPlacements - 1 }, (_, i) => stands(`n${i}`));
+  const crowd = Array.from({ length: mostIn.placements - 1 }, (_, i) => stands(`n${i}`));
   const from = { ...start(), kit: { ...start().kit, placements: crowd } };
   const end = crowd.length;
   expect([
     stateAfter(many([end, null, q]), {}, from).kit.placements!.length,
     attempt(many([end, null, q], [end, null, r]), {}, from),
-  ]).toEqual([mostPlacements, `a stage holds ${mostPlacements} placements.`]);
+  ]).toEqual([mostIn.placements, `a stage holds ${mostIn.placements} placements.`]);
 });
 
 it('a mesh is exchanged with all that variants say of it, and refused where that does not fit or has changed', () => {
   const { seats } = start();
-  const two = { fog: { cell: Uint16Array.of(1, 2) }, rain: { cell: Uint16Array.of(3, inherits) } };
+  const two = byId({ fog: { cell: Uint16Array.of(1, 2) }, rain: { cell: Uint16Array.of(3, inherits) } });
   const remesh = (before: object = {}, after: object = {}): RemeshEdit => ({
     kind: 'remesh',
     model: 'bell',
-    before: { mesh: 'bell', faces: 6, seats: seats.bell!, patches: { fog: fogOnBell() }, ...before },
+    before: { mesh: 'bell', faces: 6, seats: seats.bell!, patches: byId({ fog: fogOnBell() }), ...before },
     after: { mesh: 'new', faces: 2, seats: emptySeats(2), patches: two, ...after },
   });
   const after = stateAfter(remesh());
@@ -325,7 +323,7 @@ it('a mesh is exchanged with all that variants say of it, and refused where that
   expect(after.patches!.fog!.bell!.cell).not.toBe(two.fog.cell);
   expect(stateAfter(inverseOf(remesh()), {}, after).patches).toEqual({ fog: { bell: fogOnBell() } });
   expect(stateAfter(remesh({}, { patches: undefined })).patches).toBeUndefined();
-  expect(attempt(remesh({}, { patches: { fog: { cell: new Uint16Array(3) } } }))).toContain('does not fit the faces of “bell”');
+  expect(attempt(remesh({}, { patches: byId({ fog: { cell: new Uint16Array(3) } }) }))).toContain('does not fit the faces of “bell”');
   expect(attempt(remesh({ patches: undefined }))).toContain('a variant of “bell” has changed meanwhile');
   for (const change of [{ mesh: 'x' }, { faces: 5 }, { placement: { upFromZ: true, scale: 1 } }, { seats: emptySeats(6) }]) {
     expect(attempt(remesh(change))).toContain('“bell” has changed meanwhile');

@@ -1,3 +1,4 @@
+import { longestTemplate, templateLimits } from '../limits';
 import { extensionOf, stemOf } from '../io/text';
 import type { HandOff, HandOffPart, Kit } from '../kit/kit';
 import { kindOfExtension, paletteExtensions } from '../palette/paletteFile';
@@ -107,14 +108,10 @@ const sheetPath = (kit: Kit, style: Style, path: string): string => {
   return own || isOnly ? `${folderOf(path)}{sheet}.${extensionOf(path)}` : path;
 };
 
-/** The template that would say what a manifest says; `null` where it is no JSON. */
+/** The template that would say what a manifest says; `null` where it is no JSON, or too much for a template. */
 function manifestFrom(kit: Kit, files: readonly ExampleFile[], { path: own, text }: ExampleFile, plan: HandOff): string | null {
-  let value: unknown;
-  try {
-    value = JSON.parse(text!);
-  } catch {
-    return null;
-  }
+  const value = jsonOf(text!);
+  if (value === undefined || depthOf(value) > templateLimits.depth) return null;
   const listed = new Map(files.filter((f) => f.path !== own).map((f) => [f.path, f]));
   /** Of one file: its path, name, size and sum become fields. */
   const ofFile = (v: unknown, file: ExampleFile): unknown => {
@@ -154,5 +151,20 @@ function manifestFrom(kit: Kit, files: readonly ExampleFile[], { path: own, text
     // Braces of its own would be taken for fields.
     return v.replace(/[{}]/g, '');
   };
-  return JSON.stringify(walk(value), null, 2);
+  const template = JSON.stringify(walk(value), null, 2);
+  return template.length <= longestTemplate ? template : null;
+}
+
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
+/** How deep a value is nested, as far as that is of interest. */
+function depthOf(value: unknown, depth = 0): number {
+  if (typeof value !== 'object' || value === null || depth > templateLimits.depth) return depth;
+  return Object.values(value).reduce<number>((most, v) => Math.max(most, depthOf(v, depth + 1)), depth);
 }

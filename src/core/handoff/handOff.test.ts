@@ -1,10 +1,13 @@
+import { templateLimits } from '../limits';
+import { inherits } from '../limits';
+import { byId } from '@/core/byId';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { Ajv } from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { emptySeats, inherits, solid, type HandOff, type Kit, type KitState, type Model, type SeatPatch } from '../kit/kit';
-import { withPatches } from '../kit/patches';
+import { emptySeats, solid, type HandOff, type Kit, type KitState, type Model } from '../kit/kit';
+import { patchesByVariant, withPatches } from '../kit/patches';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import type { ExportModel } from '../io/exportModel';
@@ -54,9 +57,7 @@ function pier(): { kit: Kit; items: Map<string, ExportModel> } {
 
 const handOffOf = (change: Partial<HandOff>): HandOff => ({ ...newHandOff('h', 'Game'), ...change });
 const stateOf = (kit: Kit, items: Map<string, ExportModel>): KitState => {
-  const patches: Record<string, Record<string, SeatPatch>> = {};
-  for (const [id, item] of items) for (const [variant, patch] of Object.entries(item.patches ?? {})) (patches[variant] ??= {})[id] = patch;
-  return withPatches({ kit, seats: Object.fromEntries([...items].map(([id, i]) => [id, i.seats])) }, patches);
+  return withPatches({ kit, seats: byId([...items].map(([id, i]) => [id, i.seats])) }, patchesByVariant([...items.values()]));
 };
 const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff, since?: HandOffInput['since']) =>
   writeHandOff({
@@ -77,7 +78,7 @@ describe('paths', () => {
         fc.constantFrom('-', '_', ''),
         (name, letters, between) => {
           const plan = handOffOf({ letters, between });
-          expect(pathProblem(filled('models/{model}.glb', { model: nameInPath(name, plan) }))).toBe('');
+          expect(pathProblem(filled('models/{model}.glb', byId({ model: nameInPath(name, plan) })))).toBe('');
         },
       ),
     );
@@ -146,7 +147,7 @@ describe('the tree', () => {
       { id: 'v4', name: 'Worn through', model: 'a', fills: {} },
     ];
     const bell = items.get('a')!;
-    items.set('a', { ...bell, patches: { v4: { cell: bell.seats.cell.map((c) => (c === 1 ? 2 : inherits)) } } });
+    items.set('a', { ...bell, patches: byId({ v4: { cell: bell.seats.cell.map((c) => (c === 1 ? 2 : inherits)) } }) });
     const each = fc.constantFrom('model', 'kit');
     const as = fc.constantFrom('texture', 'slots', 'colors');
     await fc.assert(
@@ -256,7 +257,7 @@ describe('a hand-off', () => {
     const { files, report } = await write(
       kit,
       items,
-      handOffOf({ parts: [{ ...newPart('glb'), ways: { b: 'slots' } }, newPart('stl', 'kit')] }),
+      handOffOf({ parts: [{ ...newPart('glb'), ways: byId({ b: 'slots' }) }, newPart('stl', 'kit')] }),
     );
     const [bell, pots, all] = report.files as [(typeof report.files)[0], (typeof report.files)[0], (typeof report.files)[0]];
     expect(bell.cost).toEqual({ drawCalls: 1, vertices: 24, materials: 1, textures: 1 });
@@ -298,12 +299,9 @@ describe('a hand-off', () => {
 
 describe('the manifest', () => {
   const input = {
-    whole: { kit: 'Skerry', version: '2.1', files: 2 },
-    files: [
-      { path: 'a.glb', bytes: 12 },
-      { path: 'b.glb', bytes: 7 },
-    ],
-    models: [{ name: 'Bell', faces: 6 }],
+    whole: byId({ kit: 'Skerry', version: '2.1', files: 2 }),
+    files: [byId({ path: 'a.glb', bytes: 12 }), byId({ path: 'b.glb', bytes: 7 })],
+    models: [byId({ name: 'Bell', faces: 6 })],
   };
 
   it('repeats lists, and keeps numbers as numbers', () => {
@@ -327,6 +325,25 @@ describe('the manifest', () => {
     expect(templateProblem('{"a": }')).toContain('is no JSON');
     expect(templateProblem('{"a": "{path}"}')).toContain('names “{path}”; there it can name kit, version');
     expect(templateProblem('["{each file}", "{faces}"]')).toContain('names “{faces}”');
+    expect(templateProblem('{\n"a": "b",\n"c" "d"}')).toBe(
+      'The manifest’s template is no JSON: at line 3 a bracket, comma or quotation mark is missing or out of place.',
+    );
+  });
+
+  it('is bounded in how deep it nests and in how much it says', () => {
+    const nested = (n: number) => `${'['.repeat(n)}1${']'.repeat(n)}`;
+    expect(templateProblem(nested(templateLimits.depth))).toBe('');
+    expect(templateProblem(nested(templateLimits.depth + 1))).toContain('nested more than 32 deep');
+    expect(templateProblem(nested(9000))).toContain('nested more than 32 deep');
+    // No field is an object's own machinery.
+    expect(templateProblem('"{constructor}"')).toContain('names “{constructor}”');
+    expect(JSON.parse(writeManifest('["constructor", "__proto__"]', input))).toEqual(['constructor', '__proto__']);
+    const many = { ...input, files: Array.from({ length: 100 }, () => input.files[0]!) };
+    const lists = (n: number) => `${'["{each file}",'.repeat(n)}"{path}"${']'.repeat(n)}`;
+    expect(JSON.parse(writeManifest(lists(2), many))).toHaveLength(100);
+    expect(() => writeManifest(lists(7), many)).toThrow('repeats too much: lists in lists multiply');
+    const long = `"${'x'.repeat(20_000 - 40)}{path}"`;
+    expect(() => writeManifest(`["{each file}", ["{each file}", ${long}]]`, many)).toThrow('repeats too much');
   });
 });
 

@@ -1,3 +1,6 @@
+import { byId } from '../byId';
+import { brokenAt } from '../io/errors';
+import { templateLimits } from '../limits';
 import { filled, unknownFields, type Fields } from './template';
 
 /** What a manifest may say of each file, of each model, and of the whole. */
@@ -11,42 +14,60 @@ export interface ManifestInput {
   models: readonly Fields[];
 }
 
-const lists = { '{each file}': 'files', '{each model}': 'models' } as const;
+const lists = new Map<unknown, 'files' | 'models'>([
+  ['{each file}', 'files'],
+  ['{each model}', 'models'],
+]);
 
 /**
  * The JSON of a manifest. A list that begins with “{each file}” or “{each model}” repeats what follows for each
  * of them; a text that is one field alone, and a number there, becomes a number. Throws where the template is no
- * JSON, or names a field that there is not.
+ * JSON, names a field that there is not, or nests or says more than `templateLimits`.
  */
 export function writeManifest(template: string, { whole, ...each }: ManifestInput): string {
-  const fill = (value: unknown, fields: Fields): unknown => {
+  let [steps, length] = [0, 0];
+  const count = (text: string) => {
+    length += text.length;
+    if (++steps > templateLimits.steps || length > templateLimits.length)
+      throw new Error('The manifest’s template repeats too much: lists in lists multiply. Take one of them out.');
+    return text;
+  };
+  const fill = (value: unknown, fields: Fields, depth: number): unknown => {
+    if (depth > templateLimits.depth) throw new Error(`The manifest’s template is nested more than ${templateLimits.depth} deep.`);
     if (typeof value === 'string') {
       const [unknown] = unknownFields(value, Object.keys(fields));
       if (unknown !== undefined)
         throw new Error(`The manifest’s template names “{${unknown}}”; there it can name ${Object.keys(fields).join(', ')}.`);
       const alone = /^\{([^{}]*)\}$/.exec(value)?.[1];
-      return alone !== undefined && typeof fields[alone] === 'number' ? fields[alone] : filled(value, fields);
+      if (alone === undefined || typeof fields[alone] !== 'number') return count(filled(value, fields));
+      count('');
+      return fields[alone];
     }
+    count('');
     if (Array.isArray(value)) {
-      const list = lists[value[0] as keyof typeof lists];
-      if (!list) return value.map((v) => fill(v, fields));
-      return each[list].flatMap((own) => value.slice(1).map((v) => fill(v, own)));
+      const list = lists.get(value[0]);
+      if (!list) return value.map((v) => fill(v, fields, depth + 1));
+      return each[list].flatMap((own) => value.slice(1).map((v) => fill(v, own, depth + 1)));
     }
     if (typeof value !== 'object' || value === null) return value;
-    return Object.fromEntries(Object.entries(value).map(([key, v]) => [key, fill(v, fields)]));
+    return Object.fromEntries(Object.entries(value).map(([key, v]) => [count(key), fill(v, fields, depth + 1)]));
   };
-  let parsed: unknown;
+  return `${JSON.stringify(fill(parsed(template), whole, 0), null, 2)}\n`;
+}
+
+/** Throws in words of ours: each runtime has its own. */
+function parsed(template: string): unknown {
   try {
-    parsed = JSON.parse(template);
-  } catch (error) {
-    throw new Error(`The manifest’s template is no JSON: ${(error as Error).message}`);
+    return JSON.parse(template);
+  } catch {
+    const line = template.slice(0, brokenAt(template)).split('\n').length;
+    throw new Error(`The manifest’s template is no JSON: at line ${line} a bracket, comma or quotation mark is missing or out of place.`);
   }
-  return `${JSON.stringify(fill(parsed, whole), null, 2)}\n`;
 }
 
 /** What is wrong with a template; empty where nothing is. */
 export function templateProblem(template: string): string {
-  const sample = (names: readonly string[]) => Object.fromEntries(names.map((n) => [n, '']));
+  const sample = (names: readonly string[]) => byId(names.map((n) => [n, ''] as const));
   try {
     writeManifest(template, { whole: sample(wholeFields), files: [sample(fileFields)], models: [sample(modelFields)] });
     return '';

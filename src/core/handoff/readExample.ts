@@ -1,19 +1,22 @@
-import { FileError } from '../io/errors';
+import { exampleLimits } from '../limits';
 import { unzipped } from '../io/zip';
 import type { ExampleFile } from './example';
 
-/** Most files that an example may have, and bytes of a JSON file that is read as its manifest. */
-export const mostFiles = 5000;
-const mostText = 200_000;
-export const isManifest = (path: string, bytes: number): boolean => /\.json$/i.test(path) && bytes <= mostText;
+/** Whether a file of an example may say what is in the others: a JSON file, not too long. */
+export const isManifest = (path: string, bytes: number): boolean => /\.json$/i.test(path) && bytes <= exampleLimits.text;
 
-/** What a zip holds, without unpacking more of it than its manifest. Throws `FileError` where it is none, or holds too much. */
+/**
+ * What a zip holds, of which its manifests alone are kept, as far as these are not too many. Throws `FileError` where it
+ * is none, or holds too much.
+ */
 export function readExample(file: string, bytes: Uint8Array): ExampleFile[] {
-  const sizes = new Map<string, number>();
-  const texts = unzipped(file, bytes, ({ name, originalSize }) => {
-    if (!name.endsWith('/')) sizes.set(name.replaceAll('\\', '/'), originalSize);
-    if (sizes.size > mostFiles) throw new FileError(file, `it holds more than ${mostFiles.toLocaleString('en')} files.`);
-    return isManifest(name, originalSize);
+  const entries = unzipped(file, bytes, exampleLimits, (name) => (isManifest(name, 0) ? exampleLimits.text : 0));
+  let left: number = exampleLimits.texts;
+  return [...entries].flatMap(([name, { size, bytes: text }]): ExampleFile[] => {
+    if (name.endsWith('/')) return [];
+    const path = name.replaceAll('\\', '/');
+    const isKept = text && isManifest(path, size) && size <= left;
+    if (isKept) left -= size;
+    return [{ path, bytes: size, ...(isKept && { text: new TextDecoder().decode(text) }) }];
   });
-  return [...sizes].map(([path, size]) => ({ path, bytes: size, ...(texts[path] && { text: new TextDecoder().decode(texts[path]) }) }));
 }

@@ -1,7 +1,9 @@
+import type { ById } from '../byId';
+import { longestPath } from '../limits';
 import type { HandOff } from '../kit/kit';
 import { safeName } from '../io/fileNames';
 
-export type Fields = Readonly<Record<string, string | number>>;
+export type Fields = ById<string | number>;
 
 const inBraces = /\{([^{}]*)\}/g;
 
@@ -11,7 +13,7 @@ export const unknownFields = (template: string, known: readonly string[]): strin
 
 /** A template with its fields filled in; what is not known stays as it is. */
 export const filled = (template: string, fields: Fields): string =>
-  template.replace(inBraces, (whole, name: string) => (Object.hasOwn(fields, name) ? String(fields[name]) : whole));
+  template.replace(inBraces, (whole, name: string) => (name in fields ? String(fields[name]) : whole));
 
 /** A name as it stands in paths: what every file system takes, in the hand-off's letters. */
 export function nameInPath(name: string, { letters, between }: Pick<HandOff, 'letters' | 'between'>): string {
@@ -22,14 +24,12 @@ export function nameInPath(name: string, { letters, between }: Pick<HandOff, 'le
 
 const forbidden = /[<>:"|?*\\\p{Cc}]/u;
 const reserved = /^(con|prn|aux|nul|(com|lpt)\d)(\.|$)/i;
-/** Longest path, in letters. */
-const longest = 200;
 
 /** Why a path cannot be written on every system; empty where it can. */
 export function pathProblem(path: string): string {
   const [field] = [...path.matchAll(inBraces)];
   if (field) return `there is no field “${field[1]}” here.`;
-  if (path.length > longest) return `it is longer than ${longest} letters.`;
+  if (path.length > longestPath) return `it is longer than ${longestPath} letters.`;
   for (const part of path.split('/')) {
     if (!part) return 'a folder or file in it has no name.';
     if (part === '.' || part === '..') return 'it leads out of what leaves.';

@@ -1,3 +1,4 @@
+import { byId } from '../byId';
 import { safeName } from '../io/fileNames';
 import { leaveDefaults, type LeaveOptions } from '../io/leaveOptions';
 import { extensionOf, stemOf } from '../io/text';
@@ -79,13 +80,14 @@ export const fieldsOf = (
   kit: Kit,
   handOff: HandOff,
   { model, sheet, variant }: { model?: Model; sheet?: Sheet; variant?: string } = {},
-): Fields => ({
-  kit: nameInPath(kit.name, handOff),
-  version: handOff.version,
-  ...(model && { model: nameInPath(model.name, handOff) }),
-  ...(sheet && { sheet: nameInPath(sheet.name, handOff) }),
-  ...(variant !== undefined && { variant: nameInPath(variant, handOff) }),
-});
+): Fields =>
+  byId<string>([
+    ['kit', nameInPath(kit.name, handOff)],
+    ['version', handOff.version],
+    ...(model ? [['model', nameInPath(model.name, handOff)] as const] : []),
+    ...(sheet ? [['sheet', nameInPath(sheet.name, handOff)] as const] : []),
+    ...(variant !== undefined ? [['variant', nameInPath(variant, handOff)] as const] : []),
+  ]);
 
 /** Models that leave in one file, for each file of a part. */
 export const modelsByFile = (kit: Kit, { each }: HandOffPart): Model[][] =>
@@ -116,7 +118,7 @@ interface Coloring {
   used: Map<string, Set<Sheet>>;
 }
 
-function coloringsOf({ kit, seats, patches = {} }: KitState): Coloring[] {
+function coloringsOf({ kit, seats, patches = byId<never>() }: KitState): Coloring[] {
   const usedIn = (shown: Kit, seatsOf: (model: string) => Pick<Seats, 'cell'>) => {
     const sheetOf = new Map(shown.sheets.flatMap((sheet) => sheet.cells.map((c) => [c.id, sheet] as const)));
     return new Map(kit.models.map(({ id }) => [id, new Set([...new Set(seatsOf(id).cell)].flatMap((c) => sheetOf.get(c) ?? []))]));

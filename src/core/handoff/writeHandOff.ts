@@ -1,3 +1,4 @@
+import { byId } from '../byId';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import type { ExportModel } from '../io/exportModel';
@@ -64,16 +65,16 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
   }
   if (handOff.manifest) {
     const { path, template } = handOff.manifest;
-    const files = out.reports.map((r) => ({ path: r.path, name: r.path.split('/').at(-1)!, bytes: r.bytes, sha256: r.sha256 }));
-    const whole = {
+    const files = out.reports.map((r) => byId({ path: r.path, name: r.path.split('/').at(-1)!, bytes: r.bytes, sha256: r.sha256 }));
+    const whole = byId({
       kit: kit.name,
       version: handOff.version,
       description: handOff.description,
       files: files.length,
       models: kit.models.length,
       bytes: out.reports.reduce((n, r) => n + r.bytes, 0),
-    };
-    const text = writeManifest(template, { whole, files, models: kit.models.map(({ name, faces }) => ({ name, faces })) });
+    });
+    const text = writeManifest(template, { whole, files, models: kit.models.map(({ name, faces }) => byId({ name, faces })) });
     out.add({ name: filled(path, fieldsOf(kit, handOff)), bytes: new TextEncoder().encode(text) });
   }
   return {

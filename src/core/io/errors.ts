@@ -1,3 +1,4 @@
+import { limits } from '../limits';
 import { isRuntimeError } from '../wordsOf';
 
 /** A file that cannot be read, in words for the artist: which file, where in it, what is wrong. */
@@ -44,13 +45,15 @@ export function parseJson(file: string, text: string, problem: string, where?: s
  * How much of a broken JSON text is good: runtimes say it in ways of their own or not at all, but all tell a
  * text that only ends too early.
  */
-function brokenAt(text: string): number {
+export function brokenAt(text: string): number {
   const isGood = (length: number): boolean => {
     try {
       JSON.parse(text.slice(0, length));
       return true;
     } catch (error) {
-      return /end of|unterminated/i.test((error as Error).message);
+      const { message } = error as Error;
+      // Some tell what they expected there, and that it was at the end.
+      return /end of|unterminated/i.test(message) || /position (\d+)/.exec(message)?.[1] === String(length);
     }
   };
   let [good, bad] = [0, text.length + 1];
@@ -61,24 +64,6 @@ function brokenAt(text: string): number {
   }
   return good;
 }
-
-/** What is read at most; more is refused before the work begins. `docs/reliability.md` states why. */
-export const limits = {
-  /** Of one file. */
-  bytes: 150 * 1024 * 1024,
-  faces: 1_000_000,
-  /**
-   * Corners of one face, and the sum of their squares over faces of more than 256: cutting self-crossing
-   * outlines into triangles takes that long.
-   */
-  corners: 2_048,
-  cornersSquared: 2 ** 26,
-  /** Of a glTF file, and how deep they hang below each other. */
-  nodes: 65_535,
-  nodeDepth: 512,
-  /** Texels of all sheets of an archive together. */
-  texels: 2 * 4096 * 4096,
-} as const;
 
 const many = (n: number): string => n.toLocaleString('en');
 

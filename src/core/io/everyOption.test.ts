@@ -1,9 +1,10 @@
+import { byId } from '@/core/byId';
 import { describe, expect, it } from 'vitest';
 import { costOfGltf } from '../budget/costOfGltf';
 import { tallyOf } from '../budget/tally';
 import { rgbFromHex } from '../color/hex';
-import { findCell, type SeatPatch } from '../kit/kit';
-import { patchedSeats } from '../kit/patches';
+import { findCell } from '../kit/kit';
+import { patchedSeats, patchesByVariant } from '../kit/patches';
 import { boundsOf } from '../mesh/measure';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { randomFrom } from '@tests/fuzzing';
@@ -46,9 +47,7 @@ describe('any choice of options', () => {
       const own = options as unknown as LeaveOptions;
       const glb = await writeGlb(kit, items, own);
       await expectValid(glb);
-      const patches = { v2: {}, v3: {} } as Record<string, Record<string, SeatPatch>>;
-      for (const { model, patches: said = {} } of items) for (const [id, patch] of Object.entries(said)) patches[id]![model.id] = patch;
-      const state = { kit, seats: Object.fromEntries(items.map((i) => [i.model.id, i.seats])), patches };
+      const state = { kit, seats: byId(items.map((i) => [i.model.id, i.seats])), patches: patchesByVariant(items) };
       const meshes = new Map(items.map((i) => [i.model.id, i.mesh]));
       const foreseen = tallyOf(
         state,

@@ -1,3 +1,4 @@
+import type { ById } from '../byId';
 import type { Rgb } from '../color/oklab';
 import { findCell, type Finish, type Kit, type Model, type SeatPatch, type Seats, type Sheet } from '../kit/kit';
 import { finishOf } from '../sheet/finish';
@@ -22,7 +23,7 @@ export interface ExportModel {
   mesh: PolyMesh;
   seats: Seats;
   /** What variants say of its faces, by variant. */
-  patches?: Readonly<Record<string, SeatPatch>>;
+  patches?: ById<SeatPatch>;
   /** The files that the model came with and uses: for glTF its own first. */
   files: readonly NamedFile[];
   /** 1 for each face that does not leave. */

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { PLYLoader } from 'three/addons/loaders/PLYLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { describe, expect, it } from 'vitest';
@@ -113,7 +114,7 @@ describe('colors of vertices', () => {
         color!.forEach((v, k) => expect(Math.abs(v - colorOf(kit, item, nearest(places, middle))[k]!)).toBeLessThanOrEqual(1));
       const cost = costOfGltf((await openGltf('a.glb', glb)).document);
       expect(cost).toMatchObject({ drawCalls: 1, materials: 1, textureBytes: 0 });
-      const state = { kit: { ...kit, models: [item.model] }, seats: { m: item.seats } };
+      const state = { kit: { ...kit, models: [item.model] }, seats: byId({ m: item.seats }) };
       expect(tallyOf(state, [item.model], () => item.mesh, { as: 'colors' }).drawCalls).toBe(1);
     }
   });

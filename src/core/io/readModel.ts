@@ -1,8 +1,9 @@
+import { limits } from '../limits';
 import { takeFaces } from '../mesh/build';
 import { isAllTriangles, mendQuads } from '../mesh/mendQuads';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { checkMesh } from '../mesh/checkMesh';
-import { checkCornerLimits, checkFaceLimit, FileError, fileErrorOf, limits, type ReadContext } from './errors';
+import { checkCornerLimits, checkFaceLimit, FileError, fileErrorOf, type ReadContext } from './errors';
 import { modelExtensions, type NamedFile } from './fileKinds';
 import { openGltf, type GltfCodecs } from './gltf/openGltf';
 import { readGltf } from './gltf/readGltf';

@@ -3,24 +3,24 @@ import type { PolyMesh } from '../mesh/polyMesh';
 import { checkFaceLimit, FileError, type ReadContext } from './errors';
 import { Scanner } from './text';
 
-const sizes: Record<string, number> = {
-  char: 1,
-  uchar: 1,
-  int8: 1,
-  uint8: 1,
-  short: 2,
-  ushort: 2,
-  int16: 2,
-  uint16: 2,
-  int: 4,
-  uint: 4,
-  int32: 4,
-  uint32: 4,
-  float: 4,
-  float32: 4,
-  double: 8,
-  float64: 8,
-};
+const sizes = new Map([
+  ['char', 1],
+  ['uchar', 1],
+  ['int8', 1],
+  ['uint8', 1],
+  ['short', 2],
+  ['ushort', 2],
+  ['int16', 2],
+  ['uint16', 2],
+  ['int', 4],
+  ['uint', 4],
+  ['int32', 4],
+  ['uint32', 4],
+  ['float', 4],
+  ['float32', 4],
+  ['double', 8],
+  ['float64', 8],
+]);
 
 interface Property {
   name: string;
@@ -267,7 +267,7 @@ function readHeader(file: string, bytes: Uint8Array) {
     } else if (words[0] === 'property') {
       const list = words[1] === 'list';
       const types = list ? [words[2] ?? '', words[3] ?? ''] : [words[1] ?? ''];
-      const unknown = types.find((t) => !(t in sizes));
+      const unknown = types.find((t) => !sizes.has(t));
       if (unknown !== undefined) fail(`the property type “${unknown}” is not known.`);
       if (!elements.length) fail('a property stands before any element.');
       elements
@@ -289,6 +289,8 @@ interface Values {
   checkRoom(element: Element): void;
 }
 
+const notCounted = 'a list begins there whose length is no whole number from 0 to 1,000,000.';
+
 class AsciiValues implements Values {
   private readonly s: Scanner;
   constructor(
@@ -307,7 +309,7 @@ class AsciiValues implements Values {
   }
   list(): number[] {
     const count = this.value();
-    if (!(count >= 0 && count <= 1_000_000)) throw new FileError(this.file, `a list of ${count} entries.`, this.where());
+    if (!Number.isInteger(count) || count < 0 || count > 1_000_000) throw new FileError(this.file, notCounted, this.where());
     const list: number[] = [];
     for (let i = 0; i < count; i++) list.push(this.value());
     return list;
@@ -332,7 +334,7 @@ class BinaryValues implements Values {
     this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
   value(type: string): number {
-    const size = sizes[type]!;
+    const size = sizes.get(type)!;
     if (this.at + size > this.view.byteLength) throw new FileError(this.file, 'the file ends too early.', this.where());
     const at = this.at;
     this.at += size;
@@ -364,7 +366,8 @@ class BinaryValues implements Values {
   }
   list(countType: string, type: string): number[] {
     const count = this.value(countType);
-    if (!(count >= 0 && this.at + count * sizes[type]! <= this.view.byteLength))
+    if (!Number.isInteger(count) || count < 0) throw new FileError(this.file, notCounted, this.where());
+    if (this.at + count * sizes.get(type)! > this.view.byteLength)
       throw new FileError(this.file, `a list of ${count} entries reaches past the end of the file.`, this.where());
     const list = new Array<number>(count);
     for (let i = 0; i < count; i++) list[i] = this.value(type);
@@ -374,7 +377,7 @@ class BinaryValues implements Values {
     return `byte ${this.at}`;
   }
   checkRoom({ name, count, properties }: Element): void {
-    const least = properties.reduce((sum, p) => sum + sizes[p.countType ?? p.type]!, 0);
+    const least = properties.reduce((sum, p) => sum + sizes.get(p.countType ?? p.type)!, 0);
     if (this.at + count * least > this.view.byteLength)
       throw new FileError(this.file, `it announces ${count} of “${name}”, but the file ends before that.`, 'header');
   }

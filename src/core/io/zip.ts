@@ -1,4 +1,4 @@
-import { unzipSync, zipSync, type UnzipFileInfo } from 'fflate';
+import { Unzip, UnzipInflate, zipSync } from 'fflate';
 import { FileError } from './errors';
 import type { NamedFile } from './fileKinds';
 
@@ -11,13 +11,10 @@ const packed = /\.(png|jpe?g|webp|zip)$/i;
  */
 export function zipOf(files: readonly NamedFile[]): Uint8Array {
   const parts = [...zipParts(files)];
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
+  return concatenated(
+    parts,
+    parts.reduce((n, p) => n + p.length, 0),
+  );
 }
 
 /**
@@ -54,15 +51,83 @@ export function* zipParts(files: readonly NamedFile[]): Generator<Uint8Array> {
 /** Bytes of the record that ends a zip without a comment. */
 const endLength = 22;
 
+/** What a zip may unpack to. */
+export interface UnzipLimits {
+  entries: number;
+  /** Of all entries together. */
+  bytes: number;
+  /** Times the size of the zip, where that is more than `anyway` bytes. */
+  ratio: number;
+  anyway: number;
+}
+
 /**
- * The entries of a zip that are wanted. `isWanted` is told of each before it is unpacked, and may throw `FileError`.
- * Throws `FileError` where it is none.
+ * The entries of a zip, by name; `kept`: up to how many bytes of one are kept, of a larger one the size alone. Bytes are counted as they come out, so that
+ * what a zip says of itself is not believed. Throws `FileError` where it is none, ends too early, or goes past a limit.
  */
-export function unzipped(file: string, bytes: Uint8Array, isWanted: (entry: UnzipFileInfo) => boolean): Record<string, Uint8Array> {
+export function unzipped(
+  file: string,
+  bytes: Uint8Array,
+  limits: UnzipLimits,
+  kept: (name: string) => number = () => Infinity,
+): Map<string, { size: number; bytes?: Uint8Array }> {
+  const entries = new Map<string, { size: number; bytes?: Uint8Array }>();
+  const mostInAll = Math.min(limits.bytes, Math.max(limits.anyway, bytes.length * limits.ratio));
+  let [total, open] = [0, 0];
+  const unzip = new Unzip((entry) => {
+    if (entries.size >= limits.entries) throw new FileError(file, `it holds more than ${limits.entries.toLocaleString('en')} files.`);
+    if (entries.has(entry.name)) throw new FileError(file, 'it holds two files of this name.', entry.name);
+    const own: { size: number; bytes?: Uint8Array } = { size: 0 };
+    entries.set(entry.name, own);
+    const most = kept(entry.name);
+    let chunks: Uint8Array[] | null = [];
+    open++;
+    entry.ondata = (error, chunk, isLast) => {
+      if (error) throw error;
+      total += chunk.length;
+      own.size += chunk.length;
+      if (total > limits.bytes) throw new FileError(file, `it unpacks to more than ${limits.bytes / 1024 / 1024} MB.`);
+      if (total > mostInAll) throw new FileError(file, `it unpacks to more than ${limits.ratio} times its size.`);
+      if (own.size > most) chunks = null;
+      chunks?.push(chunk);
+      if (!isLast) return;
+      open--;
+      if (chunks) own.bytes = concatenated(chunks, own.size);
+    };
+    entry.start();
+  });
+  unzip.register(UnzipInflate);
   try {
-    return unzipSync(bytes, { filter: isWanted });
+    // Little by little, so that no more comes out at once than may be counted.
+    for (let at = 0; at < bytes.length; at += pushedAtOnce)
+      unzip.push(bytes.subarray(at, at + pushedAtOnce), at + pushedAtOnce >= bytes.length);
   } catch (error) {
     if (error instanceof FileError) throw error;
-    throw new FileError(file, 'it is not a zip archive, or it is damaged.');
+    throw new FileError(file, notWhole);
   }
+  if (!entries.size || open || !hasDirectory(bytes)) throw new FileError(file, notWhole);
+  return entries;
+}
+
+const notWhole = 'it is not a zip archive, or it is damaged.';
+const pushedAtOnce = 1 << 16;
+
+/** A zip ends with its directory; one without was cut short. */
+function hasDirectory(bytes: Uint8Array): boolean {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length);
+  // Behind it stands a comment of 65,535 bytes at most.
+  for (let at = bytes.length - endLength; at >= Math.max(0, bytes.length - endLength - 65_535); at--)
+    if (view.getUint32(at, true) === 0x06054b50) return true;
+  return false;
+}
+
+function concatenated(chunks: readonly Uint8Array[], length: number): Uint8Array {
+  if (chunks.length === 1) return chunks[0]!;
+  const out = new Uint8Array(length);
+  let at = 0;
+  for (const chunk of chunks) {
+    out.set(chunk, at);
+    at += chunk.length;
+  }
+  return out;
 }

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
@@ -159,7 +160,7 @@ it('whatever is done, corners lie inside their cell with its clearance, and one 
           regions: [{ id: 1, name: 'lid', cell: 0, locked: true as const }],
         } as unknown as Model;
         const own = { ...seats([1, 1, 1, 1], false), region: Uint16Array.of(0, 0, 0, 1) };
-        const state: KitState = { kit: { ...kit, sheets: [sheet], models: [model] }, seats: { m: own } };
+        const state: KitState = { kit: { ...kit, sheets: [sheet], models: [model] }, seats: byId({ m: own }) };
         const was = JSON.stringify(copySeats(own));
         const faces = Uint32Array.from(list);
         const texels = texelsOf(sheet, own, faceStart, faces);

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
 import { contrast, seenAs } from '../color/vision';
@@ -55,9 +56,9 @@ it('names what is off a list with the nearest allowed colors, moves it there, an
     [3, '#112233'],
   ]);
   const kit = { ...newKit('Skerry'), sheets: [sheet] };
-  const moved = applyEdit({ kit, seats: {} }, moveToList(sheet, list)!);
+  const moved = applyEdit({ kit, seats: byId() }, moveToList(sheet, list)!);
   expect(moveToList(moved.kit.sheets[0]!, list)).toBeNull();
-  const keeping: KitState = { kit: { ...newKit('Skerry'), allowed: { name: 'few', colors: list } }, seats: {} };
+  const keeping: KitState = { kit: { ...newKit('Skerry'), allowed: { name: 'few', colors: list } }, seats: byId() };
   const made = newColor(keeping, { sheet: keeping.kit.sheets[0]!.id, color: '#f0f0e8', role: 'foam' });
   const cell = applyEdit(keeping, made.edit).kit.sheets[0]!.cells.find((c) => c.id === made.cell)!;
   expect(cell.fill).toEqual(solid('#f7f0e0'));

@@ -1,11 +1,5 @@
+import { cueBounds, longestCueName } from '../limits';
 import type { Coloring, Cue, Kit } from './kit';
-
-/** Rules that a stage has at most. */
-export const mostCues = 500;
-export const longestCueName = 120;
-export const longestQuestion = 300;
-/** Bounds of what a cue counts. */
-export const cueBounds = { metres: [0.1, 1000], after: [0, 3600] } as const;
 
 /** What stands for something that is gone. */
 export const gone = '';

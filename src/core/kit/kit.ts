@@ -1,3 +1,4 @@
+import type { ById } from '../byId';
 import type { Hex } from '../color/hex';
 import type { LeaveOptions } from '../io/leaveOptions';
 import type { SeatRule } from '../seat/seatRule';
@@ -297,7 +298,7 @@ export interface HandOffPart {
   /** What differs from `leaveDefaults`. */
   options: Partial<LeaveOptions>;
   /** Models whose colors leave in another way than the options say. */
-  ways?: Record<string, LeaveOptions['as']>;
+  ways?: ById<LeaveOptions['as']>;
   /** Of glTF in files: where pictures lie that several may name. */
   pictures?: string;
   /** Of a sheet: texels become blocks of so many each way. */
@@ -352,11 +353,6 @@ export function withoutIdleRules({ rule, ...seats }: Seats): Seats {
 export const sizeOfSeats = ({ cell, region, rule, at }: Seats): number =>
   cell.byteLength + region.byteLength + (rule?.byteLength ?? 0) + (at?.byteLength ?? 0);
 
-/** In a patch: as in the default coloring. Never the number of a cell or rule. */
-export const inherits = 65535;
-/** The highest number of a cell: they are kept in 16 bits. */
-export const mostCellIds = inherits - 1;
-
 /** Where the faces of one model sit otherwise in a variant; there is none where no face does. */
 export interface SeatPatch {
   /** Cell of each face; `inherits` as in the default. */
@@ -368,12 +364,12 @@ export interface SeatPatch {
 }
 
 /** Patches by variant, then by model. */
-export type Patches = Readonly<Record<string, Readonly<Record<string, SeatPatch>>>>;
+export type Patches = ById<ById<SeatPatch>>;
 
 /** A kit with the seats of its models: what edits act on. */
 export interface KitState {
   kit: Kit;
-  seats: Readonly<Record<string, Seats>>;
+  seats: ById<Seats>;
   /** Absent where no variant seats any face otherwise. */
   patches?: Patches;
 }

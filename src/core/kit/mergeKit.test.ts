@@ -1,3 +1,5 @@
+import { inherits } from '../limits';
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
@@ -11,7 +13,7 @@ import { problemOfCue, strangerIn } from './cues';
 import type { Hex } from '../color/hex';
 import { withPatches } from './patches';
 import { isSameName } from './variantNames';
-import { emptySeats, inherits, type Fill, type KitState, type Model, type Variant } from './kit';
+import { emptySeats, type Fill, type KitState, type Model, type Variant } from './kit';
 import { mergeKit } from './mergeKit';
 
 const hex = fc.integer({ min: 0, max: 0xffffff }).map((n) => `#${n.toString(16).padStart(6, '0')}` as const);
@@ -69,9 +71,11 @@ const kits = fc
     const at = Float32Array.from({ length: mesh.cornerVertex.length * 2 }, (_, i) => ((i * 7) % 10) / 10);
     const cell = Uint16Array.from({ length: faces }, (_, f) => (f % 5 === 4 ? 0 : 1 + (f % Math.min(5, colors.length + 1))));
     const said = variants.filter((v, i) => variants.findIndex((o) => isSameName(o.name, v.name)) === i);
-    const patches = Object.fromEntries(
+    const patches = byId(
       said.flatMap(({ seats }, i) =>
-        seats ? [[`v${i}`, { m: { cell: Uint16Array.from({ length: faces }, (_, f) => (f === 0 ? 1 : seats[f % 6]!)) } }] as const] : [],
+        seats
+          ? [[`v${i}`, byId({ m: { cell: Uint16Array.from({ length: faces }, (_, f) => (f === 0 ? 1 : seats[f % 6]!)) } })] as const]
+          : [],
       ),
     );
     const state: KitState = {
@@ -98,10 +102,10 @@ const kits = fc
         ],
         models: [model],
         handOffs: [
-          { ...newHandOff('h', 'Game'), parts: [{ ...newPart('glb'), ways: { m: 'slots' } }], icon: { ...usualIcon, model: 'm' } },
+          { ...newHandOff('h', 'Game'), parts: [{ ...newPart('glb'), ways: byId({ m: 'slots' }) }], icon: { ...usualIcon, model: 'm' } },
         ],
       },
-      seats: { m: { ...emptySeats(faces), cell, at } },
+      seats: byId({ m: { ...emptySeats(faces), cell, at } }),
     };
     return withPatches(state, patches);
   });

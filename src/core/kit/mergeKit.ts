@@ -1,7 +1,9 @@
+import { maxSheetSize } from '../limits';
+import { byId } from '../byId';
 import { group, type Edit } from '../edit/edit';
 import { takeStage } from '../stage/stageFile';
 import { changeCells, freeRects } from '../sheet/arrange';
-import { commonCellSize, maxSheetSize } from '../sheet/cells';
+import { commonCellSize } from '../sheet/cells';
 import { freeName } from './freeName';
 import { cellMeeting, mergeVariants, stageIn } from './mergeVariants';
 import { newId, type Cell, type Kit, type KitState, type Model, type Rect, type Seats, type Sheet } from './kit';
@@ -116,7 +118,7 @@ export function mergeKit(state: KitState, other: KitState): MergedKit {
     );
     const parts = plan.parts.map(({ ways, ...part }) => ({
       ...part,
-      ...(ways && { ways: Object.fromEntries(Object.entries(ways).flatMap(([id, way]) => (idOf.has(id) ? [[idOf.get(id)!, way]] : []))) }),
+      ...(ways && { ways: byId(Object.entries(ways).flatMap(([id, way]) => (idOf.has(id) ? [[idOf.get(id)!, way]] : []))) }),
     }));
     const model = plan.icon?.model && idOf.get(plan.icon.model);
     const icon = plan.icon && { ...plan.icon, ...(model && { model }) };

@@ -1,18 +1,9 @@
+import { inherits, mostIn } from '../limits';
+import { type ById, byId } from '../byId';
 import type { Edit } from '../edit/edit';
 import { fillsOfVariant } from '../variants/shown';
-import {
-  inherits,
-  newId,
-  type Cell,
-  type Coloring,
-  type Cue,
-  type Fill,
-  type Kit,
-  type KitState,
-  type SeatPatch,
-  type Variant,
-} from './kit';
-import { isSameName, mostVariants } from './variantNames';
+import { newId, type Cell, type Coloring, type Cue, type Fill, type Kit, type KitState, type SeatPatch, type Variant } from './kit';
+import { isSameName } from './variantNames';
 
 /** What becomes of another kit's variants where it is taken into this one. */
 export interface MergedVariants {
@@ -22,7 +13,7 @@ export interface MergedVariants {
   /** For a variant of the other kit the one in this kit. */
   variantOf: ReadonlyMap<string, string>;
   /** What the variants of the whole kit say of the faces of one of the other kit's models, by variant of this kit. */
-  patchesOf: (model: string) => Record<string, SeatPatch>;
+  patchesOf: (model: string) => ById<SeatPatch>;
 }
 
 /** The variants of another kit, each with all that it says of cells. */
@@ -58,7 +49,7 @@ const isSameFill = (a: Fill, b: Fill): boolean => JSON.stringify(a) === JSON.str
  */
 export function mergeVariants(
   { kit }: KitState,
-  { kit: other, patches = {} }: KitState,
+  { kit: other, patches = byId<never>() }: KitState,
   { cellOf, came, modelOf }: { cellOf: ReadonlyMap<number, number>; came: ReadonlySet<number>; modelOf: ReadonlyMap<string, string> },
 ): MergedVariants {
   const variantOf = new Map<string, string>();
@@ -99,19 +90,17 @@ export function mergeVariants(
     if (model === undefined) ofKit.push(put);
     else {
       const patch = patches[variant.id]?.[model];
-      ofModels.push({ ...put, ...(patch && { patches: { [after.model!]: patchIn(patch) } }) });
+      ofModels.push({ ...put, ...(patch && { patches: byId({ [after.model!]: patchIn(patch) }) }) });
     }
   }
-  if (index > mostVariants) throw new Error(`A kit has at most ${mostVariants} variants; there would be ${index}.`);
+  if (index > mostIn.variants) throw new Error(`A kit has at most ${mostIn.variants} variants; there would be ${index}.`);
   const ofAll = other.variants.filter((v) => v.model === undefined);
   return {
     ofKit,
     ofModels,
     variantOf,
     patchesOf: (model) =>
-      Object.fromEntries(
-        ofAll.flatMap((v) => (patches[v.id]?.[model] ? [[variantOf.get(v.id)!, patchIn(patches[v.id]![model]!)] as const] : [])),
-      ),
+      byId(ofAll.flatMap((v) => (patches[v.id]?.[model] ? [[variantOf.get(v.id)!, patchIn(patches[v.id]![model]!)] as const] : []))),
   };
 }
 

@@ -1,5 +1,7 @@
+import { inherits } from '../limits';
+import { type ById, byId, withId } from '../byId';
 import { equalArrays } from '../equalArrays';
-import { inherits, type KitState, type Patches, type SeatPatch, type Seats } from './kit';
+import { type KitState, type Patches, type SeatPatch, type Seats } from './kit';
 
 /** A patch that says nothing of any face. */
 export const emptyPatch = (faces: number): SeatPatch => ({ cell: new Uint16Array(faces).fill(inherits) });
@@ -13,12 +15,19 @@ export const copyPatch = ({ cell, rule, at }: SeatPatch): SeatPatch => ({
   ...(at && { at: at.slice() }),
 });
 
-export const copyPatches = (of: Readonly<Record<string, SeatPatch>>): Record<string, SeatPatch> =>
-  Object.fromEntries(Object.entries(of).map(([id, patch]) => [id, copyPatch(patch)]));
+export const copyPatches = (of: ById<SeatPatch>): ById<SeatPatch> => byId(Object.entries(of).map(([id, patch]) => [id, copyPatch(patch)]));
 
 /** What variants say of a model's faces, by variant. */
-export const patchesOfModel = ({ patches = {} }: KitState, model: string): Record<string, SeatPatch> =>
-  Object.fromEntries(Object.entries(patches).flatMap(([variant, own]) => (own[model] ? [[variant, own[model]]] : [])));
+export const patchesOfModel = ({ patches = byId<never>() }: KitState, model: string): ById<SeatPatch> =>
+  byId(Object.entries(patches).flatMap(([variant, own]) => (own[model] ? [[variant, own[model]]] : [])));
+
+/** The same of several models, by variant and then by model. */
+export function patchesByVariant(items: readonly { model: { id: string }; patches?: ById<SeatPatch> }[]): Patches {
+  const variants = [...new Set(items.flatMap((i) => Object.keys(i.patches ?? {})))];
+  return byId(
+    variants.map((v) => [v, byId(items.flatMap(({ model, patches }) => (patches?.[v] ? [[model.id, patches[v]] as const] : [])))]),
+  );
+}
 
 /** Without what says nothing, so that equal patches look equal; `undefined` where nothing is left. */
 export function withoutIdle({ cell, rule, at }: SeatPatch): SeatPatch | undefined {
@@ -29,14 +38,14 @@ export function withoutIdle({ cell, rule, at }: SeatPatch): SeatPatch | undefine
 }
 
 /** The kit's patches with that of one variant and model replaced; `undefined` takes it away. */
-export function withPatch({ patches = {}, ...state }: KitState, variant: string, model: string, patch: SeatPatch | undefined): KitState {
-  const own = { ...patches[variant] };
-  if (patch) own[model] = patch;
-  else delete own[model];
-  const next: Record<string, Readonly<Record<string, SeatPatch>>> = { ...patches };
-  if (Object.keys(own).length) next[variant] = own;
-  else delete next[variant];
-  return withPatches(state, next);
+export function withPatch(
+  { patches = byId(), ...state }: KitState,
+  variant: string,
+  model: string,
+  patch: SeatPatch | undefined,
+): KitState {
+  const own = withId<SeatPatch>(patches[variant] ?? byId(), model, patch);
+  return withPatches(state, withId<ById<SeatPatch>>(patches, variant, Object.keys(own).length ? own : undefined));
 }
 
 /** A state with these patches; the field is absent where there are none. */
@@ -46,11 +55,11 @@ export const withPatches = ({ kit, seats }: KitState, patches: Patches | undefin
   ...(patches && Object.keys(patches).length && { patches }),
 });
 
-export const sizeOfPatches = (patches: Readonly<Record<string, SeatPatch>> = {}): number =>
+export const sizeOfPatches = (patches: ById<SeatPatch> = byId()): number =>
   Object.values(patches).reduce((sum, { cell, rule, at }) => sum + cell.byteLength + (rule?.byteLength ?? 0) + (at?.byteLength ?? 0), 0);
 
 /** Whether patches hold the same; NaN is the same as NaN. */
-export function areSamePatches(a: Readonly<Record<string, SeatPatch>> = {}, b: Readonly<Record<string, SeatPatch>> = {}): boolean {
+export function areSamePatches(a: ById<SeatPatch> = byId(), b: ById<SeatPatch> = byId()): boolean {
   const keys = Object.keys(a);
   if (keys.length !== Object.keys(b).length) return false;
   const bits = (at: Float32Array | undefined) => at && new Uint32Array(at.buffer, at.byteOffset, at.length);
@@ -85,7 +94,7 @@ export function patchedSeats(seats: Seats, patch: SeatPatch | undefined): Seats 
 }
 
 /** What variants of the whole kit say of a model's faces, copied; those of the model alone are no other's. */
-export function patchesOfWholeKit(state: KitState, model: string): Record<string, SeatPatch> {
+export function patchesOfWholeKit(state: KitState, model: string): ById<SeatPatch> {
   const whole = new Set(state.kit.variants.filter((v) => v.model === undefined).map((v) => v.id));
-  return copyPatches(Object.fromEntries(Object.entries(patchesOfModel(state, model)).filter(([v]) => whole.has(v))));
+  return copyPatches(byId(Object.entries(patchesOfModel(state, model)).filter(([v]) => whole.has(v))));
 }

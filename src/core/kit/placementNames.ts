@@ -1,11 +1,5 @@
+import { farthest, longestPlacementName, scaleBounds } from '../limits';
 import type { Kit, Placement } from './kit';
-
-/** What a stage holds at most. */
-export const mostPlacements = 10_000;
-/** Metres from the middle of the stage. */
-export const farthest = 10_000;
-export const scaleBounds = [0.01, 100] as const;
-export const longestPlacementName = 120;
 
 /** Why a placement cannot be called so; `null` where it can. */
 export function problemOfPlacementName({ placements = [] }: Pick<Kit, 'placements'>, name: string, own?: string): string | null {

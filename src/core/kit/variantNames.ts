@@ -1,7 +1,5 @@
+import { longestVariantName } from '../limits';
 import type { Kit } from './kit';
-
-/** Longest name of a variant, in characters. */
-export const longestVariantName = 80;
 
 /** Names that differ in case or in spaces around them alone would be one file on many disks. */
 export const isSameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
@@ -23,6 +21,3 @@ export function problemOfName({ variants }: Pick<Kit, 'variants'>, name: string,
   if (/^(con|prn|aux|nul|com\d|lpt\d)$/i.test(wanted)) return `“${wanted}” cannot be the name of a file on some machines.`;
   return null;
 }
-
-/** Variants of one kit. */
-export const mostVariants = 200;

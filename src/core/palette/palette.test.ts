@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
@@ -175,7 +176,7 @@ describe('palette files', () => {
 });
 
 describe('a palette on a sheet', () => {
-  const start = (): KitState => ({ kit: newKit('Skerry'), seats: {} });
+  const start = (): KitState => ({ kit: newKit('Skerry'), seats: byId() });
   const sheetOf = (s: KitState) => s.kit.sheets[0]!;
 
   it('adds what is missing once, and growing moves nothing', () => {

@@ -1,3 +1,4 @@
+import { mostIn } from '../limits';
 import { FileError } from '../io/errors';
 import { extensionOf } from '../io/text';
 import { count } from '../words';
@@ -30,9 +31,6 @@ export const paletteExtensions = extensionsOf(formats);
 /** Formats that can be written. */
 export const writtenFormats = formats.filter(([, f]) => f.write);
 
-/** A palette file holds at most this many colors. */
-export const mostColors = 20_000;
-
 /** Reads a palette by what its bytes say, then by its extension. Throws `FileError`. */
 export function readPalette(file: string, bytes: Uint8Array): Palette {
   if (!bytes.length) throw new FileError(file, 'the file is empty.');
@@ -40,8 +38,8 @@ export function readPalette(file: string, bytes: Uint8Array): Palette {
   const [kind, format] = formatOf(file, bytes);
   const palette: Palette = { kind, ...format.read(file, bytes) };
   if (!palette.colors.length) throw new FileError(file, 'no color was found in it.');
-  if (palette.colors.length > mostColors)
-    throw new FileError(file, `it holds ${palette.colors.length} colors; up to ${mostColors} can be read.`);
+  if (palette.colors.length > mostIn.colors)
+    throw new FileError(file, `it holds ${palette.colors.length} colors; up to ${mostIn.colors} can be read.`);
   const clear = palette.colors.filter((c) => c.alpha !== undefined && c.alpha < 1).length;
   if (clear) palette.notes.push(`${count(clear, 'color')} partly transparent; many engines draw such texels black or opaque.`);
   return palette;

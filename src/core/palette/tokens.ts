@@ -3,6 +3,7 @@ import { decodeName, utf8Bytes } from '../io/text';
 import { cssNames, hexWithAlpha, parseCssColor } from './css';
 import type { PaletteColor, PaletteFormat, ReadColors } from './palette';
 
+// eslint-disable-next-line tables/no-open-records -- what a file says: read by names of ours alone
 type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
 /**
@@ -60,24 +61,21 @@ function followed(value: Json, byPath: ReadonlyMap<string, Json>): Json {
 }
 
 /** How the components of each color space of the format stand in CSS. */
-const notations: Record<string, (c: string[]) => string> = {
-  hsl: ([h, s, l]) => `hsl(${h} ${percent(s!)} ${percent(l!)}`,
-  hwb: ([h, w, b]) => `hwb(${h} ${percent(w!)} ${percent(b!)}`,
-  ...Object.fromEntries(['lab', 'lch', 'oklab', 'oklch'].map((space) => [space, (c: string[]) => `${space}(${c.join(' ')}`])),
-  ...Object.fromEntries(
-    ['srgb', 'srgb-linear', 'display-p3', 'a98-rgb', 'prophoto-rgb', 'rec2020', 'xyz-d65', 'xyz-d50'].map((space) => [
-      space,
-      (c: string[]) => `color(${space} ${c.join(' ')}`,
-    ]),
+const notations = new Map<unknown, (c: string[]) => string>([
+  ['hsl', ([h, s, l]) => `hsl(${h} ${percent(s!)} ${percent(l!)}`],
+  ['hwb', ([h, w, b]) => `hwb(${h} ${percent(w!)} ${percent(b!)}`],
+  ...['lab', 'lch', 'oklab', 'oklch'].map((space) => [space, (c: string[]) => `${space}(${c.join(' ')}`] as const),
+  ...['srgb', 'srgb-linear', 'display-p3', 'a98-rgb', 'prophoto-rgb', 'rec2020', 'xyz-d65', 'xyz-d50'].map(
+    (space) => [space, (c: string[]) => `color(${space} ${c.join(' ')}`] as const,
   ),
-};
+]);
 const percent = (value: string) => (value === 'none' ? value : `${value}%`);
 
 function colorOf(value: Json): { color: string; alpha?: number } | null {
   if (typeof value === 'string') return parseCssColor(value);
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return null;
   const { hex, components, colorSpace, alpha } = value;
-  const write = typeof colorSpace === 'string' && Object.hasOwn(notations, colorSpace) ? notations[colorSpace] : undefined;
+  const write = notations.get(colorSpace);
   if (write && Array.isArray(components) && components.length >= 3) {
     const parts = components.slice(0, 3);
     if (!parts.every((c) => typeof c === 'number' || c === 'none')) return null;

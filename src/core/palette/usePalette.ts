@@ -1,7 +1,8 @@
+import { mostIn } from '../limits';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { findSheet, usableCells, type KitState, type Sheet } from '../kit/kit';
-import { editCell, mostCells } from '../sheet/cells';
+import { editCell } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import type { PaletteColor } from './palette';
 import type { Going } from './whereColorsGo';
@@ -19,7 +20,8 @@ export function missingColors(sheet: Sheet, colors: readonly PaletteColor[]): Pa
 export function addPalette(state: KitState, sheetId: string, colors: readonly PaletteColor[], name: string): Edit {
   const missing = missingColors(findSheet(state.kit, sheetId), colors);
   const used = usableCells(findSheet(state.kit, sheetId)).length;
-  if (used + missing.length > mostCells) throw new Error(`The sheet would hold ${used + missing.length} colors; it can hold ${mostCells}.`);
+  if (used + missing.length > mostIn.cells)
+    throw new Error(`The sheet would hold ${used + missing.length} colors; it can hold ${mostIn.cells}.`);
   const edits: Edit[] = [];
   let next = state;
   for (const { color, name: role } of missing) {

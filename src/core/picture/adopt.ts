@@ -1,12 +1,12 @@
+import { maxSheetSize, mostCellIds, mostIn } from '../limits';
 import { usesInAll } from '../budget/tally';
 import { group, type Edit } from '../edit/edit';
-import { mostCellIds, newId, type Cell, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
+import { newId, type Cell, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
 import { canTake, type Going } from '../palette/whereColorsGo';
-import { moveFaces } from '../seat/moveFaces';
 import { changeCells } from '../sheet/arrange';
-import { maxSheetSize, mostCells } from '../sheet/cells';
 import { texelsFor } from '../sheet/gradientError';
 import { planRelay } from '../sheet/relay';
+import { retireCells } from '../sheet/retireCells';
 import { blockNames } from './blockNames';
 import type { Block, Finding } from './readBlocks';
 
@@ -40,16 +40,19 @@ export function adoptPicture(state: KitState, adoption: Adoption): { edit: Edit;
   const { finding, name, frozen, picture } = adoption;
   if (frozen && Math.max(finding.width, finding.height) > maxSheetSize)
     throw new Error(`The picture has ${finding.width} × ${finding.height} pixels; a frozen sheet can have ${maxSheetSize} a side.`);
-  const before = kit.sheets.find((s) => s.id === adoption.replaces);
+  const replaced = kit.sheets.find((s) => s.id === adoption.replaces);
   const blocks = blocksToTake(finding, frozen, adoption.going);
-  if (blocks.length > mostCells)
-    throw new Error(`The picture has ${blocks.length} blocks; a sheet can hold ${mostCells}. Take away lines, or use it as a reference.`);
-  const { edits: merges, kept } = before ? settle(state, before, adoption, blocks) : { edits: [], kept: new Map<Block, Cell>() };
+  if (blocks.length > mostIn.cells)
+    throw new Error(
+      `The picture has ${blocks.length} blocks; a sheet can hold ${mostIn.cells}. Take away lines, or use it as a reference.`,
+    );
+  const settled = replaced && settle(state, replaced, adoption, blocks);
+  const before = settled?.kit.sheets.find((s) => s.id === adoption.replaces);
   const id = before?.id ?? newId('s');
   const names = blockNames(finding.blocks);
   let next = kit.nextCell;
   const cells = blocks.map(({ block, index }): Cell => {
-    const old = kept.get(block);
+    const old = settled?.kept.get(block);
     const fill = fillOf(block, adoption.art.get(index));
     return { ...(old ?? { id: next++, role: names[index]! }), rect: block.rect, fill };
   });
@@ -57,17 +60,17 @@ export function adoptPicture(state: KitState, adoption: Adoption): { edit: Edit;
   const staying = new Set(cells.map((c) => c.id));
   const ramps = (before?.ramps ?? []).flatMap((r) => {
     const own = r.cells.filter((c) => staying.has(c));
-    return own.length > 1 ? [{ ...r, cells: own }] : [];
+    return own.length ? [{ ...r, cells: own }] : [];
   });
   const bare: Sheet = { id, name, width: finding.width, height: finding.height, padding: 0, filter: 'nearest', cells, ramps };
   const { sheet, nextCell } = frozen ? { sheet: { ...bare, frozen: { picture } }, nextCell: next } : smallest(kit, bare, next);
   const edits: Edit[] = [
-    ...merges,
+    ...(settled?.edits ?? []),
     {
       kind: 'put',
       list: 'sheets',
       of: 'kit',
-      index: before ? kit.sheets.indexOf(before) : kit.sheets.length,
+      index: replaced ? kit.sheets.indexOf(replaced) : kit.sheets.length,
       before: before ?? null,
       after: sheet,
     },
@@ -100,7 +103,7 @@ function blocksToTake({ kind, blocks }: Finding, frozen: boolean, going?: Going)
       return isNew;
     });
   }
-  if (kind !== 'pixels' || blocks.length <= mostCells) return all;
+  if (kind !== 'pixels' || blocks.length <= mostIn.cells) return all;
   const out: Taken[] = [];
   const wanted = new Set(going?.values());
   for (const { block, index } of all) {
@@ -117,38 +120,26 @@ function blocksToTake({ kind, blocks }: Finding, frozen: boolean, going?: Going)
 
 const keyOf = ({ fill }: Block): string => JSON.stringify(fill);
 
-/** Which cells of a sheet stay, by the block that they take; those that go to the same one are merged before. */
+/**
+ * Which cells of a sheet stay, by the block that they take, and which give way: to the first that goes to the same
+ * block, or to none. Throws where faces sit on one that goes nowhere.
+ */
 function settle(state: KitState, sheet: Sheet, { going = new Map() }: Adoption, blocks: readonly Taken[]) {
   const used = usesInAll(state);
   const kept = new Map<Block, Cell>();
-  const moved = new Map<number, number>();
-  const edits: Edit[] = [];
+  const successors = new Map<number, number>();
   for (const cell of sheet.cells) {
     const taken = blocks.find((t) => t.index === going.get(cell.id));
     if (!taken || !canTake(cell, taken.block.fill)) {
       if (used.has(cell.id)) throw new Error(`Faces sit on ${cell.role ? `“${cell.role}”` : 'a color'}, which goes to none of its colors.`);
+      successors.set(cell.id, 0);
       continue;
     }
     const first = kept.get(taken.block);
-    if (!first) kept.set(taken.block, cell);
-    else {
-      edits.push(...moveFaces(state, new Set([cell.id]), first.id));
-      moved.set(cell.id, first.id);
-    }
+    if (first) successors.set(cell.id, first.id);
+    else kept.set(taken.block, cell);
   }
-  const to = (id: number) => moved.get(id) ?? id;
-  const { kit } = state;
-  kit.models.forEach((before, index) => {
-    const taken = new Set(before.slots.map((s) => s.cell));
-    const after = {
-      ...before,
-      regions: before.regions.map((r) => ({ ...r, cell: to(r.cell) })),
-      // A number that leaves stays as it is where its color is merged into one that has a number of its own.
-      slots: before.slots.map((s) => (taken.has(to(s.cell)) ? s : { ...s, cell: to(s.cell) })),
-    };
-    if (JSON.stringify(after) !== JSON.stringify(before)) edits.push({ kind: 'put', list: 'models', of: 'kit', index, before, after });
-  });
-  return { edits, kept };
+  return { ...retireCells(state, successors), kept };
 }
 
 function fillOf({ fill }: Block, art: string | undefined): Fill {

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { beforeAll, expect, it } from 'vitest';
 import { hexFromRgb, rgbFromHex } from '../color/hex';
@@ -74,7 +75,7 @@ it('takes the mean under a circle in linear light', () => {
   expect(meanInCircle(halves, 99, -3, 0)).toEqual([255, 255, 255]);
 });
 
-const state = (): KitState => ({ kit: newKit('Skerry'), seats: {} });
+const state = (): KitState => ({ kit: newKit('Skerry'), seats: byId() });
 
 it('adopts a picture at the smallest size that keeps its colors and gradients, in the place of a sheet or beside it', () => {
   const dusk: Fill = {
@@ -133,7 +134,10 @@ it('takes the place of a sheet in use: every face shows the color that its own w
       const named = new Set(cell).values().next().value!;
       const regions = [{ id: 1, name: 'quay', cell: named }];
       const model = { id: 'm', name: 'quay', sheet: sheet.id, faces: cell.length, regions, slots: [] as LeavingSlot[] } as Model;
-      const start: KitState = { kit: { ...before.kit, models: [model] }, seats: { m: { ...emptySeats(cell.length), cell: cell.slice() } } };
+      const start: KitState = {
+        kit: { ...before.kit, models: [model] },
+        seats: byId({ m: { ...emptySeats(cell.length), cell: cell.slice() } }),
+      };
       const blocks = picture.map((color, i) => ({ rect: { x: i, y: 0, w: 1, h: 1 }, fill: solid(color) }));
       const finding = recognise(drawBlocks(picture.length, 1, [0, 0, 0, 255], blocks));
       const inUse = sheet.cells.filter((c) => cell.includes(c.id));

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { expect, it } from 'vitest';
 import { lchFromHex, rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
@@ -93,7 +94,7 @@ it('proposes base colors that no one would take for one another, however alike t
 });
 
 it('lays a plan out on the smallest sheet beside the colors in use, as one edit that is undone exactly', () => {
-  const state: KitState = { kit: newKit('Skerry'), seats: {} };
+  const state: KitState = { kit: newKit('Skerry'), seats: byId() };
   const sheet = state.kit.sheets[0]!;
   const planned = planColors(readRoles('sail, rope, brass, tar, lichen', 3).roles);
   const edit = planSheet(state, sheet.id, planned, new Set([2]), { exactTo: 1, spares: 2, keepUnused: false });

@@ -1,3 +1,4 @@
+import { mostRoles } from '../limits';
 import { hexFromLch, lchFromHex, parseHex, type Hex } from '../color/hex';
 import { fitToGamut, labDistance, labFromLch, type Lch } from '../color/oklab';
 import { makeRamp } from '../ramp/makeRamp';
@@ -19,8 +20,6 @@ export interface PlannedColor {
   colors: Hex[];
   baseIndex: number;
 }
-
-export const mostRoles = 64;
 
 /** A list as it was typed: its roles, and how many spare cells it asks for. */
 export interface RoleList {

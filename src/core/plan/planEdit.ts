@@ -1,8 +1,9 @@
+import { mostIn } from '../limits';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { findSheet, type KitState } from '../kit/kit';
 import { createRamp } from '../ramp/rampEdits';
-import { editCell, mostCells } from '../sheet/cells';
+import { editCell } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
 import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
 import type { PlannedColor } from './planColors';
@@ -31,7 +32,7 @@ export function planSheet(
     next = applyEdit(next, edit);
   };
   const sheet = () => findSheet(next.kit, sheetId);
-  if (sheet().cells.length + total > mostCells) throw new Error(`The sheet would hold more than ${mostCells} cells.`);
+  if (sheet().cells.length + total > mostIn.cells) throw new Error(`The sheet would hold more than ${mostIn.cells} cells.`);
   if (!keepUnused) dropUnused();
   for (const { name, colors, baseIndex } of planned) {
     if (colors.length === 1) take(newColor(next, { sheet: sheetId, color: colors[0]!, role: name }).edit);

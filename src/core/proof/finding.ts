@@ -1,3 +1,4 @@
+import type { ById } from '../byId';
 import type { Kit, Model, Patches, Proofing, Seats } from '../kit/kit';
 import type { Surface } from '../unwrap/chart';
 import type { Pictures } from '../sheet/raster';
@@ -70,7 +71,7 @@ export interface ProofInput {
   /** The models that are looked at. */
   models: readonly ProofModel[];
   /** Of all models: whether a cell is used is told by all of them. */
-  seats: Readonly<Record<string, Seats>>;
+  seats: ById<Seats>;
   patches?: Patches;
   pictures: Pictures;
   settings: ProofSettings;

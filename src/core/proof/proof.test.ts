@@ -1,9 +1,11 @@
+import { inherits } from '../limits';
+import { byId } from '@/core/byId';
 import { box, grid } from '@tests/meshes';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { group, type Edit } from '../edit/edit';
 import { applyEdit, inverseOf } from '../edit/editKinds';
-import { emptySeats, inherits, type Cell, type KitState, type Model, type Seats, type Sheet, type Variant } from '../kit/kit';
+import { emptySeats, type Cell, type KitState, type Model, type Seats, type Sheet, type Variant } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -42,9 +44,7 @@ function world(meshes: PolyMesh[], cells: Cell[], size = 16) {
       source: { format: 'made', name: '', files: [] },
     };
   });
-  const seats: Record<string, Seats> = Object.fromEntries(
-    models.map((m) => [m.id, { ...emptySeats(m.faces), cell: new Uint16Array(m.faces).fill(cells[0]!.id) }]),
-  );
+  const seats = byId<Seats>(models.map((m) => [m.id, { ...emptySeats(m.faces), cell: new Uint16Array(m.faces).fill(cells[0]!.id) }]));
   const state: KitState = { kit: { ...kit, sheets: [sheet], models, nextCell: 90 }, seats };
   return { state, meshes };
 }
@@ -348,8 +348,8 @@ it('finds variants in which nothing differs, that are alike, in which colors run
     variant('Fresh', { 2: solid('#3050b0') }),
   ];
   expect(all()).toEqual([[['Idle', 1]], [['Salt, Gale', 2]], [], []]);
-  const patch = (...cells: number[]) => ({ m0: { cell: Uint16Array.from({ length: 6 }, (_, f) => cells[f] ?? inherits) } });
-  w.state = { ...w.state, patches: { Gale: patch(2), Idle: patch(inherits, 0, 0) } };
+  const patch = (...cells: number[]) => byId({ m0: { cell: Uint16Array.from({ length: 6 }, (_, f) => cells[f] ?? inherits) } });
+  w.state = { ...w.state, patches: byId({ Gale: patch(2), Idle: patch(inherits, 0, 0) }) };
   expect(all()).toEqual([[], [], [], [['Idle', 2]]]);
   expect([...named(look(w), 'bare-in-variant')[0]!.faces]).toEqual([1, 2]);
   // Apart by default, and as good as one in the variant: two cells, and no third.

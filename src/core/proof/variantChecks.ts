@@ -1,3 +1,4 @@
+import { byId } from '../byId';
 import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { judgeDefaults } from '../judge/judgePalette';
@@ -12,14 +13,14 @@ import { finding, type Finding, type ProofInput } from './finding';
 
 /** What is wrong with the variants of a kit: idle ones, like ones, colors that run together in one alone. */
 export function variantProblems(input: ProofInput): Finding[] {
-  const { kit, patches = {} } = input;
+  const { kit, patches = byId<never>() } = input;
   const used = [...usesInAll(input).keys()];
   const fillsOf = (variant: Variant | null) => {
     const fills = new Map((variant ? kitOfVariant(kit, variant) : kit).sheets.flatMap((s) => s.cells.map((c) => [c.id, c.fill] as const)));
     return JSON.stringify(used.map((id) => fills.get(id)));
   };
   const own = fillsOf(null);
-  const looks = kit.variants.map((v) => ({ v, fills: fillsOf(v), said: patches[v.id] ?? {} }));
+  const looks = kit.variants.map((v) => ({ v, fills: fillsOf(v), said: patches[v.id] ?? byId() }));
   const idle = looks.filter(({ fills, said }) => fills === own && !Object.keys(said).length);
   const alike = looks.filter(
     ({ v, fills, said }, i) =>
@@ -39,7 +40,7 @@ export function variantProblems(input: ProofInput): Finding[] {
 }
 
 /** Faces of models that have no color in a variant alone. */
-export const bareInVariants = ({ kit, models, patches = {} }: ProofInput): Finding[] =>
+export const bareInVariants = ({ kit, models, patches = byId<never>() }: ProofInput): Finding[] =>
   kit.variants.flatMap((v) =>
     models.flatMap(({ model, seats }) => {
       const patch = patches[v.id]?.[model.id];

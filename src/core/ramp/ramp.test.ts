@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { hexFromRgb, lchFromHex, rgbFromHex } from '../color/hex';
@@ -71,7 +72,7 @@ describe('a ramp from one color', () => {
 });
 
 describe('ramps on a sheet', () => {
-  const start = (): KitState => ({ kit: newKit('Skerry'), seats: {} });
+  const start = (): KitState => ({ kit: newKit('Skerry'), seats: byId() });
 
   it('land on spare cells, grow the sheet where they must, and are undone in one', () => {
     const state = start();

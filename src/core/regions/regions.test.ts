@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
@@ -27,7 +28,7 @@ const n = 12;
 const start = (): KitState => {
   const kit = newKit('Skerry');
   const model = { id: 'm', name: 'bell', faces: n, regions: [], sheet: kit.sheets[0]!.id } as unknown as Model;
-  return { kit: { ...kit, models: [model] }, seats: { m: emptySeats(n) } };
+  return { kit: { ...kit, models: [model] }, seats: byId({ m: emptySeats(n) }) };
 };
 const some = fc.uniqueArray(fc.nat(n - 1), { minLength: 1 }).map((list) => Uint32Array.from(list));
 

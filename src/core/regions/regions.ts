@@ -1,12 +1,10 @@
+import { mostIn } from '../limits';
 import { facesWhere } from '../mesh/facesWhere';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { seatFaces, spansOf } from '../seat/seatFaces';
 import { findModel, type KitState, type Model, type Region, type Seats } from '../kit/kit';
 import { count } from '../words';
-
-/** A model holds at most this many regions. */
-export const mostRegions = 1000;
 
 const replaceModel = (state: KitState, before: Model, after: Model): Edit => ({
   kind: 'put',
@@ -41,7 +39,8 @@ export function makeRegion(
 ): { edit: Edit; region: number } {
   const model = findModel(state.kit, modelId);
   const seats = state.seats[modelId]!;
-  if (model.regions.length >= mostRegions) throw new Error(`“${model.name}” has ${mostRegions} regions; that is as many as it can have.`);
+  if (model.regions.length >= mostIn.regions)
+    throw new Error(`“${model.name}” has ${mostIn.regions} regions; that is as many as it can have.`);
   const region = 1 + Math.max(0, ...model.regions.map((r) => r.id));
   const open = openFaces(model, seats, faces);
   const edits = present(

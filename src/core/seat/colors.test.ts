@@ -80,7 +80,7 @@ it('faces move to another cell in every variant that says so, with its corners k
     },
   } as unknown as KitState;
   const none = { rules: new Uint32Array(), corners: new Uint32Array(), before: new Float32Array(), after: new Float32Array() };
-  expect(moveFaces(state, new Set([2]), 3)).toEqual([
+  expect(moveFaces(state, new Map([[2, 3]]))).toEqual([
     { kind: 'seat', model: 'buoy', spans: Uint32Array.of(1, 1, 2, 3, 3, 1, 2, 3) },
     { kind: 'patch', variant: 'fog', model: 'buoy', cornerCount: 16, cells: Uint32Array.of(2, 2, 2, 3), ...none },
     { kind: 'patch', variant: 'fog', model: 'mast', cornerCount: 0, cells: Uint32Array.of(0, 1, 2, 3), ...none },

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { emptySeats, solid, type Cell, type Fill, type KitState, type Model, type Sheet } from '../kit/kit';
@@ -131,13 +132,15 @@ const kitOf = (mesh: PolyMesh, fills: Fill[], cell: number[], at?: Float32Array)
   };
   const model = { id: 'm', name: 'Rock', sheet: sheet.id, faces: cell.length, regions: [], slots: [], seams: [] } as unknown as Model;
   const seats = { ...emptySeats(cell.length), cell: Uint16Array.from(cell), ...(at && { at }) };
-  return { kit: { ...kit, sheets: [sheet], models: [model], nextCell: fills.length + 1 }, seats: { m: seats } };
+  return { kit: { ...kit, sheets: [sheet], models: [model], nextCell: fills.length + 1 }, seats: byId({ m: seats }) };
 };
 
 it('faces of some cells move to another, and those of others stay', () => {
   const { kit, seats } = kitOf(grid(2), [solid('#111111'), solid('#222222'), solid('#333333')], [1, 2, 3, 2]);
-  expect(moveFaces({ kit, seats }, new Set([2]), 3)).toEqual([{ kind: 'seat', model: 'm', spans: Uint32Array.of(1, 1, 2, 3, 3, 1, 2, 3) }]);
-  expect(moveFaces({ kit, seats }, new Set([9]), 3)).toEqual([]);
+  expect(moveFaces({ kit, seats }, new Map([[2, 3]]))).toEqual([
+    { kind: 'seat', model: 'm', spans: Uint32Array.of(1, 1, 2, 3, 3, 1, 2, 3) },
+  ]);
+  expect(moveFaces({ kit, seats }, new Map([[9, 3]]))).toEqual([]);
 });
 
 it('faces on gradients show the texel under their middle; others none of them', () => {

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
@@ -46,7 +47,7 @@ function stateOf(mesh: PolyMesh, axis: 'x' | 'y' = 'x'): KitState {
     seams: [],
     source: { format: 'made', name: '', files: [] },
   };
-  return { kit: { ...kit, models: [model] }, seats: { tower: emptySeats(model.faces) } };
+  return { kit: { ...kit, models: [model] }, seats: byId({ tower: emptySeats(model.faces) }) };
 }
 
 it('runs from the lowest corner to the highest, along any axis, and up the screen', () => {

@@ -1,7 +1,9 @@
+import { inherits } from '../limits';
+import { withId } from '../byId';
 import { group, type Edit, type PlaceEdit } from '../edit/edit';
 import { patchesOfModel } from '../kit/patches';
 import { applyEdit } from '../edit/editKinds';
-import { findCell, findModel, inherits, type Fill, type Kit, type KitState, type Model, type Seats } from '../kit/kit';
+import { findCell, findModel, type Fill, type Kit, type KitState, type Model, type Seats } from '../kit/kit';
 import type { Adjacency } from '../mesh/adjacency';
 import { facesByPart } from '../mesh/facesByPart';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -166,5 +168,5 @@ export function turnedRuns(
 export function seatsAfter(state: KitState, modelId: string, edit: Edit): Seats {
   const { cell, region, rule, at } = state.seats[modelId]!;
   const copy = { cell: cell.slice(), region, ...(rule && { rule: rule.slice() }), ...(at && { at: at.slice() }) };
-  return applyEdit({ ...state, seats: { ...state.seats, [modelId]: copy } }, edit).seats[modelId]!;
+  return applyEdit({ ...state, seats: withId(state.seats, modelId, copy) }, edit).seats[modelId]!;
 }

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
@@ -35,7 +36,7 @@ function kitWith(fill: Fill, rect: Cell['rect']): KitState {
   const model = { id: 'm', name: 'rock', faces, regions: [] as Region[] } as Model;
   return {
     kit: { ...kit, sheets: [sheet], models: [model] },
-    seats: { m: { ...emptySeats(faces), cell: new Uint16Array(faces).fill(1) } },
+    seats: byId({ m: { ...emptySeats(faces), cell: new Uint16Array(faces).fill(1) } }),
   };
 }
 

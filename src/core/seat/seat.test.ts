@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
@@ -113,7 +114,7 @@ describe('the starter sheet', () => {
 
   it('doubles its shorter side when nothing is spare, and nothing moves', () => {
     const kit = newKit('Skerry');
-    let state: KitState = { kit, seats: {} };
+    let state: KitState = { kit, seats: byId() };
     const before = kit.sheets[0]!.cells;
     for (let i = 0; i < 40; i++)
       state = applyEdit(state, newColor(state, { sheet: kit.sheets[0]!.id, color: `#0000${(16 + i).toString(16)}`, role: `r${i}` }).edit);
@@ -141,7 +142,7 @@ it('seats materials on cells of exactly their color, equal ones on one cell, nea
     seams: [],
     source: { format: 'made' as const, name: '', files: [] },
   };
-  const state: KitState = { kit: { ...kit, models: [model] }, seats: { m: emptySeats(faces) } };
+  const state: KitState = { kit: { ...kit, models: [model] }, seats: byId({ m: emptySeats(faces) }) };
   const near = taken.replace(/.$/, (d) => (d === 'f' ? 'e' : (Number.parseInt(d, 16) + 1).toString(16)));
   const colors = [
     { name: 'post', color: taken, faces: Uint32Array.of(0, 1) },
@@ -153,7 +154,7 @@ it('seats materials on cells of exactly their color, equal ones on one cell, nea
   expect(cells[0]).toBe(sheet.cells[4]!.id);
   expect(cells[2]).toBe(cells[4]);
   expect(findCell(after.kit, cells[2]!)!.cell).toMatchObject({ role: 'board', fill: { color: near } });
-  const fresh = { ...state, seats: { m: emptySeats(faces) } };
+  const fresh = { ...state, seats: byId({ m: emptySeats(faces) }) };
   expect([...new Set(applyEdit(fresh, seatColors(fresh, 'm', colors, { mergeNear: true })!).seats.m!.cell)]).toEqual([
     sheet.cells[4]!.id,
     0,

@@ -22,9 +22,6 @@ export interface Laying {
   line?: readonly [Point3, Point3];
 }
 
-export const mostRepeats = 99;
-export const mostBands = 16;
-
 export const plainLaying: Laying = {
   rule: 'height',
   start: 0,

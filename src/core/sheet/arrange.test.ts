@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
@@ -65,7 +66,7 @@ it('changes no face’s color, whatever is done to the sheet, leaves no gap, and
   expect(done).toBeGreaterThan(150);
 });
 
-const start = (): KitState => ({ kit: newKit('Skerry'), seats: {} });
+const start = (): KitState => ({ kit: newKit('Skerry'), seats: byId() });
 const at = (sheet: Sheet, id: number) => sheet.cells.find((c) => c.id === id)!.rect;
 
 it('swaps places with what lies under a moved cell, and lets a run pass what it pushes out', () => {
@@ -96,8 +97,13 @@ it('says what forbids an arrangement', () => {
 it('merges colors with all their faces, and neighbours into one cell', () => {
   const cell = Uint16Array.from([1, 2, 3, 2]);
   const { kit } = start();
-  const model = { id: 'm', name: 'buoy', regions: [{ id: 1, name: 'hull', cell: 0 }] } as unknown as KitState['kit']['models'][number];
-  const state: KitState = { kit: { ...kit, models: [model] }, seats: { m: { ...emptySeats(4), cell } } };
+  const model = {
+    id: 'm',
+    name: 'buoy',
+    regions: [{ id: 1, name: 'hull', cell: 0 }],
+    slots: [],
+  } as unknown as KitState['kit']['models'][number];
+  const state: KitState = { kit: { ...kit, models: [model] }, seats: byId({ m: { ...emptySeats(4), cell } }) };
   const before = JSON.stringify(state);
   const edit = mergeColors(state, 2, [1, 3]);
   const after = applyEdit(state, edit);

@@ -1,8 +1,10 @@
+import { maxSheetSize, mostCellIds, mostIn } from '../limits';
 import { lchFromRgb } from '../color/oklab';
 import { group, type Edit } from '../edit/edit';
-import { mostCellIds, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
-import { commonCellSize, maxSheetSize, mostCells } from './cells';
+import { type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
+import { commonCellSize } from './cells';
 import { meanColor } from './raster';
+import { goingTo, retireInDocument } from './retireCells';
 
 /**
  * A sheet as it shall become: its size, and where its cells lie. Cells that are left out go; spare cells give
@@ -74,23 +76,18 @@ export function freeRects(owner: Int32Array, width: number, height: number, size
 
 /**
  * The edits from a sheet's cells to others with the same ids, and new spare cells; cells that are left out
- * go, also from their ramps. Throws where the sheet would hold too many cells.
+ * go, and what referred to them (faces apart) does so no more. Throws where the sheet would hold too many cells.
  */
 export function changeCells(kit: Kit, sheet: Sheet, next: Arrangement, spares: readonly Rect[]): Edit[] {
   const after = new Map(next.cells.map((c) => [c.id, c]));
-  if (after.size + spares.length > mostCells)
-    throw new Error(`The sheet would have ${after.size + spares.length} cells; it can have ${mostCells}.`);
+  if (after.size + spares.length > mostIn.cells)
+    throw new Error(`The sheet would have ${after.size + spares.length} cells; it can have ${mostIn.cells}.`);
   const edits: Edit[] = [];
   const { width, height } = sheet;
   if (width !== next.width || height !== next.height)
     edits.push({ kind: 'set', of: sheet.id, before: { width, height }, after: { width: next.width, height: next.height } });
+  edits.push(...retireInDocument(kit, goingTo(sheet.cells.flatMap((c) => (after.has(c.id) ? [] : [c.id])))).edits);
   // From the last to the first, so that what goes does not move what is still to come.
-  for (let index = sheet.ramps.length - 1; index >= 0; index--) {
-    const before = sheet.ramps[index]!;
-    const kept = before.cells.filter((id) => after.has(id));
-    if (kept.length < before.cells.length)
-      edits.push({ kind: 'put', list: 'ramps', of: sheet.id, index, before, after: kept.length ? { ...before, cells: kept } : null });
-  }
   let length = sheet.cells.length;
   for (let index = sheet.cells.length - 1; index >= 0; index--) {
     const before = sheet.cells[index]!;

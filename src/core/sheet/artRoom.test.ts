@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { usableCells, type KitState, type Rect } from '../kit/kit';
@@ -6,7 +7,7 @@ import { newKit } from './starter';
 
 const kit = newKit('K');
 const sheet = kit.sheets[0]!;
-const state: KitState = { kit, seats: {} };
+const state: KitState = { kit, seats: byId() };
 
 it('makes most of a sheet art, with every color on a narrow strip at the chosen side, in one step that is undone exactly', () => {
   const sides: [ArtRoomOptions['side'], (r: Rect) => boolean][] = [

@@ -1,7 +1,8 @@
+import { maxSheetSize } from '../limits';
 import { group, type Edit } from '../edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
 import { changeCells } from './arrange';
-import { maxSheetSize, newHalf } from './cells';
+import { newHalf } from './cells';
 import { exactnessOf, gaps, planRelay, type Relay } from './relay';
 
 /** A sheet of which one piece of art takes most, beside a strip of the colors. */

@@ -1,13 +1,8 @@
+import { longestRole, maxSheetSize, mostCellIds, mostIn } from '../limits';
 import { hexFromRgb } from '../color/hex';
 import type { Edit } from '../edit/edit';
-import { mostCellIds, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
+import { type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { meanColor, type Pictures } from './raster';
-
-export const maxSheetSize = 4096;
-/** Longest role of a cell, in characters. */
-export const longestRole = 200;
-/** Cells of one sheet. */
-export const mostCells = 2000;
 
 /** The color by which a cell is drawn as a swatch. */
 export const swatchOf = (cell: Cell, pictures?: Pictures): string => hexFromRgb(meanColor(cell.fill, pictures));
@@ -63,7 +58,7 @@ export function growSheet(kit: Kit, sheet: Sheet): Edit[] {
   let index = sheet.cells.length;
   for (let y = 0; y + cell.h <= area.h; y += cell.h)
     for (let x = 0; x + cell.w <= area.w; x += cell.w) {
-      if (id > mostCellIds || index >= mostCells) break;
+      if (id > mostCellIds || index >= mostIn.cells) break;
       const after: Cell = { id: id++, rect: { x: area.x + x, y: area.y + y, ...cell }, role: '', fill: { kind: 'spare' } };
       edits.push({ kind: 'put', list: 'cells', of: sheet.id, index: index++, before: null, after });
     }

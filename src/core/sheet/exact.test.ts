@@ -1,9 +1,11 @@
+import { mostIn } from '../limits';
+import { byId } from '@/core/byId';
 import { describe, expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { decodePng } from '../io/png';
 import type { KitPictures } from '../io/picture';
 import { solid, type Cell, type Fill, type Kit, type KitState, type Rect, type Sheet } from '../kit/kit';
-import { commonCellSize, editCell, growSheet, isKept, mostCells, newHalf, rampOf, singleColors, stepOf, swatchOf } from './cells';
+import { commonCellSize, editCell, growSheet, isKept, newHalf, rampOf, singleColors, stepOf, swatchOf } from './cells';
 import { encodeScaled, encodeSheet, extensionOfMime } from './encode';
 import { finishOfSheet, isUsualFinish } from './finish';
 import { gradientError, texelsFor } from './gradientError';
@@ -191,7 +193,7 @@ describe('cells of a sheet', () => {
   ];
   const sheet = sheetOf(4, 8, cells, { ramps });
   const kit: Kit = { ...newKit('Skerry'), sheets: [sheet], nextCell: 7 };
-  const state: KitState = { kit, seats: {} };
+  const state: KitState = { kit, seats: byId() };
 
   it('are told by ramp, step and order', () => {
     expect([rampOf(sheet, 1)?.id, rampOf(sheet, 4), singleColors(sheet)]).toEqual(['r', null, [4]]);
@@ -256,7 +258,7 @@ describe('cells of a sheet', () => {
     const added = (kitNow: Kit, s: Sheet) => growSheet(kitNow, s).filter((e) => e.kind === 'put').length;
     expect(added({ ...kit, nextCell: 65_533 }, sheet)).toBe(2);
     expect(added({ ...kit, nextCell: 65_535 }, sheet)).toBe(0);
-    const many = { ...sheet, cells: Array.from({ length: mostCells - 3 }, (_, i) => cellOf(i + 1, rect(0, 0, 2, 2), spare)) };
+    const many = { ...sheet, cells: Array.from({ length: mostIn.cells - 3 }, (_, i) => cellOf(i + 1, rect(0, 0, 2, 2), spare)) };
     expect(added(kit, many)).toBe(3);
   });
 
@@ -318,7 +320,7 @@ describe('cells of a sheet', () => {
     const full = cells.filter((c) => c.id !== 5);
     const used = { ...state, kit: { ...kit, nextCell: 65_535, sheets: [{ ...sheet, cells: full }] } };
     expect(() => newColor(used, { sheet: 's', color: '#606060', role: '' })).toThrow('used up its 65,534 cell numbers');
-    const many = Array.from({ length: mostCells }, (_, i) => cellOf(i + 1, rect(0, 0, 1, 1), solid('#101010')));
+    const many = Array.from({ length: mostIn.cells }, (_, i) => cellOf(i + 1, rect(0, 0, 1, 1), solid('#101010')));
     const crowded = { ...state, kit: { ...kit, nextCell: 3000, sheets: [sheetOf(64, 64, many)] } };
     expect(() => newColor(crowded, { sheet: 's', color: '#606060', role: '' })).toThrow('“Deck” holds 2000 cells');
   });

@@ -1,3 +1,5 @@
+import { mostIn } from '../limits';
+import { byId } from '@/core/byId';
 import { describe, expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import type { Edit } from '../edit/edit';
@@ -17,7 +19,6 @@ import {
   type SortBy,
 } from './arrange';
 import { artRoomEdit, planArtRoom } from './artRoom';
-import { mostCells } from './cells';
 import { mergeCells, mergeColors, spareColors } from './mergeColors';
 import { exactnessOf, gaps, planRelay, relaySheet, type RelayOptions } from './relay';
 import { newKit } from './starter';
@@ -47,7 +48,7 @@ const kitOf = (width: number, height: number, places: Place[], more: Partial<She
   return { ...newKit('Skerry'), sheets: [sheet], nextCell: 50 };
 };
 const sheetOf = (kit: Kit): Sheet => kit.sheets[0]!;
-const after = (kit: Kit, edit: Edit, seats: KitState['seats'] = {}): Sheet => sheetOf(applyEdit({ kit, seats }, edit).kit);
+const after = (kit: Kit, edit: Edit, seats: KitState['seats'] = byId()): Sheet => sheetOf(applyEdit({ kit, seats }, edit).kit);
 /** What a sheet comes to: its size, its colors and its spare cells in their order. */
 const shape = ({ width, height, cells }: Sheet) => ({
   size: [width, height],
@@ -120,7 +121,7 @@ describe('an arrangement', () => {
     const cells = sheetOf(kit).cells;
     const edit = arrangeSheet(kit, sheetOf(kit), { width: 3, height: 2, cells: [cells[0]!, cells[3]!, cells[4]!] }, 'Try');
     expect(shape(after(kit, edit))).toEqual({ size: [3, 2], colors: { 1: [0, 0, 2, 1] }, spares: ['2,0,1,1', '0,1,2,1', '2,1,1,1'] });
-    expect(applyEdit(applyEdit({ kit, seats: {} }, edit), inverseOf(edit)).kit).toEqual(kit);
+    expect(applyEdit(applyEdit({ kit, seats: byId() }, edit), inverseOf(edit)).kit).toEqual(kit);
     // Without a color the spare cells say what is usual.
     const none = arrangeSheet(kit, sheetOf(kit), { width: 4, height: 3, cells: [cells[4]!] }, 'Try');
     expect(shape(after(kit, none)).spares).toEqual(['0,2,3,1', '0,0,3,1', '3,0,1,1', '0,1,3,1', '3,1,1,1', '3,2,1,1']);
@@ -193,8 +194,8 @@ describe('an arrangement', () => {
     const sheet = sheetOf(kit);
     const free = (n: number) => Array.from({ length: n }, () => rect(0, 0, 1, 1));
     const puts = (k: Kit, n: number) => changeCells(k, sheet, sheet, free(n)).filter((e) => e.kind === 'put').length;
-    expect(puts(kit, mostCells - 5)).toBe(mostCells - 5);
-    expect(() => puts(kit, mostCells - 4)).toThrow('would have 2001 cells; it can have 2000');
+    expect(puts(kit, mostIn.cells - 5)).toBe(mostIn.cells - 5);
+    expect(() => puts(kit, mostIn.cells - 4)).toThrow('would have 2001 cells; it can have 2000');
     expect([puts({ ...kit, nextCell: 65_533 }, 5), puts({ ...kit, nextCell: 65_535 }, 5)]).toEqual([2, 0]);
     expect(changeCells({ ...kit, nextCell: 65_535 }, sheet, sheet, free(5))).toEqual([]);
   });
@@ -339,9 +340,9 @@ describe('colors that become one', () => {
       ],
       { ramps, ...more },
     ),
-    models: [{ id: 'm', name: 'buoy', regions: [] }] as unknown as Kit['models'],
+    models: [{ id: 'm', name: 'buoy', regions: [], slots: [] }] as unknown as Kit['models'],
   });
-  const seats = () => ({ m: { ...emptySeats(4), cell: Uint16Array.of(1, 2, 3, 0) } });
+  const seats = () => byId({ m: { ...emptySeats(4), cell: Uint16Array.of(1, 2, 3, 0) } });
   const label = (edit: Edit) => (edit as { label?: string }).label;
 
   it('by merging take all faces along and leave spare cells behind, and no ramp empty', () => {
@@ -531,7 +532,7 @@ describe('room for art', () => {
 
   it('goes to a cell of its own behind all others; spare cells are taken for what is free', () => {
     const { edit, cell } = artRoomEdit(kit, sheetOf(kit), planArtRoom(sheetOf(kit), { width: 8, height: 4, side: 'left' }), 'p', 'chart');
-    const now = applyEdit({ kit, seats: {} }, edit).kit;
+    const now = applyEdit({ kit, seats: byId() }, edit).kit;
     expect([cell, now.nextCell, sheetOf(now).cells.map((c) => c.id), sheetOf(now).cells[3]!.rect]).toEqual([
       50,
       51,

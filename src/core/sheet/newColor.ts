@@ -1,9 +1,10 @@
+import { mostCellIds, mostIn } from '../limits';
 import { lchFromHex, type Hex } from '../color/hex';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { snapToAllowed } from '../palette/allowedColors';
-import { findSheet, mostCellIds, solid, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
-import { editCell, growSheet, mostCells, rampOf } from './cells';
+import { findSheet, solid, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
+import { editCell, growSheet, rampOf } from './cells';
 
 export interface NewColor {
   sheet: string;
@@ -40,7 +41,7 @@ export function newColor(state: KitState, { sheet: sheetId, color, role, finish,
     throw new Error(
       next.kit.nextCell > mostCellIds
         ? 'The kit has used up its 65,534 cell numbers; start a new kit for more colors.'
-        : `“${sheet().name}” holds ${mostCells} cells; a sheet cannot hold more. Add another sheet.`,
+        : `“${sheet().name}” holds ${mostIn.cells} cells; a sheet cannot hold more. Add another sheet.`,
     );
   if (frozen) {
     const after = { frozen: { ...frozen, appended: [...frozen.appended!, spare.id] } };

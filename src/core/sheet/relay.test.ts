@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
@@ -63,7 +64,7 @@ it('keeps gradients within the error that their texels cause, at any length, pad
           ...fills.map((f, i): Cell => ({ ...kit.sheets[0]!.cells[15 - i]!, fill: f, role: 'strip' })),
         ];
         const sheet = { ...kit.sheets[0]!, cells, ramps: [] };
-        const state = { kit: { ...kit, sheets: [sheet] }, seats: {} };
+        const state = { kit: { ...kit, sheets: [sheet] }, seats: byId({}) };
         const plan = planRelay(sheet, new Set(), { ...o, spares: 1, dropUnused: false });
         const after = applyEdit(state, relaySheet(state.kit, sheet, plan)).kit.sheets[0]!;
         expectDisjoint(after);

@@ -1,9 +1,8 @@
+import { maxSheetSize } from '../limits';
 import { group, type Edit } from '../edit/edit';
 import { isTextured, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { colorsInOrder } from './order';
 import { changeCells, freeRects } from './arrange';
-import { withoutCells } from '../variants/withoutCells';
-import { maxSheetSize } from './cells';
 
 export interface RelayOptions {
   /** Mip levels down to which solid colors stay exact: a cell has 2ⁿ texels a side, aligned to as many. */
@@ -168,5 +167,5 @@ export function relaySheet(kit: Kit, sheet: Sheet, plan: Relay): Edit {
   const edits = changeCells(kit, sheet, { width: plan.width, height: plan.height, cells }, free);
   if (plan.padding !== sheet.padding)
     edits.push({ kind: 'set', of: sheet.id, before: { padding: sheet.padding }, after: { padding: plan.padding } });
-  return group('Lay out the sheet anew', [...withoutCells(kit, dropped), ...edits]);
+  return group('Lay out the sheet anew', edits);
 }

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { expect, it } from 'vitest';
 import { rgbFromHex } from '../color/hex';
 import { linearFromByte } from '../color/oklab';
@@ -15,7 +16,7 @@ const start = (cells: number[]): KitState => ({
     ...newKit('Skerry'),
     models: [{ id: 'm', name: 'crate', faces: 6, slots: [], regions: [], source: { format: 'made', files: [] } } as unknown as Model],
   },
-  seats: { m: { ...emptySeats(6), cell: Uint16Array.from(cells) } },
+  seats: byId({ m: { ...emptySeats(6), cell: Uint16Array.from(cells) } }),
 });
 const slotsOf = ({ kit, seats }: KitState) => leavingSlots(kit, kit.models[0]!, seats.m!).map((s) => `${s.number} ${s.name}`);
 
@@ -26,10 +27,10 @@ it('numbers slots once and for all: cells that go and come keep theirs, new ones
   const kept = applyEdit(state, edit);
   expect(JSON.stringify(applyEdit(kept, inverseOf(edit)))).toBe(JSON.stringify(state));
   expect(keepSlots(kept, 'm', leavingSlots(kept.kit, kept.kit.models[0]!, kept.seats.m!))).toBeNull();
-  state = { ...kept, seats: { m: { ...kept.seats.m!, cell: Uint16Array.from([8, 8, 2, 2, 2, 2]) } } };
+  state = { ...kept, seats: byId({ m: { ...kept.seats.m!, cell: Uint16Array.from([8, 8, 2, 2, 2, 2]) } }) };
   expect(slotsOf(state)).toEqual(['1 rust', '3 moss']);
   const again = applyEdit(state, keepSlots(state, 'm', leavingSlots(state.kit, state.kit.models[0]!, state.seats.m!))!);
-  const back = { ...again, seats: { m: { ...again.seats.m!, cell: Uint16Array.from([8, 5, 2, 1, 1, 1]) } } };
+  const back = { ...again, seats: byId({ m: { ...again.seats.m!, cell: Uint16Array.from([8, 5, 2, 1, 1, 1]) } }) };
   expect(slotsOf(back)).toEqual(['0 rust, in shade', '1 rust', '2 straw', '3 moss']);
 });
 

@@ -37,7 +37,19 @@ export function leavingSlots(kit: Kit, { slots }: Pick<Model, 'slots'>, { cell }
         return { ...slot, name: nameOf(kit, slot) };
       });
   });
-  return [...given, ...added].sort((a, b) => a.number - b.number);
+  return withOneName([...given, ...added].sort((a, b) => a.number - b.number));
+}
+
+/** Cells with one number leave as one slot, so that they have one name: that of the first. */
+export function withOneName(slots: readonly LeavingSlot[]): LeavingSlot[] {
+  const first = new Map<number, LeavingSlot>();
+  return slots.map((slot) => {
+    const known = first.get(slot.number);
+    if (!known) first.set(slot.number, slot);
+    if (!known || (known.name === slot.name && known.named === slot.named)) return slot;
+    const { named: _, ...rest } = slot;
+    return { ...rest, name: known.name, ...(known.named && { named: known.named }) };
+  });
 }
 
 /**

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { gone, problemOfCue, problemOfCueName } from '../kit/cues';
@@ -29,7 +30,7 @@ function islet(cues: Cue[] = []): KitState {
   const placements = [placed('board', 'board', 0), placed('bell', 'bell', 10), placed('p1', 'pot', 20), placed('p2', 'pot', 30, 'salt')];
   return {
     kit: { ...kit, models: ['board', 'bell', 'pot'].map(model), variants, placements, ...(cues.length && { cues }) },
-    seats: { board: emptySeats(6), bell: emptySeats(6), pot: emptySeats(6) },
+    seats: byId({ board: emptySeats(6), bell: emptySeats(6), pot: emptySeats(6) }),
   };
 }
 const cue = (id: string, change: Partial<Cue> = {}): Cue => ({
@@ -188,7 +189,7 @@ it('follows names, and says what to do where what it speaks of is gone', () => {
   const state = islet(cues);
   const { kit } = state;
   const problems = (edit: Parameters<typeof applyEdit>[1] | null) => {
-    const copy: KitState = { kit: structuredClone(kit), seats: { board: emptySeats(6), bell: emptySeats(6), pot: emptySeats(6) } };
+    const copy: KitState = { kit: structuredClone(kit), seats: byId({ board: emptySeats(6), bell: emptySeats(6), pot: emptySeats(6) }) };
     const next = applyEdit(copy, edit!);
     const found = openCues(next.kit).map((c) => `${c.cue.id}: ${c.problem}`);
     expect(applyEdit(next, inverseOf(edit!)).kit).toEqual(kit);

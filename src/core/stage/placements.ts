@@ -1,7 +1,7 @@
+import { farthest, mostIn, scaleBounds } from '../limits';
 import { group, type Edit, type StandEdit } from '../edit/edit';
 import { newId, type Kit, type Placement } from '../kit/kit';
 import { cuesWithout } from './cueEdits';
-import { farthest, mostPlacements, scaleBounds } from '../kit/placementNames';
 
 /** Where and how a model is to stand. */
 export type Standing = Omit<Placement, 'id' | 'name'>;
@@ -27,9 +27,9 @@ function tidy(standing: Standing): Standing {
  */
 export function placeModels(kit: Kit, standings: readonly Standing[], label = 'Place models'): { edit: Edit; ids: string[] } {
   const present = kit.placements ?? [];
-  if (present.length + standings.length > mostPlacements)
+  if (present.length + standings.length > mostIn.placements)
     throw new Error(
-      `A stage holds ${mostPlacements.toLocaleString('en')} placements; there would be ${(present.length + standings.length).toLocaleString('en')}.`,
+      `A stage holds ${mostIn.placements.toLocaleString('en')} placements; there would be ${(present.length + standings.length).toLocaleString('en')}.`,
     );
   const nameFor = namer(kit);
   const ids: string[] = [];

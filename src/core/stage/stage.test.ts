@@ -1,3 +1,5 @@
+import { mostIn } from '../limits';
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { kitAround } from '@tests/kitAround';
@@ -10,7 +12,7 @@ import { triangleCount } from '../mesh/polyMesh';
 import { ballOf, placementsInView, stageCounter } from './stageCosts';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { emptySeats, type Kit, type KitState, type Model, type Placement } from '../kit/kit';
-import { mostPlacements, problemOfPlacementName } from '../kit/placementNames';
+import { problemOfPlacementName } from '../kit/placementNames';
 import { removeVariant } from '../variants/variantEdits';
 import { removeModel } from '../variants/removeModel';
 import { newKit } from '../sheet/starter';
@@ -28,7 +30,7 @@ function islet(): KitState {
   ];
   return {
     kit: { ...kit, models: [model('bell', 'Fog bell'), model('pot', 'Crab pot')], variants },
-    seats: { bell: emptySeats(6), pot: emptySeats(6) },
+    seats: byId({ bell: emptySeats(6), pot: emptySeats(6) }),
   };
 }
 const at = (x: number, z: number): Standing => ({ model: 'pot', at: [x, 0, z], turn: 0, scale: 1 });
@@ -76,7 +78,7 @@ it('refuses what cannot stand', () => {
   expect(() =>
     placeModels(
       state.kit,
-      Array.from({ length: mostPlacements }, () => at(0, 0)),
+      Array.from({ length: mostIn.placements }, () => at(0, 0)),
     ),
   ).toThrow('10,000 placements; there would be 10,001');
 });
@@ -150,7 +152,7 @@ it('counts what an engine draws: the figures of the files in which the models le
   const mesh = grid(3, (x, z) => Math.sin(x + z));
   const { kit: bare, item } = kitAround(mesh, null, (f) => [1, 2, 0][f % 3]!);
   const kit: Kit = { ...bare, variants: [{ id: 'salt', name: 'Salt-worn', fills: { 1: { kind: 'solid', color: '#99aabb' } } }] };
-  const state = { kit, seats: { m: item.seats } };
+  const state = { kit, seats: byId({ m: item.seats }) };
   const count = stageCounter(state, (id) => (id === 'm' ? mesh : undefined), new Map());
   const left = costOfGltf((await openGltf('a.glb', await writeGlb(kit, [item], { variants: 'none' }))).document);
   const of = (...variants: (string | undefined)[]) => count(variants.map((variant) => ({ model: 'm', ...(variant && { variant }) })));

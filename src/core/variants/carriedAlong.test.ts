@@ -1,3 +1,5 @@
+import { inherits } from '../limits';
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { acts, apart, faces, inAll, start, starts } from '@tests/coloredVariants';
@@ -6,7 +8,7 @@ import { carryAll, remeshedFrom } from '../carry/carryModel';
 import { reread } from '../carry/carryColors';
 import { completeHalf } from '../check/completeHalf';
 import { applyEdit, inverseOf } from '../edit/editKinds';
-import { findCell, inherits, type Cell, type KitState, type Seats } from '../kit/kit';
+import { findCell, type Cell, type KitState, type Seats } from '../kit/kit';
 import { patchesOfModel, withPatch } from '../kit/patches';
 import { cornerRun, type FaceOrigins } from '../mesh/faceOrigins';
 import { insertBand, moveCells, pinchSheet, sortCells } from '../sheet/arrange';
@@ -28,7 +30,7 @@ const colored = fc
     const at = Float32Array.from({ length: faces * 8 }, (_, i) => ((i * 7) % 128) / 128);
     const cell = new Uint16Array(faces).fill(inherits);
     const salt = { ...(state.patches?.salt?.tower ?? { cell }), at: at.map((v, i) => (Math.floor(i / 8) % 3 ? NaN : 1 - v)) };
-    return withPatch({ ...state, seats: { ...state.seats, tower: { ...state.seats.tower!, at } } }, 'salt', 'tower', salt);
+    return withPatch({ ...state, seats: byId({ ...state.seats, tower: { ...state.seats.tower!, at } }) }, 'salt', 'tower', salt);
   });
 const colorings = [null, 'salt', 'fresh'];
 

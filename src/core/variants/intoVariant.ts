@@ -1,3 +1,4 @@
+import { byId } from '../byId';
 import { applyEdit, labelOf } from '../edit/editKinds';
 import { group, type Edit, type PutEdit } from '../edit/edit';
 import { EditRefused, isSame } from '../edit/refused';
@@ -24,10 +25,11 @@ export function intoVariant(base: KitState, id: string, edit: Edit, faceStartOf:
   if (colored.length && leaves.some(isForAll))
     throw new EditRefused(`it changes the sheet of all colorings. Choose the default coloring first`);
   // Arrays are patched in place: what is tried gets its own.
-  const tried: KitState = { ...shown, seats: { ...shown.seats } };
-  const seats = tried.seats as Record<string, KitState['seats'][string]>;
-  for (const leaf of leaves)
-    if ('model' in leaf && seats[leaf.model] === shown.seats[leaf.model]) seats[leaf.model] = copySeats(seats[leaf.model]!);
+  const touched = new Set(leaves.flatMap((leaf) => ('model' in leaf ? [leaf.model] : [])));
+  const tried: KitState = {
+    ...shown,
+    seats: byId(Object.entries(shown.seats).map(([model, own]) => [model, touched.has(model) ? copySeats(own) : own])),
+  };
   const wanted = applyEdit(tried, edit);
   const { edits, kit } = ofTheKit(base, leaves);
   const fills = fillsByHand(kit, variant, wanted.kit);
@@ -93,7 +95,7 @@ export function fillsByHand(kit: Kit, variant: Variant, wanted: Kit): Variant['f
 function ofTheKit(base: KitState, leaves: readonly Edit[]): { edits: Edit[]; kit: Kit } {
   const edits: Edit[] = [];
   // Cells alone are followed from edit to edit: nothing here touches seats, which would change in place.
-  let now: KitState = { kit: base.kit, seats: {} };
+  let now: KitState = { kit: base.kit, seats: byId() };
   for (const leaf of leaves) {
     if (isColoring(leaf)) continue;
     const own = leaf.kind === 'put' && leaf.list === 'cells' ? ofCell(now, leaf) : ofModel(leaf);

@@ -1,5 +1,6 @@
+import { inherits } from '../limits';
 import type { PatchEdit } from '../edit/edit';
-import { inherits, type Kit, type KitState, type SeatPatch, type Seats } from '../kit/kit';
+import { type Kit, type KitState, type SeatPatch, type Seats } from '../kit/kit';
 import { emptyPatch, patchOf } from '../kit/patches';
 import { texturedCells } from '../seat/colorsOfFaces';
 

@@ -10,11 +10,6 @@ export const newRule = {
   drawn: (reference: string, colors: Record<number, Hex>): ColoringRule => ({ kind: 'drawn', reference, colors }),
 };
 
-/** What a slider can set, least and most. */
-export const ruleLimits = { lightness: [-0.5, 0.5], strength: [0, 2], hue: [-180, 180], share: [0, 1] } as const;
-/** Rules of one variant. */
-export const mostRules = 12;
-
 /**
  * The fills that rules make of a kit's own, one after the other; cells that stay as they are are left out. Art and
  * spare cells stay. Changes are made in OKLab and OKLCH (lightness and strength of color as perceived); what a

@@ -1,4 +1,5 @@
-import { findCell, type Fill, type Kit, type KitState, type Sheet, type Variant } from '../kit/kit';
+import { byId } from '../byId';
+import { findCell, type Fill, type Kit, type KitState, type Seats, type Sheet, type Variant } from '../kit/kit';
 import { patchedSeats } from '../kit/patches';
 import { fillsByRules } from './rules';
 
@@ -77,8 +78,7 @@ export function stateOfVariant(state: KitState, id: string | null): KitState {
   const { kit, seats } = state;
   const variant = kit.variants.find((v) => v.id === id);
   if (!variant) return { kit, seats };
-  const patches = state.patches?.[variant.id] ?? {};
-  const patched = { ...seats };
-  for (const [model, patch] of Object.entries(patches)) if (seats[model]) patched[model] = patchedSeats(seats[model], patch);
+  const patches = state.patches?.[variant.id];
+  const patched = byId<Seats>(Object.entries(seats).map(([model, own]) => [model, patchedSeats(own, patches?.[model])]));
   return { kit: kitOfVariant(kit, variant), seats: patched };
 }

@@ -1,6 +1,8 @@
+import { inherits } from '../limits';
+import { byId } from '../byId';
 import { group, type Edit } from '../edit/edit';
 import { freeName } from '../kit/freeName';
-import { inherits, newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
+import { newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
 import { copyPatches, patchOf } from '../kit/patches';
 import { cuesWithout } from '../stage/cueEdits';
 import { changeOfPatch, type Said } from './patchEdit';
@@ -13,7 +15,7 @@ export function addVariant(
   state: KitState,
   { name, model, copyOf }: { name: string; model?: string; copyOf?: string },
 ): { edit: Edit; id: string } {
-  const { kit, patches = {} } = state;
+  const { kit, patches = byId<never>() } = state;
   const from = kit.variants.find((v) => v.id === copyOf);
   const id = newId('v');
   const of = from ? from.model : model;
@@ -44,7 +46,7 @@ export const renameVariant = (state: KitState, variant: Variant, name: string): 
   group(`Rename ${variant.name}`, [putVariant(state, { ...variant, name: name.trim() })]);
 
 /** Removes a variant with all that it says; where the kit started with it, it starts with the default coloring. */
-export function removeVariant({ kit, patches = {} }: KitState, variant: Variant): Edit {
+export function removeVariant({ kit, patches = byId<never>() }: KitState, variant: Variant): Edit {
   const index = kit.variants.indexOf(variant);
   const own = patches[variant.id];
   return group(`Delete ${variant.name}`, [
@@ -64,7 +66,7 @@ const showDefaultInstead = ({ placements = [] }: Kit, variant: string): Edit[] =
   });
 
 /** A variant takes another place in the list. */
-export function moveVariant({ kit, patches = {} }: KitState, variant: Variant, to: number): Edit {
+export function moveVariant({ kit, patches = byId<never>() }: KitState, variant: Variant, to: number): Edit {
   const own = patches[variant.id];
   const kept = own && { patches: copyPatches(own) };
   return group(`Move ${variant.name}`, [
@@ -187,7 +189,7 @@ function cellsSaid(kit: Kit, variant: Variant, what: Differences): number[] {
 }
 
 function patchesIn(
-  { patches = {} }: KitState,
+  { patches = byId<never>() }: KitState,
   { id }: Variant,
   what: Differences,
 ): [model: string, patch: SeatPatch, faces: Uint32Array | undefined][] {

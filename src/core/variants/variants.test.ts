@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { acts, apart, faceStart, gradientCell, inAll, looks, start, starts } from '@tests/coloredVariants';
@@ -14,7 +15,7 @@ import { intoVariant } from './intoVariant';
 import { stateOfVariant } from './shown';
 import { addVariant, copyDifferences, facesSaid, moveIntoDefault, moveVariant, removeVariant, takeBack } from './variantEdits';
 
-const frozen = ({ kit, seats, patches = {} }: KitState) =>
+const frozen = ({ kit, seats, patches = byId<never>() }: KitState) =>
   JSON.stringify([kit, seats, ['salt', 'fresh'].map((v) => [patches[v]?.tower, patches[v]?.buoy])], (_, v: unknown) =>
     ArrayBuffer.isView(v) ? Array.from(v as Float32Array, (n) => (Number.isNaN(n) ? 'none' : n)) : v,
   );

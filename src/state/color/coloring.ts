@@ -1,3 +1,4 @@
+import { type ById, byId } from '@/core/byId';
 import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
 import { applyEdit } from '@/core/edit/editKinds';
 import { group, type Edit } from '@/core/edit/edit';
@@ -25,7 +26,7 @@ import { notify, notifyError } from '../view/notices';
 export function colorFaces(
   faces: Uint32Array,
   cell: number,
-  { joins = null, elsewhere = {} }: { joins?: Edit | null; elsewhere?: Readonly<Record<string, Uint32Array>> } = {},
+  { joins = null, elsewhere = byId() }: { joins?: Edit | null; elsewhere?: ById<Uint32Array> } = {},
 ): Edit | null {
   const c = current();
   if (!c) return null;
@@ -39,7 +40,7 @@ interface TakenFaces {
 }
 
 /** Faces of the model in view and those of others. */
-function takenInKit(c: CurrentModel, faces: Uint32Array, elsewhere: Readonly<Record<string, Uint32Array>>): TakenFaces[] {
+function takenInKit(c: CurrentModel, faces: Uint32Array, elsewhere: ById<Uint32Array>): TakenFaces[] {
   const others = Object.entries(elsewhere).flatMap(([modelId, list]) => {
     const of = currentOf({ ...useEditor.getState(), modelId });
     // A model may have taken another mesh meanwhile.

@@ -1,9 +1,11 @@
+import { mostIn } from '@/core/limits';
+import { byId } from '@/core/byId';
 import { group, type Edit } from '@/core/edit/edit';
 import type { ColoringRule, KitState, Reference, Variant } from '@/core/kit/kit';
 import { problemOfName } from '@/core/kit/variantNames';
 import { count } from '@/core/words';
 import { putVariant } from '@/core/variants/intoVariant';
-import { colorsInOrder, mostRules, newRule } from '@/core/variants/rules';
+import { colorsInOrder, newRule } from '@/core/variants/rules';
 import { fillsOfVariant } from '@/core/variants/shown';
 import {
   addVariant,
@@ -118,7 +120,7 @@ export interface DifferenceCount {
 }
 
 /** Models whose mesh is not there yet are left out. */
-export function differencesOf({ patches = {} }: Pick<KitState, 'patches'>, variant: Variant): DifferenceCount {
+export function differencesOf({ patches = byId<never>() }: Pick<KitState, 'patches'>, variant: Variant): DifferenceCount {
   const { meshes } = useEditor.getState();
   const faces = Object.entries(patches[variant.id] ?? {}).flatMap(([model, patch]) => {
     const mesh = baseState().kit.models.find((m) => m.id === model)?.mesh;
@@ -192,7 +194,7 @@ export function setRules(id: string, rules: readonly ColoringRule[]): void {
 export function addRule(id: string, rule: ColoringRule): void {
   const { rules = [] } = variantNow(id) ?? {};
   lastRule = null;
-  if (rules.length >= mostRules) notify(`A variant has at most ${mostRules} rules.`, { isError: true });
+  if (rules.length >= mostIn.rules) notify(`A variant has at most ${mostIn.rules} rules.`, { isError: true });
   else setRules(id, [...rules, rule]);
   lastRule = null;
 }

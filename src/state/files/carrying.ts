@@ -1,9 +1,10 @@
+import { limits } from '@/core/limits';
+import { withId } from '@/core/byId';
 import { create } from 'zustand';
 import { carryColors, looksOf, reread } from '@/core/carry/carryColors';
 import { copySeats, type Model } from '@/core/kit/kit';
 import { copyPatches, patchesOfModel } from '@/core/kit/patches';
 import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
-import { limits } from '@/core/io/errors';
 import { isModelFile } from '@/core/io/fileKinds';
 import { keepBlobs } from '@/data/blobs';
 import { wordsOf } from '@/core/wordsOf';
@@ -162,7 +163,7 @@ export const readFileAgain = (modelId: string, files: readonly File[], mend?: bo
     isStill();
     await keepMesh(loaded);
     isStill();
-    const edit = reread({ ...baseState(), seats: { ...then.seats, [modelId]: seats } }, modelId, carried, {
+    const edit = reread({ ...baseState(), seats: withId(then.seats, modelId, seats) }, modelId, carried, {
       address: loaded.id,
       source,
     });

@@ -1,8 +1,8 @@
+import { limits } from '@/core/limits';
 import { create } from 'zustand';
 import type { Problem } from '@/core/check/inspectMesh';
 import type { Repair, RepairOptions } from '@/core/check/repair';
 import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
-import { limits } from '@/core/io/errors';
 import { remeshedFrom } from '@/core/carry/carryModel';
 import { copySeats, emptySeats, newId, type Model } from '@/core/kit/kit';
 import { patchesOfWholeKit } from '@/core/kit/patches';

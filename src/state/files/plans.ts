@@ -4,7 +4,8 @@ import { freeName } from '@/core/kit/freeName';
 import { planFromExample, type ExampleFile } from '@/core/handoff/example';
 import { iconModel } from '@/core/handoff/icon';
 import { newHandOff } from '@/core/handoff/plan';
-import { isManifest, mostFiles } from '@/core/handoff/readExample';
+import { isManifest } from '@/core/handoff/readExample';
+import { exampleLimits } from '@/core/limits';
 import type { HandOffReport } from '@/core/handoff/report';
 import { safeName } from '@/core/io/fileNames';
 import { contentAddress } from '@/core/io/pack';
@@ -57,14 +58,17 @@ export function addPlan(like?: HandOff): void {
 export async function addPlanFrom(files: File[]): Promise<void> {
   const isNow = kitMoment();
   const [first] = files;
+  let left: number = exampleLimits.texts;
   const example =
     files.length === 1 && !first!.webkitRelativePath
       ? await longWorker().readExample(first!.name, new Uint8Array(await first!.arrayBuffer()))
       : await Promise.all(
-          files.slice(0, mostFiles).map(async (f): Promise<ExampleFile> => {
+          files.slice(0, exampleLimits.entries).map(async (f): Promise<ExampleFile> => {
             // The folder itself is where the tree will be put.
             const path = f.webkitRelativePath.split('/').slice(1).join('/') || f.name;
-            return { path, bytes: f.size, ...(isManifest(path, f.size) && { text: await f.text() }) };
+            const isKept = isManifest(path, f.size) && f.size <= left;
+            if (isKept) left -= f.size;
+            return { path, bytes: f.size, ...(isKept && { text: await f.text() }) };
           }),
         );
   if (!isNow()) return;

@@ -1,3 +1,4 @@
+import { type ById, byId, withId } from '@/core/byId';
 import { create } from 'zustand';
 import { lchFromHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
@@ -9,14 +10,14 @@ import { perKit } from '../kit/session';
 
 export interface UnseenState {
   /** Faces that cannot be seen from any side, by mesh. */
-  faces: Readonly<Record<string, Uint32Array>>;
+  faces: ById<Uint32Array>;
   /** Meshes whose faces are being looked for, with the share that is done. */
-  busy: Readonly<Record<string, number>>;
+  busy: ById<number>;
   /** Whether such faces stay behind at Hand-off. */
   leaveOut: boolean;
 }
 
-export const useUnseen = perKit(create<UnseenState>(() => ({ faces: {}, busy: {}, leaveOut: false })));
+export const useUnseen = perKit(create<UnseenState>(() => ({ faces: byId(), busy: byId(), leaveOut: false })));
 
 const running = new Map<string, Promise<Uint32Array | null>>();
 
@@ -30,7 +31,7 @@ export function unseenFaces({ id }: LoadedMesh): Promise<Uint32Array | null> {
 }
 
 async function look(id: string): Promise<Uint32Array | null> {
-  const say = (share: number) => useUnseen.setState((s) => ({ busy: { ...s.busy, [id]: share } }));
+  const say = (share: number) => useUnseen.setState((s) => ({ busy: withId(s.busy, id, share) }));
   say(0);
   try {
     const faces = await pickingWorker().hiddenFaces(
@@ -39,10 +40,10 @@ async function look(id: string): Promise<Uint32Array | null> {
         if (running.has(id)) say(share);
       }),
     );
-    if (faces) useUnseen.setState((s) => ({ faces: { ...s.faces, [id]: faces } }));
+    if (faces) useUnseen.setState((s) => ({ faces: withId(s.faces, id, faces) }));
     return faces;
   } finally {
-    useUnseen.setState(({ busy }) => ({ busy: Object.fromEntries(Object.entries(busy).filter(([mesh]) => mesh !== id)) }));
+    useUnseen.setState(({ busy }) => ({ busy: byId(Object.entries(busy).filter(([mesh]) => mesh !== id)) }));
   }
 }
 

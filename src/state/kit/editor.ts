@@ -1,3 +1,4 @@
+import { type ById, byId, withId } from '@/core/byId';
 import { create } from 'zustand';
 import { emptyHistory, type Step } from '@/core/edit/history';
 import type { KitState, Model, Sheet } from '@/core/kit/kit';
@@ -18,7 +19,7 @@ export interface EditorState extends Step {
   status: 'none' | 'loading' | 'ready' | 'missing' | 'failed';
   problem: string;
   /** Meshes by address. */
-  meshes: Readonly<Record<string, LoadedMesh>>;
+  meshes: ById<LoadedMesh>;
   /** The model in the viewport. */
   modelId: string | null;
   save: SaveStatus;
@@ -32,7 +33,7 @@ export interface EditorState extends Step {
 
 export const emptyState: KitState = {
   kit: { id: '', name: '', sheets: [], models: [], variants: [], references: [], handOffs: [], nextCell: 1 },
-  seats: {},
+  seats: byId(),
 };
 
 export const useEditor = create<EditorState>(() => ({
@@ -42,7 +43,7 @@ export const useEditor = create<EditorState>(() => ({
   variant: null,
   base: null,
   history: emptyHistory,
-  meshes: {},
+  meshes: byId(),
   modelId: null,
   save: 'saved',
   readOnly: false,
@@ -96,9 +97,10 @@ export function showModel(modelId: string | null): void {
   closeColoring();
   if (!modelId || !before || !elsewhere[modelId]) return;
   // A pick that goes through the whole kit comes along.
-  const { [modelId]: here, ...others } = elsewhere;
+  const here = elsewhere[modelId];
+  const others = withId(elsewhere, modelId, undefined);
   usePick.getState().set((picked) => here!.forEach((f) => f < faces && (picked[f] = 1)));
-  usePick.setState({ elsewhere: left.length ? { ...others, [before]: left } : others });
+  usePick.setState({ elsewhere: left.length ? withId(others, before, left) : others });
 }
 
 export interface CurrentModel {

@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { newKit } from '@/core/sheet/starter';
 import { archiveExtension } from '@/core/kit/contents';
 import { newId } from '@/core/kit/kit';
@@ -11,7 +12,7 @@ import { notifyNextView } from '../view/notices';
 
 export async function makeKit(name: string): Promise<string> {
   const kit = newKit(name);
-  await createKit({ kit, seats: {} }).catch(refuse('the kit was not made'));
+  await createKit({ kit, seats: byId() }).catch(refuse('the kit was not made'));
   return kit.id;
 }
 

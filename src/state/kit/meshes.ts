@@ -1,3 +1,4 @@
+import { byId, withId } from '@/core/byId';
 import type { Model } from '@/core/kit/kit';
 import { wordsOf } from '@/core/wordsOf';
 import { readBlob } from '@/data/blobs';
@@ -49,7 +50,7 @@ export function forgetLate(...meshes: string[]): void {
   for (const mesh of meshes) {
     if (models.some((m) => m.mesh === mesh)) continue;
     void pickingWorker().forget(mesh);
-    useEditor.setState((s) => ({ meshes: Object.fromEntries(Object.entries(s.meshes).filter(([id]) => id !== mesh)) }));
+    useEditor.setState((s) => ({ meshes: byId(Object.entries(s.meshes).filter(([id]) => id !== mesh)) }));
   }
 }
 
@@ -72,7 +73,7 @@ export function setShown(mesh: string, what: Shown): void {
 /** Gives a mesh to the worker that picks, and to the page once it is there. */
 export async function keepMesh(loaded: LoadedMesh): Promise<void> {
   await pickingWorker().keep(loaded);
-  useEditor.setState((s) => ({ meshes: { ...s.meshes, [loaded.id]: loaded } }));
+  useEditor.setState((s) => ({ meshes: withId(s.meshes, loaded.id, loaded) }));
 }
 
 /** The model's mesh as soon as it is prepared, as it may not yet be just after the kit was opened. */

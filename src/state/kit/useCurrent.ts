@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { useMemo } from 'react';
 import type { KitState } from '@/core/kit/kit';
 import { currentOf, useEditor, type CurrentModel } from './editor';
@@ -11,7 +12,7 @@ export function useCurrent(): CurrentModel | null {
   const modelId = useEditor((s) => s.modelId);
   const loaded = useEditor((s) => currentOf(s)?.loaded);
   return useMemo(() => {
-    const current = currentOf({ state, modelId, meshes: {} });
+    const current = currentOf({ state, modelId, meshes: byId() });
     return current && { ...current, loaded };
   }, [state, modelId, loaded]);
 }

@@ -1,3 +1,4 @@
+import { mostIn } from '@/core/limits';
 import { group } from '@/core/edit/edit';
 import type { Model, NamedPick } from '@/core/kit/kit';
 import { freeName } from '@/core/kit/freeName';
@@ -7,9 +8,6 @@ import { current, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 import { notify } from '../view/notices';
 import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
-
-/** A model keeps at most so many. */
-const most = 100;
 
 function change(label: string, make: (picks: readonly NamedPick[]) => NamedPick[]): boolean {
   const model = current()?.model;
@@ -27,7 +25,7 @@ export function rememberPick(): void {
   const { count } = usePick.getState();
   const picks = current()?.model.picks ?? [];
   if (!count) notify('Pick the faces to remember.');
-  else if (picks.length >= most) notify(`The model remembers ${most} picks already; forget one first.`);
+  else if (picks.length >= mostIn.picks) notify(`The model remembers ${mostIn.picks} picks already; forget one first.`);
   else {
     const name = freeName(
       'pick',

@@ -1,3 +1,4 @@
+import { type ById, byId } from '@/core/byId';
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Edit } from '@/core/edit/edit';
@@ -26,7 +27,7 @@ export interface PickState {
   /** The edge or corner was chosen by a key, and holds until the pointer leaves the face. */
   isSpotHeld: boolean;
   /** Picked faces of other models, by model id: the pick may go through the whole kit. */
-  elsewhere: Readonly<Record<string, Uint32Array>>;
+  elsewhere: ById<Uint32Array>;
   /** The border of the pick as edges, as the corner that stands for each; `null` while it is not asked for. */
   edges: Uint32Array | null;
   /**
@@ -57,7 +58,7 @@ export interface Spot {
 }
 
 const none = new Uint32Array(0);
-const nowhere = {};
+const nowhere = byId<never>();
 
 /** A model comes into view with nothing picked, pointed at or hidden. */
 const nothingPicked = {

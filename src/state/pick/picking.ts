@@ -1,3 +1,4 @@
+import { type ById, byId, withId } from '@/core/byId';
 import { facesWhere } from '@/core/mesh/facesWhere';
 import type { Edit } from '@/core/edit/edit';
 import { findCell } from '@/core/kit/kit';
@@ -122,7 +123,7 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
     announce('Another model came into view before the click’s faces were found; nothing was done.');
     return;
   }
-  const others = taken === 'kit color' ? sameColorElsewhere(face) : {};
+  const others = taken === 'kit color' ? sameColorElsewhere(face) : byId<never>();
   if (act === 'color' && cell && !keys.add && !keys.take) {
     usePick.setState({ missed: null });
     click.colored = colorFaces(faces, cell, { joins, elsewhere: others });
@@ -137,34 +138,29 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
     const value = how === 'take' ? 0 : 1;
     for (const f of faces) picked[f] = value;
   });
-  usePick.setState({ elsewhere: joinElsewhere(how === 'pick' ? {} : elsewhere, others, how === 'take') });
+  usePick.setState({ elsewhere: joinElsewhere(how === 'pick' ? byId<never>() : elsewhere, others, how === 'take') });
   announce(countWords());
 }
 
 /** Faces of the other models on the same cell as a face of the model in view. */
-function sameColorElsewhere(face: number): Record<string, Uint32Array> {
+function sameColorElsewhere(face: number): ById<Uint32Array> {
   const { state, modelId } = useEditor.getState();
   const cell = modelId ? state.seats[modelId]!.cell[face]! : 0;
-  if (!cell) return {};
+  if (!cell) return byId();
   const found = state.kit.models
     .filter((m) => m.id !== modelId)
     .map((m): [string, Uint32Array] => [m.id, facesWhere(m.faces, (f) => state.seats[m.id]!.cell[f] === cell)]);
-  return Object.fromEntries(found.filter(([, faces]) => faces.length));
+  return byId(found.filter(([, faces]) => faces.length));
 }
 
-function joinElsewhere(
-  before: Readonly<Record<string, Uint32Array>>,
-  change: Record<string, Uint32Array>,
-  isTaking: boolean,
-): Record<string, Uint32Array> {
-  const out = { ...before };
+function joinElsewhere(before: ById<Uint32Array>, change: ById<Uint32Array>, isTaking: boolean): ById<Uint32Array> {
+  let out = before;
   for (const [model, faces] of Object.entries(change)) {
     const taken = new Set(faces);
     const next = isTaking
       ? (out[model] ?? new Uint32Array(0)).filter((f) => !taken.has(f))
       : Uint32Array.from(new Set([...(out[model] ?? []), ...faces])).sort();
-    if (next.length) out[model] = next;
-    else delete out[model];
+    out = withId(out, model, next.length ? next : undefined);
   }
   return out;
 }

@@ -1,3 +1,4 @@
+import { type ById, byId } from '@/core/byId';
 import { facesWhere } from '@/core/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Axis, MirrorPlane, Symmetry } from '@/core/pick/symmetry';
@@ -11,12 +12,12 @@ import { count } from '@/core/words';
 
 export interface MirrorState {
   /** How much of the mesh is mirrored across each axis, the best first, by mesh. */
-  planes: Readonly<Record<string, (MirrorPlane & { share: number })[]>>;
+  planes: ById<(MirrorPlane & { share: number })[]>;
   /** Twins across the plane in use, by mesh. */
-  twins: Readonly<Record<string, Symmetry>>;
+  twins: ById<Symmetry>;
 }
 
-export const useSymmetries = perKit(create<MirrorState>(() => ({ planes: {}, twins: {} })));
+export const useSymmetries = perKit(create<MirrorState>(() => ({ planes: byId(), twins: byId() })));
 
 /** The axis to mirror across: the one that was chosen, else the best. */
 const axisFor = (planes: readonly MirrorPlane[], { mirrorAxis }: PhraseState): Axis => mirrorAxis ?? planes[0]!.axis;
@@ -35,7 +36,7 @@ export async function symmetryInView(): Promise<Symmetry | null> {
   if (isSame && before.axis === axis) return before;
   const plane = planes.find((p) => p.axis === axis)!;
   const found = await pickingWorker().twinsAcross(id, plane, tolerance);
-  useSymmetries.setState({ planes: { [id]: planes }, twins: { [id]: found } });
+  useSymmetries.setState({ planes: byId({ [id]: planes }), twins: byId({ [id]: found }) });
   return found;
 }
 

@@ -1,3 +1,4 @@
+import type { ById } from '@/core/byId';
 import { create } from 'zustand';
 import { group } from '@/core/edit/edit';
 import type { Model, Proofing } from '@/core/kit/kit';
@@ -40,7 +41,7 @@ export async function findingsOf(models: readonly string[]): Promise<Finding[]> 
 }
 
 /** Faces of these models that are known to be seen from no side. Looking for them takes longer, and runs apart. */
-export const unseenFindings = (models: readonly Model[], known: Readonly<Record<string, Uint32Array>>): Finding[] =>
+export const unseenFindings = (models: readonly Model[], known: ById<Uint32Array>): Finding[] =>
   models.flatMap(({ id, mesh }) => (known[mesh]?.length ? [finding('unseen', { model: id, faces: known[mesh] })] : []));
 
 /** Models of up to so many faces are looked at for faces never seen without being asked. */

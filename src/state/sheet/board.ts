@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { usesInAll } from '@/core/budget/tally';
 import { group, type Edit } from '@/core/edit/edit';
-import { findCell, type Cell, type KitState, type Rect, type Sheet } from '@/core/kit/kit';
+import { type Cell, findCell, findSheet, type KitState, type Rect, type Sheet } from '@/core/kit/kit';
 import {
   cellsInBand,
   deleteBand,
@@ -15,8 +15,7 @@ import {
   type SortBy,
 } from '@/core/sheet/arrange';
 import { mergeCells, mergeColors, spareColors } from '@/core/sheet/mergeColors';
-import { withoutCells } from '@/core/variants/withoutCells';
-import { moveFaces } from '@/core/seat/moveFaces';
+import { goingTo, retireCells } from '@/core/sheet/retireCells';
 import { announce } from '../view/announce';
 import { useColoring } from '../color/coloringState';
 import { baseState, current, useEditor } from '../kit/editor';
@@ -144,18 +143,15 @@ export const colorsInBand = (band: Band): Cell[] => cellsInBand(boardSheet(), ba
 
 /** Deletes a band; faces on colors that lie wholly inside go to `moveTo` (0: they become uncolored). */
 export function deleteOnBoard(band: Band, moveTo: number): boolean {
-  const state = baseState();
   const sheet = boardSheet();
-  const gone = new Set(cellsInBand(sheet, band).map((c) => c.id));
-  return attemptForAll(
-    () =>
-      group(band.axis === 'x' ? 'Delete columns' : 'Delete rows', [
-        ...moveFaces(state, gone, moveTo),
-        ...withoutCells(kit(), gone),
-        deleteBand(kit(), sheet, band),
-      ]),
-    'Deleted',
-  );
+  return attemptForAll(() => {
+    const gone = cellsInBand(sheet, band).map((c) => c.id);
+    const retired = retireCells(baseState(), goingTo(gone, moveTo));
+    return group(band.axis === 'x' ? 'Delete columns' : 'Delete rows', [
+      ...retired.edits,
+      deleteBand(retired.kit, findSheet(retired.kit, sheet.id), band),
+    ]);
+  }, 'Deleted');
 }
 
 export const pinchOnBoard = (width: number, height: number): boolean =>

@@ -1,3 +1,4 @@
+import { type ById, byId, withId } from '@/core/byId';
 import { create } from 'zustand';
 import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
 import type { Cell, Kit } from '@/core/kit/kit';
@@ -9,9 +10,9 @@ import type { PictureFile } from '@/workers/pictures';
 import { notifyError } from '../view/notices';
 
 /** Decoded pictures of the open kit, and addresses under which the page can show them; by content address. */
-export const usePictures = create<{ rasters: ReadonlyMap<string, Raster>; urls: Readonly<Record<string, string>> }>(() => ({
+export const usePictures = create<{ rasters: ReadonlyMap<string, Raster>; urls: ById<string> }>(() => ({
   rasters: new Map(),
-  urls: {},
+  urls: byId(),
 }));
 
 const underway = new Set<string>();
@@ -39,13 +40,13 @@ export async function preparePictures(kit: Kit): Promise<void> {
 
 export function keepPicture(address: string, bytes: Uint8Array, raster: Raster): void {
   const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>]));
-  usePictures.setState(({ rasters, urls }) => ({ rasters: new Map(rasters).set(address, raster), urls: { ...urls, [address]: url } }));
+  usePictures.setState(({ rasters, urls }) => ({ rasters: new Map(rasters).set(address, raster), urls: withId(urls, address, url) }));
 }
 
 /** Lets go of what no open kit shows. */
 export function forgetPictures(): void {
   for (const url of Object.values(usePictures.getState().urls)) URL.revokeObjectURL(url);
-  usePictures.setState({ rasters: new Map(), urls: {} });
+  usePictures.setState({ rasters: new Map(), urls: byId() });
 }
 
 /** The files of the pictures that the kit's sheets are drawn from, and of others besides. */

@@ -2,7 +2,7 @@ import { usesInAll } from '@/core/budget/tally';
 import { group, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import type { Sheet } from '@/core/kit/kit';
-import { withoutCells } from '@/core/variants/withoutCells';
+import { goingTo, kitAfter, retireInDocument } from '@/core/sheet/retireCells';
 import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
 import { dispatch, dispatchForAll } from '../kit/edits';
@@ -36,10 +36,15 @@ export function removeSheet(sheet: Sheet): void {
       if (faces) throw new Error(`${count(faces, 'face')} on “${sheet.name}”. Move them to other colors first.`);
       const other = sheets.find((s) => s.id !== sheet.id);
       if (!other) throw new Error('A kit needs one sheet.');
-      const edits: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));
+      const moves: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));
+      const retired = retireInDocument(kitAfter(kit(), moves), goingTo(sheet.cells.map((c) => c.id)));
       const index = sheets.findIndex((s) => s.id === sheet.id);
-      edits.push({ kind: 'put', list: 'sheets', of: 'kit', index, before: sheets[index]!, after: null });
-      return group(`Remove ${sheet.name}`, [...edits, ...withoutCells(kit(), new Set(sheet.cells.map((c) => c.id)))]);
+      const before = retired.kit.sheets[index]!;
+      return group(`Remove ${sheet.name}`, [
+        ...moves,
+        ...retired.edits,
+        { kind: 'put', list: 'sheets', of: 'kit', index, before, after: null },
+      ]);
     },
     undefined,
     dispatchForAll,

@@ -1,5 +1,6 @@
+import { mostIn } from '@/core/limits';
 import type { Cue, Kit } from '@/core/kit/kit';
-import { mostCues, problemOfCueName } from '@/core/kit/cues';
+import { problemOfCueName } from '@/core/kit/cues';
 import { addCue, changeCue, cuesAbout, moveCue, newCue, removeCue, type Leaves } from '@/core/stage/cueEdits';
 import { group } from '@/core/edit/edit';
 import { count } from '@/core/words';
@@ -13,8 +14,8 @@ const kitNow = (): Kit => baseState().kit;
 /** One more cue, about a placement (the first where none is told). Returns its id. */
 export function makeCue(about?: string): string | null {
   const { cues = [] } = kitNow();
-  if (cues.length >= mostCues) {
-    notify(`A stage has at most ${mostCues} cues.`, { isError: true });
+  if (cues.length >= mostIn.cues) {
+    notify(`A stage has at most ${mostIn.cues} cues.`, { isError: true });
     return null;
   }
   const cue = newCue(kitNow(), about);

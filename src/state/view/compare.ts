@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { create } from 'zustand';
 import { tallyOf } from '@/core/budget/tally';
 import { copySeats, type KitState } from '@/core/kit/kit';
@@ -77,7 +78,7 @@ export function togglePane(pane: Pane): void {
 /** Keeps the present coloring to be held beside others. */
 export function holdColoring(): void {
   const { kit, seats } = useEditor.getState().state;
-  useCompare.setState({ held: { kit, seats: Object.fromEntries(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) } });
+  useCompare.setState({ held: { kit, seats: byId(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) } });
 }
 
 /** The next pane, or the one before. */

@@ -1,3 +1,4 @@
+import { type ById, byId, withId } from '@/core/byId';
 import { create } from 'zustand';
 import { isTextured, type Kit, type Model } from '@/core/kit/kit';
 import { meanColor } from '@/core/sheet/raster';
@@ -17,8 +18,8 @@ const homeSize = 240;
 const mostSheetBytes = 65_536;
 
 /** Pictures of the models as they stand (addresses by model id), and the encoded size of each sheet. */
-export const useThumbnails = create<{ pictures: Readonly<Record<string, string>>; sheetBytes: number }>(() => ({
-  pictures: {},
+export const useThumbnails = create<{ pictures: ById<string>; sheetBytes: number }>(() => ({
+  pictures: byId(),
   sheetBytes: 0,
 }));
 
@@ -47,7 +48,7 @@ let firstSheet: Uint8Array | undefined;
 
 onKitClosed(() => {
   for (const url of Object.values(useThumbnails.getState().pictures)) URL.revokeObjectURL(url);
-  useThumbnails.setState({ pictures: {}, sheetBytes: 0 });
+  useThumbnails.setState({ pictures: byId(), sheetBytes: 0 });
   drawn.clear();
   encodedSheets = null;
   firstSheet = undefined;
@@ -146,7 +147,7 @@ export async function paintOf(kit: Kit): Promise<Paint | null> {
 function show(model: string, png: Uint8Array): void {
   const before = useThumbnails.getState().pictures[model];
   const address = URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }));
-  useThumbnails.setState((s) => ({ pictures: { ...s.pictures, [model]: address } }));
+  useThumbnails.setState((s) => ({ pictures: withId(s.pictures, model, address) }));
   if (before) URL.revokeObjectURL(before);
 }
 

@@ -1,8 +1,9 @@
 'use client';
+import { mostBands, mostRepeats } from '@/core/limits';
 import { X } from 'lucide-react';
 import { findCell } from '@/core/kit/kit';
 import { aboutRule, ruleNames } from '@/core/seat/gradientRules';
-import { mostBands, mostRepeats, type Laying } from '@/core/seat/seatRule';
+import { type Laying } from '@/core/seat/seatRule';
 import { copyLaid, laidInHand, layAgain, useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
 import { usePick } from '@/state/pick/pickState';

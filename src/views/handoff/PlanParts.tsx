@@ -1,3 +1,4 @@
+import { byId, withId } from '@/core/byId';
 import { useState } from 'react';
 import { ChevronDown, ChevronRight, Plus, X } from 'lucide-react';
 import { leaveDefaults } from '@/core/io/leaveOptions';
@@ -157,9 +158,7 @@ function Ways({ part, onChange }: Pick<PartProps, 'part' | 'onChange'>) {
   const own = models.filter((m) => part.ways?.[m.id]);
   const others = models.filter((m) => !part.ways?.[m.id]);
   const set = (model: Model, way: Way | null) => {
-    const ways = { ...part.ways };
-    if (way) ways[model.id] = way;
-    else delete ways[model.id];
+    const ways = withId<Way>(part.ways ?? byId(), model.id, way ?? undefined);
     const { ways: _, ...rest } = part;
     onChange(Object.keys(ways).length ? { ...rest, ways } : rest);
   };

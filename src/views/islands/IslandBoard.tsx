@@ -1,4 +1,5 @@
 'use client';
+import { arrows } from '@/ui/arrows';
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { islandsOf, type Island } from '@/core/islands/islandsOf';
 import type { Sheet } from '@/core/kit/kit';
@@ -16,8 +17,6 @@ import { IslandShape } from './IslandShape';
 
 /** Pixels between press and drag. */
 const slack = 4;
-const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
-
 interface Drag {
   island: Island;
   x: number;
@@ -94,7 +93,7 @@ export function IslandBoard({ sheet }: { sheet: Sheet }) {
     endMove();
   };
   const onKeyDown = (e: KeyboardEvent) => {
-    const arrow = arrows[e.key];
+    const arrow = arrows.get(e.key);
     if (e.key === 'Escape' && drag.current) {
       e.stopPropagation();
       cancel();

@@ -1,6 +1,6 @@
 'use client';
+import { maxSheetSize } from '@/core/limits';
 import type { Sheet } from '@/core/kit/kit';
-import { maxSheetSize } from '@/core/sheet/cells';
 import { pinchOnBoard, sortOnBoard, useBoard, type Look } from '@/state/sheet/board';
 import { Choice } from '@/ui/Choice';
 import { Menu } from '@/ui/Menu';

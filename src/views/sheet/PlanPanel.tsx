@@ -1,4 +1,5 @@
 'use client';
+import { type ById, byId, withId } from '@/core/byId';
 import { wordsOf } from '@/core/wordsOf';
 import { Minus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -37,7 +38,7 @@ export function PlanPanel({ sheetId }: { sheetId: string }) {
   const used = useMemo(() => new Set(usesOfCells(state).keys()), [state]);
   const [text, setText] = useState('');
   const [steps, setSteps] = useState(3);
-  const [own, setOwn] = useState<Readonly<Record<string, Partial<PlannedRole>>>>({});
+  const [own, setOwn] = useState<ById<Partial<PlannedRole>>>(byId());
   const [keepUnused, setKeepUnused] = useState(false);
   const unused = colorsInOrder(sheet).filter((c) => !used.has(c.id)).length;
   const present = colorsInOrder(sheet)
@@ -46,8 +47,7 @@ export function PlanPanel({ sheetId }: { sheetId: string }) {
   const list = readRoles(text, steps);
   const spares = list.spares ?? usualSpares;
   const roles: PlannedRole[] = list.roles.map((r) => ({ ...r, ...own[r.name.toLowerCase()] }));
-  const change = (name: string, to: Partial<PlannedRole>) =>
-    setOwn({ ...own, [name.toLowerCase()]: { ...own[name.toLowerCase()], ...to } });
+  const change = (name: string, to: Partial<PlannedRole>) => setOwn(withId(own, name.toLowerCase(), { ...own[name.toLowerCase()], ...to }));
   const planned = planColors(roles, present);
   const total = planned.reduce((sum, p) => sum + p.colors.length, 0);
   const outcome = total

@@ -1,10 +1,10 @@
 'use client';
+import { maxSheetSize } from '@/core/limits';
 import { wordsOf } from '@/core/wordsOf';
 import { useEffect, useMemo, useState } from 'react';
 import { usesInAll } from '@/core/budget/tally';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { gradientError } from '@/core/sheet/gradientError';
-import { maxSheetSize } from '@/core/sheet/cells';
 import { planRelay, relaySheet, type Relay, type RelayOptions } from '@/core/sheet/relay';
 import { closePanel } from '@/state/color/coloringState';
 import { dispatchForAll } from '@/state/kit/edits';

@@ -1,3 +1,4 @@
+import type { ById } from '@/core/byId';
 import { useMemo, type CSSProperties } from 'react';
 import { hexFromRgb } from '@/core/color/hex';
 import type { Fill } from '@/core/kit/kit';
@@ -10,7 +11,7 @@ export function useFillStyle(): (fill: Fill) => CSSProperties {
   return useMemo(() => (fill) => fillStyle(fill, urls), [urls]);
 }
 
-function fillStyle(fill: Fill, urls: Readonly<Record<string, string>>): CSSProperties {
+function fillStyle(fill: Fill, urls: ById<string>): CSSProperties {
   switch (fill.kind) {
     case 'solid':
       return { background: fill.color };

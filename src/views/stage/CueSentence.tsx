@@ -1,6 +1,7 @@
 'use client';
+import { cueBounds, longestQuestion } from '@/core/limits';
 import { useState } from 'react';
-import { choicesOf, cueBounds, gone, longestQuestion } from '@/core/kit/cues';
+import { choicesOf, gone } from '@/core/kit/cues';
 import type { Cue, CueAct, CueWhen, Kit } from '@/core/kit/kit';
 import { setCue } from '@/state/stage/cues';
 import { Radio, Word } from '@/views/color/phraseWords';

@@ -1,7 +1,8 @@
 'use client';
+import { longestCueName } from '@/core/limits';
 import { MoreHorizontal, X } from 'lucide-react';
 import { useState } from 'react';
-import { longestCueName, problemOfCue } from '@/core/kit/cues';
+import { problemOfCue } from '@/core/kit/cues';
 import type { Cue, Kit } from '@/core/kit/kit';
 import { deleteCue, makeCue, nameCue, problemOfCueNameNow, shiftCue } from '@/state/stage/cues';
 import { useStage } from '@/state/stage/stage';

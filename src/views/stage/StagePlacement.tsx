@@ -1,7 +1,7 @@
 'use client';
+import { scaleBounds } from '@/core/limits';
 import { useState } from 'react';
 import type { Placement } from '@/core/kit/kit';
-import { scaleBounds } from '@/core/kit/placementNames';
 import {
   copyChosen,
   makeChosen,

@@ -32,22 +32,22 @@ export function useStageKeys(): (event: KeyboardEvent) => void {
     }
     const { step, turnStep, act } = useStage.getState();
     const by = step || 0.1;
-    const runs: Record<string, () => void> = {
-      ArrowLeft: () => moveChosen(-by, 0, 0),
-      ArrowRight: () => moveChosen(by, 0, 0),
-      ArrowUp: () => moveChosen(0, 0, -by),
-      ArrowDown: () => moveChosen(0, 0, by),
-      PageUp: () => moveChosen(0, by, 0),
-      PageDown: () => moveChosen(0, -by, 0),
-      r: () => turn(turnStep),
-      R: () => turn(-turnStep),
-      '+': () => scaleChosen(larger),
-      '-': () => scaleChosen(1 / larger),
-      Delete: removeChosen,
-      Backspace: removeChosen,
-      Escape: () => choosePlacement(null),
-      ...(act === 'place' && { Enter: placeInMiddle }),
-    };
+    const runs = new Map<string, () => void>([
+      ['ArrowLeft', () => moveChosen(-by, 0, 0)],
+      ['ArrowRight', () => moveChosen(by, 0, 0)],
+      ['ArrowUp', () => moveChosen(0, 0, -by)],
+      ['ArrowDown', () => moveChosen(0, 0, by)],
+      ['PageUp', () => moveChosen(0, by, 0)],
+      ['PageDown', () => moveChosen(0, -by, 0)],
+      ['r', () => turn(turnStep)],
+      ['R', () => turn(-turnStep)],
+      ['+', () => scaleChosen(larger)],
+      ['-', () => scaleChosen(1 / larger)],
+      ['Delete', removeChosen],
+      ['Backspace', removeChosen],
+      ['Escape', () => choosePlacement(null)],
+      ...(act === 'place' ? [['Enter', placeInMiddle] as const] : []),
+    ]);
     function placeInMiddle(): void {
       const at = middleOfView();
       if (at) placeAt(at);
@@ -61,8 +61,8 @@ export function useStageKeys(): (event: KeyboardEvent) => void {
       useStage.setState({ act: 'choose', chosen: placementsNow().map((p) => p.id) });
     else if ((event.ctrlKey || event.metaKey) && event.key === 'c') copyChosen();
     else if ((event.ctrlKey || event.metaKey) && event.key === 'v') pasteCopied();
-    else if (event.ctrlKey || event.metaKey || event.altKey || !runs[event.key]) return;
-    else runs[event.key]!();
+    else if (event.ctrlKey || event.metaKey || event.altKey || !runs.has(event.key)) return;
+    else runs.get(event.key)!();
     event.preventDefault();
   };
 }

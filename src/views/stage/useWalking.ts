@@ -4,18 +4,18 @@ import type { Steps } from '@/core/stage/walk';
 import { isTyping } from '@/ui/isTyping';
 
 /** What each key asks of the visitor, by its place on the keyboard. */
-const letters: Record<string, Partial<Steps>> = {
-  KeyW: { ahead: 1 },
-  KeyS: { ahead: -1 },
-  KeyA: { aside: -1 },
-  KeyD: { aside: 1 },
-};
-const arrows: Record<string, Partial<Steps>> = {
-  ArrowUp: { ahead: 1 },
-  ArrowDown: { ahead: -1 },
-  ArrowLeft: { turn: 1 },
-  ArrowRight: { turn: -1 },
-};
+const letters = new Map<string, Partial<Steps>>([
+  ['KeyW', { ahead: 1 }],
+  ['KeyS', { ahead: -1 }],
+  ['KeyA', { aside: -1 }],
+  ['KeyD', { aside: 1 }],
+]);
+const arrows = new Map<string, Partial<Steps>>([
+  ['ArrowUp', { ahead: 1 }],
+  ['ArrowDown', { ahead: -1 }],
+  ['ArrowLeft', { turn: 1 }],
+  ['ArrowRight', { turn: -1 }],
+]);
 const none = (step: Partial<Steps>): Partial<Steps> => Object.fromEntries(Object.keys(step).map((k) => [k, 0]));
 
 /**
@@ -35,7 +35,7 @@ export function useWalking(isWalking: boolean): (event: KeyboardEvent) => boolea
       frame = requestAnimationFrame(step);
     };
     const onUp = ({ code }: globalThis.KeyboardEvent) => {
-      const own = letters[code] ?? arrows[code];
+      const own = letters.get(code) ?? arrows.get(code);
       if (own) setStep(none(own));
     };
     frame = requestAnimationFrame(step);
@@ -50,7 +50,7 @@ export function useWalking(isWalking: boolean): (event: KeyboardEvent) => boolea
   }, [isOn]);
   return (event) => {
     if (!isOn || isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return false;
-    const own = letters[event.code] ?? (isPlaying ? arrows[event.code] : undefined);
+    const own = letters.get(event.code) ?? (isPlaying ? arrows.get(event.code) : undefined);
     if (!own) return false;
     setStep(own);
     event.preventDefault();

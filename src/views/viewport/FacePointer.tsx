@@ -1,4 +1,5 @@
 'use client';
+import { arrows } from '@/ui/arrows';
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { announce } from '@/state/view/announce';
@@ -15,8 +16,6 @@ import { count } from '@/ui/words';
 
 /** Pixels that the pointer may move between press and release for it to be a click. */
 const clickSlack = 4;
-
-const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
 
 /** Turns pointer and keys on the viewport into faces: hover, click, and the face cursor. */
 export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: HTMLElement }) {
@@ -73,7 +72,9 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       announce(`${faceName(next)}; Enter takes ${wouldTake.length === 1 ? 'it' : count(wouldTake.length, 'face')}`);
     };
     const onKey = (e: KeyboardEvent) => {
-      const arrow = arrows[e.key];
+      const onPage = arrows.get(e.key);
+      // In the view up is up.
+      const arrow = onPage && ([onPage[0], -onPage[1]] as [number, number]);
       if (arrow && e.shiftKey) {
         e.preventDefault();
         turnView(arrow[0] * 15, arrow[1] * 15);

@@ -1,12 +1,11 @@
 'use client';
+import { arrows } from '@/ui/arrows';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { endPreview } from '@/state/color/laying';
 import { useLineOnScreen } from './LineDrag';
 
 /** Pixels of a step by keys, and of a large one. */
 const step = { small: 4, large: 24 };
-const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
-
 /** The line along which faces are laid: a ring where it begins, a disc where it ends, both to be moved. */
 export function LineHandles() {
   const { ends, move } = useLineOnScreen();
@@ -75,7 +74,7 @@ function Handle({
     endPreview();
   };
   const onKeyDown = (e: KeyboardEvent) => {
-    const arrow = arrows[e.key];
+    const arrow = arrows.get(e.key);
     if (!arrow) return;
     e.preventDefault();
     e.stopPropagation();

@@ -1,3 +1,4 @@
+import { arrows } from '@/ui/arrows';
 import type { Outline } from '@/core/pick/outline';
 import { announce } from '@/state/view/announce';
 import { useDrag, type DragKeys } from '@/state/pick/dragging';
@@ -5,8 +6,6 @@ import { usePhrase } from '@/state/pick/phrase';
 
 /** Pixels of a step. */
 const step = 16;
-
-const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /**
  * A box without a pointer: Space puts it up, arrows move it, with Shift they size it, Enter takes by the
@@ -36,7 +35,7 @@ export function boxByKeys(surface: HTMLElement, take: (outline: Outline, keys: D
       return;
     }
     const { width, height } = surface.getBoundingClientRect();
-    const arrow = arrows[e.key];
+    const arrow = arrows.get(e.key);
     if (e.key === ' ' && !box) box = { x: width * 0.35, y: height * 0.35, w: width * 0.3, h: height * 0.3 };
     else if (!box) return;
     else if (arrow && e.shiftKey) {

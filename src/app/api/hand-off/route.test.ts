@@ -1,9 +1,12 @@
 import { unzipSync } from 'fflate';
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { bundleWork } from '../../../../scripts/bundleWork.mjs';
 import { plannedFiles } from '@/core/handoff/tree';
 import { writeArchive } from '@/data/archive';
 import { address, packed, someKit, withPlan } from '@tests/savedKits';
-import { POST } from './route';
+import { GET, POST } from './route';
+import { served } from '@/core/limits';
+import { workApart } from './workApart';
 
 const kit = withPlan(someKit());
 const archive = writeArchive(kit, new Map([[address, packed]]));
@@ -15,6 +18,8 @@ const problemOf = async (response: Response) => {
   expect(problem.status).toBe(response.status);
   return problem;
 };
+
+beforeAll(bundleWork);
 
 describe('POST /api/hand-off', () => {
   it('answers with the files of the plan, the same bytes each time', async () => {
@@ -53,9 +58,42 @@ describe('POST /api/hand-off', () => {
     expect((await problemOf(await ask(writeArchive(someKit(), new Map([[address, packed]]))))).detail).toContain('has no plan');
   });
 
-  it('sends away who comes while two are at work', async () => {
-    const [, , third] = await Promise.all([ask(archive), ask(archive), ask(archive)]);
-    expect([third.status, third.headers.get('retry-after')]).toEqual([503, '5']);
+  it('sends away who comes while two are at work, and takes the next when they have been answered', async () => {
+    const answers = await Promise.all([ask(archive), ask(archive), ask(archive)]);
+    expect([answers[2].status, answers[2].headers.get('retry-after')]).toEqual([503, '5']);
+    for (const answer of answers) await answer.arrayBuffer();
+    await vi.waitFor(async () => expect((await ask(archive)).status).toBe(200));
+  });
+
+  it('says how to ask: other methods, and forms', async () => {
+    const got = GET();
+    expect([got.status, got.headers.get('allow')]).toEqual([405, 'POST']);
+    expect((await problemOf(got)).detail).toContain('--data-binary');
+    const form = new FormData();
+    form.append('archive', 'a.zip');
+    const sent = await POST(new Request('http://skerry.test/api/hand-off', { method: 'POST', body: form }));
+    expect(await problemOf(sent)).toMatchObject({ status: 415, type: 'urn:oligochrome:problem:form' });
+  });
+
+  it('does not wait for who says nothing', async () => {
+    vi.useFakeTimers();
+    const body = new ReadableStream({ start: (to) => to.enqueue(Uint8Array.of(80)) });
+    const silent = POST(new Request('http://skerry.test/api/hand-off', { method: 'POST', body, duplex: 'half' } as RequestInit));
+    await vi.advanceTimersByTimeAsync(served.silence - 1);
+    expect(await Promise.race([silent, 'still waiting'])).toBe('still waiting');
+    await vi.advanceTimersByTimeAsync(1);
+    vi.useRealTimers();
+    expect(await problemOf(await silent)).toMatchObject({ status: 408, type: 'urn:oligochrome:problem:silent' });
+  });
+
+  it('ends work at its deadline and at its bound of memory, and stays well', async () => {
+    const signal = new AbortController().signal;
+    const ended = (bounds: { work: number; memory: number }) =>
+      new Promise((resolve, reject) => {
+        const over = workApart(archive, '', signal, () => over.then(({ told }) => resolve(told), reject), bounds);
+      });
+    expect(await ended({ work: 20, memory: 2 ** 31 })).toEqual({ ended: 'late' });
+    expect(await ended({ work: 60_000, memory: 2 ** 24 })).toEqual({ ended: 'memory' });
     expect((await ask(archive)).status).toBe(200);
   });
 });

@@ -1,113 +1,103 @@
-import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import { startPictureDecoder } from '@/core/io/decodePicture';
-import { FileError } from '@/core/io/errors';
-import type { GltfCodecs } from '@/core/io/gltf/openGltf';
-import { zipParts } from '@/core/io/zip';
-import { isRuntimeError, wordsOf } from '@/core/wordsOf';
-import { handOffArchive } from '@/data/handOffArchive';
-import { neverSeen } from '@/workers/rays';
+import { served } from '@/core/limits';
+import { workApart, type Ended } from './workApart';
 
-/** An archive has at most this many bytes, and its plan this many milliseconds. */
-const mostBytes = 128 * 1024 * 1024;
-const mostTime = 60_000;
-/** Asked at once; whoever comes then is sent away for a moment. */
-const mostAtOnce = 2;
-let underway = 0;
+/** Archives that are being read, and worked on; whoever comes when there are enough is sent away for a moment. */
+let [reading, working] = [0, 0];
+const mostReading = served.atOnce * 2;
 
 /**
  * `POST /api/hand-off?plan=NAME` with a kit's archive as the body answers with the zip that the plan writes, or
- * with a problem in JSON (RFC 9457). Nothing is kept.
+ * with a problem in JSON (RFC 9457). Nothing is kept; the work is done apart (`workApart`).
  */
 export async function POST(request: Request): Promise<Response> {
-  if (underway >= mostAtOnce)
-    return problem(503, 'busy', 'Too much is asked at once. Try again in a moment.', undefined, { 'Retry-After': '5' });
-  underway++;
-  try {
-    const plan = new URL(request.url).searchParams.get('plan') ?? '';
-    const end = Date.now() + mostTime;
-    const bytes = await bodyOf(request, end);
-    if (!bytes) return problem(413, 'too-large', `An archive may have up to ${mostBytes / 1024 / 1024} MB.`);
-    if (!bytes.length) return problem(400, 'empty', 'Send the kit’s archive as the body of the request.');
-    await startPictures();
-    const { files, report, leftOut } = await handOffArchive('archive.zip', bytes, plan, { codecs, unseenOf: neverSeen }, () => {
-      if (Date.now() > end) throw new Late();
-    });
-    return new Response(streamOf(zipParts(files)), {
-      headers: {
-        'Content-Type': 'application/zip',
-        'Content-Disposition': 'attachment; filename="hand-off.zip"',
-        'X-Files': String(report.files.length),
-        'X-Models-Left-Out': String(leftOut.length),
-      },
-    });
-  } catch (error) {
-    if (error instanceof Late) return problem(503, 'too-long', `This took more than ${mostTime / 1000} seconds and was given up.`);
-    if (error instanceof FileError) return problem(422, 'archive', error.message, error.where);
-    if (!isRuntimeError(error)) return problem(422, 'plan', wordsOf(error));
-    console.error(error);
-    return problem(500, 'unforeseen', wordsOf(error));
-  } finally {
-    underway--;
+  const type = request.headers.get('content-type') ?? '';
+  if (/^multipart\/form-data/i.test(type))
+    return problem(415, 'form', `A form cannot be taken. ${howToSend}`, { Accept: 'application/zip' });
+  if (Number(request.headers.get('content-length') ?? 0) > served.bytes) return problem(413, 'too-large', tooLarge);
+  if (reading >= mostReading || working >= served.atOnce) return busy();
+  reading++;
+  const bytes = await bodyOf(request).finally(() => reading--);
+  if (bytes === 'too-large') return problem(413, 'too-large', tooLarge);
+  if (bytes === 'silent')
+    return problem(
+      408,
+      'silent',
+      `The archive did not come: send it within ${served.reading / 1000} seconds, without a pause of ${served.silence / 1000}.`,
+    );
+  if (!bytes.length) return problem(400, 'empty', howToSend);
+  if (working >= served.atOnce) return busy();
+  working++;
+  const plan = new URL(request.url).searchParams.get('plan') ?? '';
+  const { told, zip } = await workApart(bytes, plan, request.signal, () => working--);
+  if ('ended' in told) return problem(...endings[told.ended]);
+  if ('problem' in told) {
+    const { problem: kind, detail, pointer } = told;
+    return problem(kind === 'unforeseen' ? 500 : 422, kind, detail, {}, pointer);
   }
-}
-
-/** Parts as they are asked for; whoever takes them too slowly is cut off. */
-function streamOf(parts: Generator<Uint8Array>): ReadableStream<Uint8Array> {
-  const end = Date.now() + mostTime;
-  return new ReadableStream({
-    pull(controller) {
-      if (Date.now() > end) return controller.error(new Late());
-      const { done, value } = parts.next();
-      if (done) controller.close();
-      else controller.enqueue(value);
+  return new Response(zip, {
+    headers: {
+      'Content-Type': 'application/zip',
+      'Content-Disposition': 'attachment; filename="hand-off.zip"',
+      'X-Files': String(told.files),
+      'X-Models-Left-Out': String(told.leftOut),
     },
   });
 }
 
-class Late extends Error {}
+const refused = (): Response => problem(405, 'method', `Ask with POST. ${howToSend}`, { Allow: 'POST' });
+export { refused as GET, refused as HEAD, refused as PUT, refused as PATCH, refused as DELETE, refused as OPTIONS };
 
-/** The body, unless it is larger than what is taken: then it is not read to its end. */
-async function bodyOf(request: Request, end: number): Promise<Uint8Array | null> {
-  if (Number(request.headers.get('content-length') ?? 0) > mostBytes) return null;
+const howToSend =
+  'Send the kit’s archive itself as the body of the request: curl --data-binary @KIT.oligochrome.zip "…/api/hand-off?plan=NAME".';
+const tooLarge = `An archive may have up to ${served.bytes / 1024 / 1024} MB.`;
+const busy = (): Response => problem(503, 'busy', 'Too much is asked at once. Try again in a moment.', { 'Retry-After': '5' });
+
+const endings: Record<Ended, [status: number, kind: string, detail: string]> = {
+  late: [503, 'too-long', `This took more than ${served.work / 1000} seconds and was given up.`],
+  memory: [422, 'too-large', `This takes more than ${served.memory / 1024 ** 3} GB of memory and was given up. Hand it off in parts.`],
+  crashed: [500, 'unforeseen', 'The work ended before it was done. Nothing was written.'],
+  missing: [500, 'not-built', 'The server was not built whole. Run npm run build, and start it again.'],
+};
+
+/** The body, unless it is larger than what is taken, or does not come: then it is not read to its end. */
+async function bodyOf(request: Request): Promise<Uint8Array | 'too-large' | 'silent'> {
+  const end = Date.now() + served.reading;
+  const reader = request.body?.getReader();
+  if (!reader) return new Uint8Array();
   const chunks: Uint8Array[] = [];
   let length = 0;
-  const reader = request.body?.getReader();
-  for (let next = await reader?.read(); next && !next.done; next = await reader!.read()) {
-    if (Date.now() > end) throw new Late();
-    length += next.value.length;
-    if (length > mostBytes) {
-      await reader!.cancel();
-      return null;
+  for (;;) {
+    const next = await within(reader.read(), Math.min(served.silence, end - Date.now()));
+    if (next && !next.done) {
+      length += next.value.length;
+      chunks.push(next.value);
     }
-    chunks.push(next.value);
+    if (next?.done) return new Uint8Array(Buffer.concat(chunks));
+    if (next && length <= served.bytes) continue;
+    void reader.cancel().catch(() => undefined);
+    return next ? 'too-large' : 'silent';
   }
-  return new Uint8Array(Buffer.concat(chunks));
 }
 
-function problem(status: number, kind: string, detail: string, pointer?: string, headers: Record<string, string> = {}): Response {
-  const titles: Record<number, string> = {
-    400: 'Nothing was sent',
-    413: 'The archive is too large',
-    422: 'It cannot be handed off',
-    500: 'Something went wrong',
-    503: 'Not now',
-  };
-  const body = { type: `urn:oligochrome:problem:${kind}`, title: titles[status], status, detail, ...(pointer && { pointer }) };
+/** What comes within so many milliseconds, else `null`. */
+function within<T>(promise: Promise<T>, milliseconds: number): Promise<T | null> {
+  let timer: ReturnType<typeof setTimeout>;
+  const late = new Promise<null>((resolve) => (timer = setTimeout(() => resolve(null), Math.max(0, milliseconds))));
+  return Promise.race([promise, late]).finally(() => clearTimeout(timer));
+}
+
+function problem(status: number, kind: string, detail: string, headers: HeadersInit = {}, pointer?: string): Response {
+  const body = { type: `urn:oligochrome:problem:${kind}`, title: titles.get(status), status, detail, ...(pointer && { pointer }) };
   return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/problem+json', ...headers } });
 }
 
-let isStarted = false;
-async function startPictures(): Promise<void> {
-  if (isStarted) return;
-  startPictureDecoder(new Uint8Array(await readFile(join(process.cwd(), 'public/codecs/pictures.wasm'))));
-  isStarted = true;
-}
-
-const codecs: GltfCodecs = {
-  draco: async () => {
-    const { default: createDecoder } = await import('draco3dgltf/draco_decoder_gltf_nodejs.js');
-    const wasm = await readFile(join(process.cwd(), 'public/codecs/draco_decoder_gltf.wasm'));
-    return createDecoder({ wasmBinary: new Uint8Array(wasm).buffer });
-  },
-};
+const titles = new Map([
+  [400, 'Nothing was sent'],
+  [405, 'This is not how to ask'],
+  [408, 'Nothing came'],
+  [413, 'The archive is too large'],
+  [415, 'This is not an archive'],
+  [422, 'It cannot be handed off'],
+  [500, 'Something went wrong'],
+  [503, 'Not now'],
+]);

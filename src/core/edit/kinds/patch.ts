@@ -1,4 +1,5 @@
-import { inherits, type KitState, type SeatPatch } from '../../kit/kit';
+import { inherits } from '../../limits';
+import { type KitState, type SeatPatch } from '../../kit/kit';
 import { emptyPatch, patchOf, withoutIdle, withPatch } from '../../kit/patches';
 import { swapped, type ApplyOptions, type EditKind, type PatchEdit } from '../edit';
 import { EditRefused, lockedError, lockedRegions, modelOf } from '../refused';

@@ -1,3 +1,4 @@
+import { withId } from '../../byId';
 import type { KitState } from '../../kit/kit';
 import { swapped, type ApplyOptions, type EditKind, type PlaceEdit } from '../edit';
 import { EditRefused, lockedError, lockedRegions, modelOf } from '../refused';
@@ -40,7 +41,7 @@ function checkPlace({ kit, seats }: KitState, edit: PlaceEdit, { ignoreLocks, is
 
 function applyPlace(state: KitState, { model, corners, spans, after }: PlaceEdit): KitState {
   const { at: present, ...rest } = state.seats[model]!;
-  if (!after) return { ...state, seats: { ...state.seats, [model]: rest } };
+  if (!after) return { ...state, seats: withId(state.seats, model, rest) };
   const at = present ?? new Float32Array(corners * 2).fill(0.5);
   let from = 0;
   for (let i = 0; i < spans.length; i += 2) {
@@ -48,5 +49,5 @@ function applyPlace(state: KitState, { model, corners, spans, after }: PlaceEdit
     at.set(after.subarray(from, from + length), spans[i]! * 2);
     from += length;
   }
-  return { ...state, seats: { ...state.seats, [model]: { ...rest, at } } };
+  return { ...state, seats: withId(state.seats, model, { ...rest, at }) };
 }

@@ -1,18 +1,10 @@
+import { mostCellIds, mostIn } from '../../limits';
+import { type ById, byId, withId } from '../../byId';
 import { contentsOf } from '../../kit/contents';
-import {
-  copySeats,
-  findCell,
-  mostCellIds,
-  sizeOfSeats,
-  type Cue,
-  type Kit,
-  type KitState,
-  type Model,
-  type SeatPatch,
-} from '../../kit/kit';
+import { copySeats, findCell, sizeOfSeats, type Cue, type Kit, type KitState, type Model, type SeatPatch } from '../../kit/kit';
 import { areSamePatches, copyPatch, patchesOfModel, sizeOfPatches, withPatch } from '../../kit/patches';
 import { swapped, type ApplyOptions, type EditKind, type PutEdit } from '../edit';
-import { mostCues, problemOfCueName, strangerIn } from '../../kit/cues';
+import { problemOfCueName, strangerIn } from '../../kit/cues';
 import { isSameName } from '../../kit/variantNames';
 import { areSame, checkSizes, EditRefused, isSame } from '../refused';
 import { standing } from './stand';
@@ -57,9 +49,9 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
   if (edit.list !== 'models' && edit.list !== 'variants') return next;
   const [gone, come] = edit.before?.id === edit.after?.id ? [] : [edit.before?.id, edit.after?.id];
   if (edit.list === 'variants') return movePatches(next, edit, (model) => [(gone ?? come)!, model], come !== undefined);
-  const seats = { ...state.seats };
-  if (gone !== undefined) delete seats[gone];
-  if (come !== undefined) seats[come] = copySeats(edit.seats!);
+  let { seats } = state;
+  if (gone !== undefined) seats = withId(seats, gone, undefined);
+  if (come !== undefined) seats = withId(seats, come, copySeats(edit.seats!));
   return movePatches({ ...next, seats }, edit, (variant) => [variant, (gone ?? come)!], come !== undefined);
 }
 
@@ -68,7 +60,7 @@ type KitList = Exclude<PutEdit['list'], 'cells' | 'ramps'>;
 /** What variants say of faces comes and goes with the model or variant that it is about. */
 function movePatches(
   state: KitState,
-  { patches = {} }: { patches?: Readonly<Record<string, SeatPatch>> },
+  { patches = byId() }: { patches?: ById<SeatPatch> },
   placeOf: (key: string) => [variant: string, model: string],
   comes: boolean,
 ): KitState {
@@ -130,7 +122,7 @@ function checkVariant({ kit, patches }: KitState, { before, after, patches: kept
 function checkCue(kit: Kit, after: Cue, before: Cue | null): void {
   const problem = strangerIn(kit, after) ?? problemOfCueName(kit, after.name, (before ?? after).id);
   if (problem) throw new EditRefused(problem.replace(/\.$/, ''));
-  if (!before && (kit.cues?.length ?? 0) >= mostCues) throw new EditRefused(`a stage has at most ${mostCues} cues`);
+  if (!before && (kit.cues?.length ?? 0) >= mostIn.cues) throw new EditRefused(`a stage has at most ${mostIn.cues} cues`);
 }
 
 function isTaken(kit: Kit, { list, of, after }: PutEdit): boolean {

@@ -1,3 +1,4 @@
+import { withId } from '../../byId';
 import { ofModel } from '../../kit/contents';
 import { copySeats, sizeOfSeats, type KitState } from '../../kit/kit';
 import { areSamePatches, copyPatch, patchesOfModel, sizeOfPatches, withPatch } from '../../kit/patches';
@@ -33,7 +34,7 @@ function checkRemesh(state: KitState, { model: id, before, after }: RemeshEdit, 
 
 function applyRemesh(before: KitState, edit: RemeshEdit): KitState {
   let state = before;
-  for (const variant of Object.keys({ ...edit.before.patches, ...edit.after.patches })) {
+  for (const variant of new Set([edit.before, edit.after].flatMap((m) => Object.keys(m.patches ?? {})))) {
     const patch = edit.after.patches?.[variant];
     state = withPatch(state, variant, edit.model, patch && copyPatch(patch));
   }
@@ -52,5 +53,5 @@ function applyRemesh(before: KitState, edit: RemeshEdit): KitState {
       ...(kept?.length && { picks: kept }),
     };
   });
-  return { ...state, kit: { ...state.kit, models }, seats: { ...state.seats, [edit.model]: copySeats(seats) } };
+  return { ...state, kit: { ...state.kit, models }, seats: withId(state.seats, edit.model, copySeats(seats)) };
 }

@@ -12,17 +12,19 @@ export const set: EditKind<SetEdit> = {
   recolors: () => [],
 };
 
+type Fields = Map<string, unknown>;
+
 function applySet(kit: Kit, edit: SetEdit, { isReplay }: ApplyOptions): Kit {
   const assign = <T extends object>(target: T): T => {
-    const present = target as Record<string, unknown>;
-    const before = edit.before as Record<string, unknown>;
-    for (const key of new Set([...Object.keys(before), ...Object.keys(edit.after)]))
-      if (!isReplay && !isSame(present[key], before[key]))
+    const next = new Map<string, unknown>(Object.entries(target));
+    const [before, after] = [edit.before, edit.after].map((e) => new Map<string, unknown>(Object.entries(e))) as [Fields, Fields];
+    for (const key of new Set([...before.keys(), ...after.keys()]))
+      if (!isReplay && !isSame(next.get(key), before.get(key)))
         throw new EditRefused(`the ${key} of ${edit.of === 'kit' ? 'the kit' : 'the sheet'} has changed`);
-    const next: Record<string, unknown> = { ...target, ...edit.after };
     // A field that was absent is absent again.
-    for (const key of Object.keys(edit.before)) if (!(key in edit.after)) delete next[key];
-    return next as T;
+    for (const key of before.keys()) if (!after.has(key)) next.delete(key);
+    for (const [key, value] of after) next.set(key, value);
+    return Object.fromEntries(next) as T;
   };
   if (edit.of === 'kit') return assign(kit);
   if (!kit.sheets.some((s) => s.id === edit.of)) throw new EditRefused('the kit has no such sheet any more');

@@ -1,3 +1,4 @@
+import { withId } from '../../byId';
 import { withoutIdleRules, type KitState, type Seats } from '../../kit/kit';
 import type { ApplyOptions, EditKind, RegionEdit, RuleEdit, SeatEdit } from '../edit';
 import { EditRefused, lockedError, lockedRegions, modelOf } from '../refused';
@@ -74,5 +75,5 @@ function patchSeats(state: KitState, edit: SpanEdit): KitState {
     else values.fill(spans[i + 3]!, start, start + count);
   }
   const next = edit.kind === 'rule' ? withoutIdleRules({ ...seats, rule: values }) : { ...seats };
-  return { ...state, seats: { ...state.seats, [model]: next } };
+  return { ...state, seats: withId(state.seats, model, next) };
 }

@@ -1,5 +1,6 @@
+import { mostIn } from '../../limits';
 import type { Kit, KitState, Placement } from '../../kit/kit';
-import { mostPlacements, problemOfPlacement } from '../../kit/placementNames';
+import { problemOfPlacement } from '../../kit/placementNames';
 import { swapped, type ApplyOptions, type EditKind, type StandEdit } from '../edit';
 import { EditRefused, isSame } from '../refused';
 
@@ -39,7 +40,7 @@ export function standing(state: KitState, puts: StandEdit['puts'], { isReplay }:
     if (before && after) list[index] = after;
     else list.splice(index, before ? 1 : 0, ...(after ? [after] : []));
   }
-  if (list.length > mostPlacements) throw new EditRefused(`a stage holds ${mostPlacements} placements`);
+  if (list.length > mostIn.placements) throw new EditRefused(`a stage holds ${mostIn.placements} placements`);
   // A list that may be absent is so again where it is empty.
   return { ...state, kit: list.length ? { ...others, placements: list } : others };
 }

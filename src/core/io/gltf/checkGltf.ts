@@ -1,14 +1,39 @@
+import { limits } from '../../limits';
 import type { GLTF } from '@gltf-transform/core';
-import { FileError, limits } from '../errors';
+import { FileError } from '../errors';
+
+/** Numbers of an element, by its type, and bytes of a number; by what a file says. */
+const widths = new Map<unknown, number>([
+  ['SCALAR', 1],
+  ['VEC2', 2],
+  ['VEC3', 3],
+  ['VEC4', 4],
+  ['MAT2', 4],
+  ['MAT3', 9],
+  ['MAT4', 16],
+]);
+const bytesOf = new Map<unknown, number>([
+  [5120, 1],
+  [5121, 1],
+  [5122, 2],
+  [5123, 2],
+  [5125, 4],
+  [5126, 4],
+]);
+const indexTypes = new Set<unknown>([5121, 5123, 5125]);
 
 /**
  * What the library takes for granted: versions, indices within their lists, a node graph without cycles and
  * not too deep, lengths that fit. Throws `FileError`.
  */
 export function checkGltf(file: string, json: GLTF.IGLTF): void {
-  const version = json.asset?.version;
+  const version: unknown = json.asset?.version;
   if (typeof version !== 'string' || !version.startsWith('2'))
-    throw new FileError(file, `it is glTF version ${version ?? 'unknown'}; version 2.0 can be read. Save it as glTF 2.0.`, 'asset');
+    throw new FileError(
+      file,
+      `it is glTF version ${typeof version === 'string' || typeof version === 'number' ? version : 'unknown'}; version 2.0 can be read. Save it as glTF 2.0.`,
+      'asset',
+    );
   const lists = [
     'nodes',
     'meshes',
@@ -29,7 +54,11 @@ export function checkGltf(file: string, json: GLTF.IGLTF): void {
   const check = (index: unknown, list: (typeof lists)[number], where: string) => {
     if (index === undefined) return;
     if (!Number.isInteger(index) || (index as number) < 0 || (index as number) >= (json[list]?.length ?? 0))
-      throw new FileError(file, `it names entry ${String(index)} of “${list}”, which does not exist.`, where);
+      throw new FileError(
+        file,
+        `it names entry ${typeof index === 'number' ? index : 'without a number'} of “${list}”, which does not exist.`,
+        where,
+      );
   };
   const nodes = json.nodes ?? [];
   if (nodes.length > limits.nodes)
@@ -56,12 +85,10 @@ export function checkGltf(file: string, json: GLTF.IGLTF): void {
       for (const accessor of Object.values(primitive.attributes ?? {})) check(accessor, 'accessors', where);
     });
   });
-  const widths: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
-  const bytesOf: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
   json.accessors?.forEach((accessor, i) => {
     const where = `accessor ${i}`;
     check(accessor.bufferView, 'bufferViews', where);
-    const element = (widths[accessor.type] ?? 0) * (bytesOf[accessor.componentType] ?? 0);
+    const element = (widths.get(accessor.type) ?? 0) * (bytesOf.get(accessor.componentType) ?? 0);
     if (!element || !Number.isInteger(accessor.count) || accessor.count < 0 || accessor.count > 50_000_000)
       throw new FileError(file, 'its type or count makes no sense.', where);
     checkSparse(json, accessor, element, fail(file, where));
@@ -101,7 +128,8 @@ function checkDepth(file: string, { nodes = [] }: GLTF.IGLTF, parents: Int32Arra
 function checkSparse(json: GLTF.IGLTF, { sparse, count }: GLTF.IAccessor, element: number, refuse: (what: string) => never): void {
   if (sparse === undefined) return;
   const [indices, values] = [json.bufferViews?.[sparse.indices?.bufferView], json.bufferViews?.[sparse.values?.bufferView]];
-  const size = { 5121: 1, 5123: 2, 5125: 4 }[sparse.indices?.componentType as 5121];
+  const type: unknown = sparse.indices?.componentType;
+  const size = indexTypes.has(type) ? bytesOf.get(type)! : 0;
   if (!indices || !values || !size || !Number.isInteger(sparse.count) || sparse.count < 1 || sparse.count > count)
     refuse('its sparse values make no sense.');
   else if (

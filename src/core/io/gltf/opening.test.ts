@@ -1,7 +1,8 @@
+import { limits } from '../../limits';
 import type { GLTF } from '@gltf-transform/core';
 import { describe, expect, it } from 'vitest';
 import { gridDocument, toGlb } from '@tests/samples';
-import { FileError, limits } from '../errors';
+import { FileError } from '../errors';
 import { checkGltf } from './checkGltf';
 import { openGltf, openKept } from './openGltf';
 

@@ -1,5 +1,6 @@
+import { limits } from '../../limits';
 import { MathUtils, type mat4, type vec3, type vec4 } from '@gltf-transform/core';
-import { FileError, limits, parseJson } from '../errors';
+import { FileError, parseJson } from '../errors';
 import { identity, multiply, type Matrix } from './matrix';
 
 interface NodeJson {
@@ -29,18 +30,26 @@ export function stageInGlb(file: string, bytes: Uint8Array): unknown {
     );
   const nodes = Array.isArray(json.nodes) ? (json.nodes as NodeJson[]) : [];
   const placements: unknown[] = [];
+  let visited = 0;
   const add = (placement: unknown) => {
     if (placements.push(placement) > limits.nodes)
       throw new FileError(file, `it has more than ${limits.nodes.toLocaleString('en')} placements.`);
   };
   const visit = (index: unknown, above: Matrix, depth: number): void => {
     const node = typeof index === 'number' ? nodes[index] : undefined;
+    // One that hangs below several others is met as often as these are: what doubles at each level has no end.
+    if (++visited > limits.nodes) throw new FileError(file, `it has more than ${limits.nodes.toLocaleString('en')} nodes.`);
     if (!node || depth > limits.nodeDepth) throw new FileError(file, 'its nodes do not fit together.');
     const matrix = multiply(above, localOf(file, node));
     const extras = (node.extras ?? {}) as { model?: unknown; coloring?: unknown; placements?: unknown };
     if (Array.isArray(extras.placements)) for (const placement of extras.placements as unknown[]) add(placement);
     else if (typeof extras.model === 'string' && typeof extras.coloring === 'string')
-      add({ name: node.name, model: extras.model, coloring: extras.coloring, ...standingOf(file, String(node.name), matrix) });
+      add({
+        name: node.name,
+        model: extras.model,
+        coloring: extras.coloring,
+        ...standingOf(file, typeof node.name === 'string' ? node.name : `node ${String(index)}`, matrix),
+      });
     else for (const child of Array.isArray(node.children) ? node.children : []) visit(child, matrix, depth + 1);
   };
   for (const index of Array.isArray(scene.nodes) ? scene.nodes : []) visit(index, identity, 0);

@@ -1,9 +1,11 @@
+import { inherits } from '../../limits';
+import { byId } from '@/core/byId';
 import type { Document, Primitive } from '@gltf-transform/core';
 import { expect, it } from 'vitest';
 import { kitAround } from '@tests/kitAround';
 import { gridDocument, skinnedDocument, toGlb } from '@tests/samples';
 import { repairMesh } from '../../check/repair';
-import { inherits, type Cell } from '../../kit/kit';
+import { type Cell } from '../../kit/kit';
 import type { MeshSource, PolyMesh } from '../../mesh/polyMesh';
 import type { ExportModel } from '../exportModel';
 import { readModel } from '../readModel';
@@ -212,7 +214,7 @@ it('shares a mesh again only where triangles sit alike: cells, places on them, s
   const gradient = (cells: Cell[]) => {
     cells[0]!.fill = { kind: 'gradient', axis: 'x', mix: 'srgb', stops: [{ at: 0, color: '#000000' }, { at: 1, color: '#ffffff' }] }; // prettier-ignore
   };
-  const at = (numbersOf: (c: number) => number) => (item: ExportModel) => ({ ...item, seats: { ...item.seats, at: Float32Array.from({ length: 24 }, (_, i) => numbersOf(i)) } }); // prettier-ignore
+  const at = (numbersOf: (c: number) => number) => (item: ExportModel) => ({ ...item, seats: byId({ ...item.seats, at: Float32Array.from({ length: 24 }, (_, i) => numbersOf(i)) }) }); // prettier-ignore
   expect(await meshes({ cells: gradient, item: at((i) => (i % 12) / 12) })).toBe(1);
   expect(await meshes({ cells: gradient, item: at((i) => (i === 23 ? 1 : (i % 12) / 12)) })).toBe(2);
   expect(await meshes({ cells: gradient, item: at((i) => (i === 12 ? 1 : (i % 12) / 12)) })).toBe(2);
@@ -224,7 +226,7 @@ it('shares a mesh again only where triangles sit alike: cells, places on them, s
   expect([await meshes({ mesh: turned([0, 1, 0, 1]) }), await meshes({ mesh: turned([0, 1, 0, 0]) })]).toEqual([1, 2]);
   const worn = (list: number[]) => (item: ExportModel) => ({
     ...item,
-    patches: { v: { cell: Uint16Array.from(list, (c) => c || inherits) } },
+    patches: byId({ v: { cell: Uint16Array.from(list, (c) => c || inherits) } }),
   });
   const inside = (list: number[]): Wish => ({ variants: 'inside', item: worn(list) });
   expect([await meshes(inside([3, 0, 3, 0])), await meshes(inside([3, 0, 0, 0]))]).toEqual([1, 2]);

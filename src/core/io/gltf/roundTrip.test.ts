@@ -1,3 +1,4 @@
+import { byId } from '@/core/byId';
 import { WebIO, type Accessor, type Document, type Node } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, KHRMaterialsVariants } from '@gltf-transform/extensions';
 import { describe, expect, it } from 'vitest';
@@ -108,7 +109,7 @@ describe('glTF that was colored', () => {
       }
       const cost = costOfGltf(await open(glb));
       expect(cost.drawCalls).toBe(drawCalls[meshes]);
-      const state = { kit: { ...kit, models: [item.model] }, seats: { m: item.seats } };
+      const state = { kit: { ...kit, models: [item.model] }, seats: byId({ m: item.seats }) };
       expect(tallyOf(state, [item.model], () => mesh, { meshes }).drawCalls).toBe(cost.drawCalls);
     }
   });
@@ -304,7 +305,7 @@ describe('glTF that was colored', () => {
       const materials = document.getRoot().listMaterials();
       expect(materials.map((m) => m.getAlphaMode()).sort()).toEqual(['BLEND', 'OPAQUE']);
       if (as === 'slots') expect(materials.map((m) => m.getBaseColorFactor()[3]).sort()).toEqual([0.5, 1]);
-      const state = { kit: { ...kit, models: [item.model] }, seats: { m: item.seats } };
+      const state = { kit: { ...kit, models: [item.model] }, seats: byId({ m: item.seats }) };
       expect(tallyOf(state, [item.model], () => item.mesh, { as }).drawCalls).toBe(costOfGltf(document).drawCalls);
     }
     expect(faceCount(item.mesh)).toBe(8);

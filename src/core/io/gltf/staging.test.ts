@@ -1,3 +1,5 @@
+import { limits } from '../../limits';
+import { byId } from '@/core/byId';
 import { WebIO, type Document, type Material, type Node, type Root } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, type MappingList } from '@gltf-transform/extensions';
 import { expect, it } from 'vitest';
@@ -7,7 +9,6 @@ import { variedModels } from '@tests/variedModels';
 import type { Kit, Placement } from '../../kit/kit';
 import { readModel } from '../readModel';
 import type { ExportModel } from '../exportModel';
-import { limits } from '../errors';
 import { createAccessor } from './accessor';
 import { stageInGlb } from './readScene';
 import { writeScene, type SceneOptions } from './writeScene';
@@ -212,7 +213,7 @@ it('begins with the material of its variant, and tells those of the others, of w
   // Where nothing differs in a variant, its mesh is the default's.
   const [only] = kit.variants;
   const same = { ...kit, variants: [{ ...only!, fills: {} }], models: [items[0]!.model], placements: placements.slice(0, 2) };
-  const alike = tops(await opened(await writeScene(same, [{ ...items[0]!, patches: {} }])));
+  const alike = tops(await opened(await writeScene(same, [{ ...items[0]!, patches: byId() }])));
   expect(alike[0]!.getMesh()).toBe(alike[1]!.getMesh());
 });
 
