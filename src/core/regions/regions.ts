@@ -3,7 +3,7 @@ import { facesWhere } from '../mesh/facesWhere';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
 import { seatFaces, spansOf } from '../seat/seatFaces';
-import { findModel, type KitState, type Model, type Region, type Seats } from '../kit/kit';
+import { findCell, findModel, type KitState, type Model, type Region, type Seats } from '../kit/kit';
 import { count } from '../words';
 
 const replaceModel = (state: KitState, before: Model, after: Model): Edit => ({
@@ -68,9 +68,11 @@ export function makeRegions(state: KitState, modelId: string, list: readonly { n
   return group(`Make ${count(edits.length, 'region')}`, edits);
 }
 
-/** Faces join a region and take its color. */
+/** Faces join a region and take its color, where that is one still. */
 export function joinRegion(state: KitState, modelId: string, id: number, faces: Uint32Array): Edit | null {
-  const { name, cell } = regionOf(state, modelId, id);
+  const { name, cell: own } = regionOf(state, modelId, id);
+  const fill = findCell(state.kit, own)?.cell.fill;
+  const cell = fill && fill.kind !== 'spare' ? own : 0;
   const seats = state.seats[modelId]!;
   const open = openFaces(findModel(state.kit, modelId), seats, faces, id);
   // A locked region takes faces in, but nothing colors them there; so they come with the color that they have.
