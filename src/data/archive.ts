@@ -188,7 +188,6 @@ function readSeats(model: Model, mesh: PolyMesh, entry: Uint8Array | undefined, 
   if (model.seams.some((c) => c >= corners)) throw new Error('its seams do not fit the model');
   const rules = new Set(model.rules?.map((r) => r.id));
   if (rule?.some((r) => r !== 0 && !rules.has(r))) throw new Error('how its faces are laid is not told');
-  if (model.picks?.some(({ spans }) => !isWithin(spans, faces))) throw new Error('its named picks do not fit the model');
   return { cell, region, ...(at && { at }), ...(rule && { rule }) };
 }
 
@@ -207,14 +206,4 @@ function readPatch(model: Model, mesh: PolyMesh, entry: Uint8Array, cells: Reado
   const patch = isWhole && withoutIdle({ cell, ...(rule && { rule }), ...(at && { at }) });
   if (!patch) throw new Error('what a variant says of its faces does not fit the model');
   return patch;
-}
-
-/** Whether pairs of first face and count ascend and stay below a number of faces. */
-function isWithin(spans: readonly number[], faces: number): boolean {
-  let end = 0;
-  for (let i = 0; i < spans.length; i += 2) {
-    if (spans[i]! < end || !(spans[i + 1]! > 0)) return false;
-    end = spans[i]! + spans[i + 1]!;
-  }
-  return end <= faces;
 }

@@ -1,5 +1,6 @@
 import type { KitState } from '../kit/kit';
 import type { ApplyOptions, Edit, EditKind, GroupEdit } from './edit';
+import { checkBounds, checkLayouts } from './bounds';
 import { patch } from './kinds/patch';
 import { place } from './kinds/place';
 import { put } from './kinds/put';
@@ -38,10 +39,29 @@ const kindOf = (edit: Edit): EditKind<Edit> => kinds[edit.kind] as unknown as Ed
  * arrays, under a new wrapper, so that coloring a large model copies nothing.
  *
  * This is the one door for changes. It throws `EditRefused`, and leaves the state as it was, where what was
- * before is not what the edit expects (undo is never a guess), where ids or sizes do not fit, and where faces
- * of a locked region would change their color.
+ * before is not what the edit expects (undo is never a guess), where ids or sizes do not fit, where a bound of what is
+ * kept is passed, where cells of a sheet would lie over each other in the end, and where faces of a locked region would
+ * change their color.
  */
-export const applyEdit = (state: KitState, edit: Edit, options: ApplyOptions = {}): KitState => kindOf(edit).apply(state, edit, options);
+export function applyEdit(state: KitState, edit: Edit, options: ApplyOptions = {}): KitState {
+  const isNew = !options.isReplay && !options.ignoreLocks;
+  const next = applied(state, edit, options);
+  if (!isNew) return next;
+  try {
+    checkLayouts(next, edit);
+    return next;
+  } catch (error) {
+    applied(next, inverseOf(edit), { isReplay: true, ignoreLocks: true });
+    throw error;
+  }
+}
+
+function applied(state: KitState, edit: Edit, options: ApplyOptions): KitState {
+  const next = kindOf(edit).apply(state, edit, options);
+  // What was, comes back, within the bounds of its day. What is bounded is copied: nothing is to be taken back.
+  if (!options.isReplay && !options.ignoreLocks) checkBounds(state, edit);
+  return next;
+}
 export const inverseOf = (edit: Edit): Edit => kindOf(edit).inverse(edit);
 export const labelOf = (edit: Edit): string => kindOf(edit).label(edit);
 export const sizeOfEdit = (edit: Edit): number => kindOf(edit).size(edit);
@@ -57,10 +77,10 @@ function applyGroup(state: KitState, { edits }: GroupEdit, options: ApplyOptions
   let next = state;
   let done = 0;
   try {
-    for (; done < edits.length; done++) next = applyEdit(next, edits[done]!, options);
+    for (; done < edits.length; done++) next = applied(next, edits[done]!, options);
     return next;
   } catch (error) {
-    while (done-- > 0) next = applyEdit(next, inverseOf(edits[done]!), { isReplay: true, ignoreLocks: true });
+    while (done-- > 0) next = applied(next, inverseOf(edits[done]!), { isReplay: true, ignoreLocks: true });
     throw error;
   }
 }

@@ -44,7 +44,9 @@ const cue = (id: string, more: Partial<Cue> = {}): Cue =>
   ({ id, name: id, when: { kind: 'start' }, who: {}, does: { kind: 'show', coloring: null }, ...more }) as Cue;
 const numbers = (...list: number[]) => Uint32Array.from(list);
 
-const kit = newKit('Skerry');
+const small = newKit('Skerry');
+/** With an empty column on its sheet. */
+const kit = { ...small, nextCell: mostCellIds + 1, sheets: small.sheets.map((s) => ({ ...s, width: s.width + 1 })) };
 /** A bell of six faces, of which the third is locked, and a mast of two; in the fog two faces of the bell sit otherwise. */
 function start(patches: KitState['patches'] = byId({ fog: byId({ bell: fogOnBell() }) })): KitState {
   const sheet = kit.sheets[0]!.id;
@@ -231,7 +233,7 @@ it('an entry is refused whose number or name is taken, or that speaks of what is
   const { kit, seats } = start();
   const [bell] = kit.models as [Model];
   const [sheet] = kit.sheets;
-  const cell = (id: number) => ({ id, rect: { x: 0, y: 0, w: 1, h: 1 }, role: '', fill: solid('#112233') });
+  const cell = (id: number) => ({ id, rect: { x: sheet!.width - 1, y: 0, w: 1, h: 1 }, role: '', fill: solid('#112233') });
   const inSheet = (list: 'cells' | 'ramps', after: unknown, of = sheet!.id) => attempt(put(list, 0, null, after, { of }));
   expect(inSheet('cells', cell(900), 'other')).toContain('no such sheet');
   expect(inSheet('cells', cell(1))).toContain('“1” is taken');

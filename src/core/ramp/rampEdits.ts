@@ -1,3 +1,4 @@
+import { mostIn } from '../limits';
 import type { Hex } from '../color/hex';
 import { applyEdit } from '../edit/editKinds';
 import { group, type Edit } from '../edit/edit';
@@ -83,11 +84,12 @@ export const untieRamp = (sheet: Sheet, ramp: Ramp): Edit => ({
 
 /**
  * One more step before index `at` of the ramp: 0 is beyond the dark end, the number of steps beyond the light
- * end, others between two. `null` where the color could not differ.
+ * end, others between two. `null` where the color could not differ. Throws where the ramp has as many as it can have.
  */
 export function addStep(state: KitState, sheetId: string, rampId: string, at: number): { edit: Edit; cell: number } | null {
   const sheet = findSheet(state.kit, sheetId);
   const ramp = sheet.ramps.find((r) => r.id === rampId)!;
+  if (ramp.cells.length >= mostIn.steps) throw new Error(`A ramp has at most ${mostIn.steps} steps. Begin another one.`);
   const colors = rampColors(sheet, ramp);
   const color = at === 0 ? stepBeyond(colors, -1) : at >= colors.length ? stepBeyond(colors, 1) : stepBetween(colors[at - 1]!, colors[at]!);
   if (!color || colors.includes(color)) return null;

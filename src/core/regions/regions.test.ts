@@ -27,7 +27,7 @@ import {
 const n = 12;
 const start = (): KitState => {
   const kit = newKit('Skerry');
-  const model = { id: 'm', name: 'bell', faces: n, regions: [], sheet: kit.sheets[0]!.id } as unknown as Model;
+  const model = { id: 'm', name: 'bell', faces: n, regions: [], slots: [], sheet: kit.sheets[0]!.id } as unknown as Model;
   return { kit: { ...kit, models: [model] }, seats: byId({ m: emptySeats(n) }) };
 };
 const some = fc.uniqueArray(fc.nat(n - 1), { minLength: 1 }).map((list) => Uint32Array.from(list));

@@ -1,3 +1,4 @@
+import { group } from '../edit/edit';
 import { mostIn } from '../limits';
 import { byId } from '@/core/byId';
 import { describe, expect, it } from 'vitest';
@@ -235,7 +236,7 @@ describe('cells of a sheet', () => {
   });
 
   it('come as spare ones on the new half of a sheet that grows, row by row', () => {
-    const after = growSheet(kit, sheet).reduce((now, edit) => applyEdit(now, edit), state);
+    const after = applyEdit(state, group('Grow', growSheet(kit, sheet)));
     const now = after.kit.sheets[0]!;
     expect([now.width, now.height, after.kit.nextCell]).toEqual([8, 8, 15]);
     expect(now.cells.slice(0, 6)).toEqual(cells);
@@ -320,7 +321,7 @@ describe('cells of a sheet', () => {
     const full = cells.filter((c) => c.id !== 5);
     const used = { ...state, kit: { ...kit, nextCell: 65_535, sheets: [{ ...sheet, cells: full }] } };
     expect(() => newColor(used, { sheet: 's', color: '#606060', role: '' })).toThrow('used up its 65,534 cell numbers');
-    const many = Array.from({ length: mostIn.cells }, (_, i) => cellOf(i + 1, rect(0, 0, 1, 1), solid('#101010')));
+    const many = Array.from({ length: mostIn.cells }, (_, i) => cellOf(i + 1, rect(i % 64, i >> 6, 1, 1), solid('#101010')));
     const crowded = { ...state, kit: { ...kit, nextCell: 3000, sheets: [sheetOf(64, 64, many)] } };
     expect(() => newColor(crowded, { sheet: 's', color: '#606060', role: '' })).toThrow('“Deck” holds 2000 cells');
   });

@@ -35,7 +35,7 @@ export function newColor(state: KitState, { sheet: sheetId, color, role, finish,
       `“${sheet().name}” is frozen: it keeps its picture as it is. In Palette you can allow that colors are added in its empty places.`,
     );
   if (frozen && !spareCells(sheet()).length) throw new Error(`“${sheet().name}” is frozen and has no empty place left.`);
-  if (!spareCells(sheet()).length) growSheet(next.kit, sheet()).forEach(take);
+  if (!spareCells(sheet()).length) take(group('Grow the sheet', growSheet(next.kit, sheet())));
   const spare = spareCells(sheet())[0];
   if (!spare)
     throw new Error(

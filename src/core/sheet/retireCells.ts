@@ -32,7 +32,7 @@ export function retireInDocument(kit: Kit, successors: Successors): { edits: Edi
 
 /** A kit's document after edits that touch no faces: seats are patched in place, and what is tried must not touch them. */
 export const kitAfter = (kit: Kit, edits: readonly Edit[]): Kit =>
-  edits.reduce<KitState>((now, edit) => applyEdit(now, edit), { kit, seats: byId() }).kit;
+  edits.reduce<KitState>((now, edit) => applyEdit(now, edit, { ignoreLocks: true }), { kit, seats: byId() }).kit;
 
 /** Models, variants, ramps and frozen pictures that differ; entries that are the same object do not. */
 function editsBetween(before: Kit, after: Kit): Edit[] {

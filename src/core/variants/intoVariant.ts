@@ -91,6 +91,9 @@ export function fillsByHand(kit: Kit, variant: Variant, wanted: Kit): Variant['f
   return fills;
 }
 
+/** Edits of a group are followed one by one: whether all of them hold together is seen when they are done. */
+const oneByOne = { ignoreLocks: true };
+
 /** The leaves that are of every coloring, as edits of the kit itself, and the kit after them. */
 function ofTheKit(base: KitState, leaves: readonly Edit[]): { edits: Edit[]; kit: Kit } {
   const edits: Edit[] = [];
@@ -101,7 +104,7 @@ function ofTheKit(base: KitState, leaves: readonly Edit[]): { edits: Edit[]; kit
     const own = leaf.kind === 'put' && leaf.list === 'cells' ? ofCell(now, leaf) : ofModel(leaf);
     if (!own) continue;
     edits.push(own);
-    if (own.kind === 'set' || (own.kind === 'put' && own.list !== 'models')) now = applyEdit(now, own);
+    if (own.kind === 'set' || (own.kind === 'put' && own.list !== 'models')) now = applyEdit(now, own, oneByOne);
   }
   return { edits, kit: now.kit };
 }

@@ -21,7 +21,7 @@ export function standing(state: KitState, puts: StandEdit['puts'], { isReplay }:
   const { placements = [], ...others } = state.kit;
   const list = [...placements];
   const ids = new Set(list.map((p) => p.id));
-  const names = new Set(list.map((p) => p.name));
+  const names = new Set(list.map((p) => sameName(p.name)));
   for (const { index, before, after } of puts) {
     const fits = before ? list[index]?.id === before.id && (isReplay || isSame(list[index], before)) : index >= 0 && index <= list.length;
     if (!fits)
@@ -30,12 +30,12 @@ export function standing(state: KitState, puts: StandEdit['puts'], { isReplay }:
       );
     if (before) {
       ids.delete(before.id);
-      names.delete(list[index]!.name);
+      names.delete(sameName(list[index]!.name));
     }
     if (after) {
       check(state.kit, after, ids, names);
       ids.add(after.id);
-      names.add(after.name);
+      names.add(sameName(after.name));
     }
     if (before && after) list[index] = after;
     else list.splice(index, before ? 1 : 0, ...(after ? [after] : []));
@@ -45,9 +45,12 @@ export function standing(state: KitState, puts: StandEdit['puts'], { isReplay }:
   return { ...state, kit: list.length ? { ...others, placements: list } : others };
 }
 
+/** Names that differ in case alone are one. */
+const sameName = (name: string): string => name.trim().toLowerCase();
+
 function check(kit: Kit, after: Placement, ids: ReadonlySet<string>, names: ReadonlySet<string>): void {
   const problem = problemOfPlacement(kit, after);
   if (problem) throw new EditRefused(problem);
   if (ids.has(after.id)) throw new EditRefused(`the number “${after.id}” is taken`);
-  if (names.has(after.name)) throw new EditRefused(`another placement is called “${after.name}”`);
+  if (names.has(sameName(after.name))) throw new EditRefused(`another placement is called “${after.name}”`);
 }
