@@ -57,7 +57,7 @@ export const longestTemplate = 20_000;
 export const longestPath = 200;
 
 /** What a template of a manifest may nest, do and say: levels, values that are filled in, characters. */
-export const templateLimits = { depth: 32, steps: 1_000_000, length: 16 * 1024 * 1024 } as const;
+export const templateLimits = { depth: 32, steps: 300_000, length: 16 * 1024 * 1024 } as const;
 
 /** Most entries of each list of a kit's document, by its key; the door holds every list under such a key to it. */
 export const mostIn = {

@@ -6,7 +6,7 @@ import { readFileSync } from 'node:fs';
 import { Ajv } from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { emptySeats, solid, type HandOff, type Kit, type KitState, type Model } from '../kit/kit';
+import { emptySeats, solid, type HandOff, type Kit, type KitState, type Model, type Variant } from '../kit/kit';
 import { patchesByVariant, withPatches } from '../kit/patches';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
@@ -22,7 +22,6 @@ import { formatIds, newHandOff, newPart, usualIcon, usualList, usualManifest, wi
 import type { HandOffInput } from './input';
 import { reportText } from './report';
 import { filled, nameInPath, pathProblem } from './template';
-import { touchedPaths } from './touched';
 import { plannedFiles, relativePath } from './tree';
 import { writeHandOff } from './writeHandOff';
 
@@ -190,36 +189,74 @@ describe('the tree', () => {
 });
 
 describe('what a change touches', () => {
-  it('is all that becomes another file, and the rest is told of as it was', async () => {
-    const { kit, items } = pier();
-    const parts = [
-      newPart('glb'),
-      { ...newPart('gltf'), path: 'parts/{model}/{model}.gltf' },
-      newPart('obj', 'kit'),
-      newPart('sheet'),
-      newPart('stl'),
-    ];
-    const handOff = handOffOf({ parts, manifest: usualManifest });
-    const sheet = kit.sheets[0]!;
-    const repainted = { ...kit, sheets: [{ ...sheet, cells: [{ ...sheet.cells[0]!, fill: solid('#123456') }, ...sheet.cells.slice(1)] }] };
-    const reseated = new Map(items).set('b', { ...items.get('b')!, seats: { ...items.get('b')!.seats, cell: new Uint16Array(9).fill(4) } });
-    const changes = [
-      { kit: repainted, of: items, wanted: 7 },
-      { kit, of: reseated, wanted: 4 },
-      { kit: { ...kit, version: 1 } as Kit, of: items, wanted: 0 },
-      { kit: { ...kit, name: 'Other skerry' }, of: items, wanted: 7 },
-    ];
-    const first = await write(kit, items, handOff);
-    for (const { kit: after, of, wanted } of changes) {
-      const paths = touchedPaths(stateOf(kit, items), stateOf(after, of), handOff);
-      expect(paths, paths.join()).toHaveLength(wanted);
-      const whole = await write(after, of, handOff);
-      const part = await write(after, of, handOff, { report: first.report, paths });
-      expect(part.report).toEqual(whole.report);
-      // Laid over what was there, all is as if it had been written whole.
-      const there = new Map([...first.files, ...part.files].map((f) => [f.name, f.bytes]));
-      for (const { name, bytes } of whole.files) expect(Buffer.compare(Buffer.from(there.get(name)!), Buffer.from(bytes)), name).toBe(0);
-    }
+  const parts = [
+    newPart('glb'),
+    { ...newPart('gltf'), path: 'parts/{model}/{model}.gltf' },
+    newPart('obj', 'kit'),
+    { ...newPart('sheet'), path: 'sheets/{sheet}.png' },
+    newPart('stl'),
+    { ...withVariants(newPart('glb'), true), path: 'apart/{model}-{variant}.glb' },
+    newPart('palette'),
+  ];
+  const handOff = handOffOf({ parts, manifest: usualManifest });
+  const { kit, items } = pier();
+  const sheet = kit.sheets[0]!;
+  const salt: Variant = { id: 'v', name: 'Salt', fills: { 2: solid('#334455') } };
+  const varied = { ...kit, variants: [salt] };
+  const repainted = { ...varied, sheets: [{ ...sheet, cells: [{ ...sheet.cells[0]!, fill: solid('#123456') }, ...sheet.cells.slice(1)] }] };
+  const b = items.get('b')!;
+  const changed = (to: Partial<ExportModel>) => new Map(items).set('b', { ...b, ...to });
+  const model = (to: Partial<Model>): [Kit, typeof items] => {
+    const after = { ...b.model, ...to };
+    return [{ ...varied, models: [kit.models[0]!, after] }, changed({ model: after })];
+  };
+  const models = ['Fog-bell', 'Crab-pots'];
+  const of = (names: readonly string[]) => names.flatMap((n) => [`models/${n}.glb`, `parts/${n}/${n}.gltf`, `models/${n}.stl`]);
+  const apart = (names: readonly string[], ...variants: string[]) => names.flatMap((n) => variants.map((v) => `apart/${n}-${v}.glb`));
+  const whole = 'Brindle-Skerry.obj';
+  const sheets = ['sheets/Sheet.png', 'textures/Sheet.gpl'];
+  const pots = ['Crab-pots'];
+  const only = (names: readonly string[]) => [...of(names), ...apart(names, 'default', 'Salt'), whole];
+
+  it.each<[name: string, kit: Kit, items: Map<string, ExportModel>, wanted: string[], plan?: HandOff]>([
+    ['nothing', { ...varied }, items, []],
+    ['a color', repainted, items, [...only(models), ...sheets]],
+    ['faces', varied, changed({ seats: { ...b.seats, cell: new Uint16Array(9).fill(4) } }), only(pots)],
+    ['faces in a variant alone', varied, changed({ patches: byId({ v: { cell: new Uint16Array(9).fill(4) } }) }), only(pots)],
+    ['a color in a variant', { ...varied, variants: [{ ...salt, fills: { 2: solid('#000000') } }] }, items, only(models)],
+    ['a region', varied, changed({ seats: { ...b.seats, region: new Uint16Array(9).fill(1) } }), only(pots)],
+    ['the number of its slots', ...model({ slots: [{ number: 3, name: 'x', cell: 1 }] }), only(pots)],
+    ['from which sides it is seen', ...model({ sides: 'both' }), only(pots)],
+    ['where numbers begin', { ...varied, slotsFrom: 1 as const }, items, only(models)],
+    [
+      'the name of the kit',
+      { ...varied, name: 'Other skerry' },
+      items,
+      [...of(models), ...apart(models, 'default', 'Salt'), 'Other-skerry.obj'],
+    ],
+    ['a model that goes', { ...varied, models: [kit.models[0]!] }, new Map([['a', items.get('a')!]]), only(['Fog-bell'])],
+    [
+      'an option',
+      varied,
+      items,
+      of(models).filter((p) => p.endsWith('.stl')),
+      { ...handOff, parts: parts.map((p) => (p.format === 'stl' ? { ...p, options: { scale: 100 } } : p)) },
+    ],
+  ])('by %s is all that becomes another file, and the rest is told of as it was', async (_, after, to, wanted, plan = handOff) => {
+    const first = await write(varied, items, handOff);
+    const all = await write(after, to, plan);
+    const part = await write(after, to, plan, first.report);
+    expect(part.report).toEqual(all.report);
+    const written = part.files
+      .map((f) => f.name)
+      .filter((n) => n !== 'manifest.json' && !part.report.files.find((r) => r.path === n)!.beside);
+    expect(written.sort()).toEqual([...wanted].sort());
+    // Laid over what was there, all is as if it had been written whole.
+    const there = new Map([...first.files, ...part.files].map((f) => [f.name, f.bytes]));
+    for (const { name, bytes } of all.files) expect(Buffer.compare(Buffer.from(there.get(name)!), Buffer.from(bytes)), name).toBe(0);
+    // Nothing is written anew when it is asked for again.
+    const again = await write(after, to, plan, part.report);
+    expect([again.files.map((f) => f.name), again.report]).toEqual([['manifest.json'], all.report]);
   });
 });
 

@@ -13,8 +13,8 @@ export interface HandOffInput {
   unseenOf: (mesh: PolyMesh) => Uint32Array;
   /** The pictures that sheets are drawn from, and that of the icon. */
   pictures: KitPictures;
-  /** What left before, and the paths that are to be written anew, with all beside them: the others stand as they were. */
-  since?: { report: HandOffReport; paths: readonly string[] };
+  /** What left before: files that are made of the same stand as they were. */
+  since?: HandOffReport;
   codecs?: GltfCodecs;
   /** Told before each file which share is done; what it throws ends the work. */
   onStep?: (done: number) => void;

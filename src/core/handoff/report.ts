@@ -5,6 +5,8 @@ export interface FileReport {
   path: string;
   bytes: number;
   sha256: string;
+  /** What it was made of (`madeOf`); absent of what is written anew each time. */
+  madeOf?: string;
   /** The file with which it was written, where it is not one by itself. */
   beside?: string;
   models: string[];

@@ -14,6 +14,7 @@ import { colorsOfSheet } from '../palette/sheetPalette';
 import { writePalette, type PaletteKind } from '../palette/paletteFile';
 import { encodeScaled, encodeSheet, rastersOf } from '../sheet/encode';
 import { drawIcon, iconModel } from './icon';
+import { madeOf } from './madeOf';
 import { writeModels } from './writeModels';
 import { writeManifest } from './manifest';
 import { partFormats, type FormatId } from './plan';
@@ -23,8 +24,8 @@ import { filled } from './template';
 import { fieldsOf, plannedFiles, type PlannedFile } from './tree';
 
 /**
- * Writes all files of a hand-off, or those that are to be written anew, and says what left in each. The same kit and hand-off give the same bytes.
- * Throws where a path cannot be written, two files would have one path, the manifest's template is wrong, or
+ * Writes all files of a hand-off, or those that are made of something else than before, and says what left in each. The
+ * same kit and hand-off give the same bytes. Throws where a path cannot be written, two files would have one path, the manifest's template is wrong, or
  * a model cannot be read.
  */
 export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedFile[]; report: HandOffReport }> {
@@ -35,14 +36,13 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
   const [wrong] = planned.filter((f) => f.problem);
   if (wrong) throw new Error(`“${wrong.path}” cannot be written: ${wrong.problem}`);
   const out = new Handed();
-  const own = planned.filter((f) => !f.beside && f.part >= 0);
-  for (const [i, file] of own.entries()) {
-    onStep?.(i / own.length);
-    const before = since?.paths.includes(file.path)
-      ? undefined
-      : since?.report.files.filter((f) => f.path === file.path || f.beside === file.path);
-    if (before?.length) {
-      before.forEach((report) => out.keep(report));
+  const main = planned.filter((f) => !f.beside && f.part >= 0);
+  for (const [i, file] of main.entries()) {
+    onStep?.(i / main.length);
+    const own = madeOf(state, handOff, file);
+    const stands = since && asItStood(since, planned, file, own);
+    if (stands) {
+      stands.forEach((report) => out.keep(report));
       continue;
     }
     const part = handOff.parts[file.part]!;
@@ -52,10 +52,10 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
       const [shown, way] = file.inside
         ? [state, part]
         : [stateApart(state, file), { ...part, options: { ...part.options, variants: 'none' as const } }];
-      const own = shown === state ? items : items.map((item) => inVariant(item, file));
-      for (const { report, ...written } of await writeModels({ ...input, state: shown }, way, file.path, own))
-        out.add(written, { ...report, ...(written.name !== file.path && { beside: file.path }) });
-    } else out.add({ name: file.path, bytes: ofSheet(input, file) });
+      const shownItems = shown === state ? items : items.map((item) => inVariant(item, file));
+      for (const { report, ...written } of await writeModels({ ...input, state: shown }, way, file.path, shownItems))
+        out.add(written, { ...report, madeOf: own, ...(written.name !== file.path && { beside: file.path }) });
+    } else out.add({ name: file.path, bytes: ofSheet(input, file) }, { madeOf: own });
   }
   if (handOff.icon)
     out.add({ name: filled(handOff.icon.path, fieldsOf(kit, handOff)), bytes: await iconBytes(kit, handOff.icon, pictures, itemOf) });
@@ -87,6 +87,17 @@ export async function writeHandOff(input: HandOffInput): Promise<{ files: NamedF
       files: out.reports,
     },
   };
+}
+
+/** What left before in a file and beside it, where it is made of the same and all of it did; else `null`. */
+function asItStood({ files }: HandOffReport, planned: readonly PlannedFile[], { path }: PlannedFile, own: string): FileReport[] | null {
+  const main = files.find((f) => f.path === path);
+  if (main?.madeOf !== own) return null;
+  // A picture that several files name was told beside the first of them, which may be gone by now.
+  const beside = planned.filter((f) => f.beside === path).map((f) => files.find((r) => r.path === f.path));
+  if (beside.some((r) => !r)) return null;
+  const brought = files.filter((f) => f.beside === path);
+  return [main, ...[...beside, ...brought].map((r) => ({ ...r!, beside: path, madeOf: own }))];
 }
 
 /** The kit as a file of its own shows it. */
@@ -138,7 +149,10 @@ class Handed {
   private tell(report: FileReport): void {
     const at = this.reports.findIndex((r) => r.path === report.path);
     if (at < 0) this.reports.push(report);
-    else this.reports[at] = { ...report, ...(this.reports[at]!.beside && { beside: this.reports[at]!.beside }) };
+    else {
+      const { beside, madeOf: from } = this.reports[at]!;
+      this.reports[at] = { ...report, ...(beside && { beside }), ...(from && { madeOf: from }) };
+    }
   }
 }
 

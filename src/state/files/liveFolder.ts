@@ -1,4 +1,3 @@
-import { touchedPaths } from '@/core/handoff/touched';
 import { plannedFiles } from '@/core/handoff/tree';
 import type { HandOffReport } from '@/core/handoff/report';
 import type { NamedFile } from '@/core/io/fileKinds';
@@ -74,13 +73,12 @@ class Writer {
     if (!plan) return stopLive();
     const state = shownState();
     const same = this.written?.plan === plan ? this.written : null;
-    if (same?.state.kit === state.kit && same.state.seats === state.seats) return;
+    if (same?.state.kit === state.kit && same.state.seats === state.seats && same.state.patches === state.patches) return;
     const problem = plannedFiles(state, plan).find((f) => f.problem);
     if (problem) throw new Error(`The live folder stopped: ${problem.path}: ${problem.problem}`);
     const items = (await leavingItems(state.kit.models)).map(({ leaveOut: _, ...item }) => item);
     const pictures = await pictureFiles(state.kit, plan.icon?.picture ? [plan.icon.picture] : []);
     if (!isNow()) return;
-    const since = same ? { report: same.report, paths: touchedPaths(same.state, state, plan) } : undefined;
     const { files, report } = await longWorker().handOff(
       state.kit,
       plan,
@@ -88,7 +86,7 @@ class Writer {
       pictures,
       'files',
       proxy(() => undefined),
-      since,
+      this.written?.report,
     );
     if (!isNow()) return;
     const changed = await this.put(files);
