@@ -135,7 +135,7 @@ rows.push([
   're-lay a sheet under 50 models of 2,000 faces, with all their UVs',
   time(9, () => {
     const sheet = kit.sheets[0]!;
-    const plan = planRelay(sheet, new Set(sheet.cells.map((c) => c.id)), { exactTo: 0, spares: 2, dropUnused: false });
+    const plan = planRelay([sheet], new Set(sheet.cells.map((c) => c.id)), { exactTo: 0, spares: 2, dropUnused: false });
     const next = applyEdit(state, relaySheet(kit, sheet, plan));
     for (const seats of tiles) layoutUvs(tile, seats, next.kit.sheets[0]!);
   }),

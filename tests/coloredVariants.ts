@@ -1,7 +1,10 @@
 // Two models and two variants, acts of coloring for them, and what is seen of them.
 import { byId } from '@/core/byId';
 import { group, type Edit } from '@/core/edit/edit';
-import { copySeats, emptySeats, isTextured, type ColoringRule, type KitState, type Model, type Variant } from '@/core/kit/kit';
+import { copySeats, emptySeats, isTextured, type ColoringRule, type KitState, type Model, type Sheet, type Variant } from '@/core/kit/kit';
+import type { PolyMesh } from '@/core/mesh/polyMesh';
+import { layoutUvs } from '@/core/seat/layout';
+import { rasterSheet } from '@/core/sheet/raster';
 import { copyPatches } from '@/core/kit/patches';
 import { placeFaces } from '@/core/seat/placeFaces';
 import { ruleEdit, seatFaces, spansOf } from '@/core/seat/seatFaces';
@@ -65,6 +68,26 @@ export function looks({ kit, seats }: KitState): string {
       ]),
   );
 }
+/** The texel that each corner of each face shows, nearest, as colors; none on faces without a color. */
+export function texelsOf({ kit, seats }: KitState): string {
+  const [sheet] = kit.sheets as [Sheet];
+  const { width, height, data } = rasterSheet(sheet);
+  const mesh = { faceStart, cornerVertex: new Uint32Array(faces * 4) } as PolyMesh;
+  const bare = new Float32Array(faces * 8).fill(NaN);
+  return JSON.stringify(
+    Object.entries(seats).map(([, own]) => {
+      const uvs = layoutUvs(mesh, own, sheet, bare);
+      return Array.from({ length: faces * 4 }, (_, c) => {
+        const [u, v] = [uvs[c * 2]!, uvs[c * 2 + 1]!];
+        if (Number.isNaN(u)) return null;
+        const at = 4 * (Math.min(height - 1, Math.floor(v * height)) * width + Math.min(width - 1, Math.floor(u * width)));
+        return [...data.subarray(at, at + 4)];
+      });
+    }),
+  );
+}
+export const texelsInAll = (state: KitState) =>
+  [null, ...state.kit.variants.map((v) => v.id)].map((v) => texelsOf(stateOfVariant(state, v)));
 export const inAll = (state: KitState) => [null, ...state.kit.variants.map((v) => v.id)].map((v) => looks(stateOfVariant(state, v)));
 /** A state whose arrays nothing else writes. */
 export const apart = ({ kit, seats, patches }: KitState): KitState => ({

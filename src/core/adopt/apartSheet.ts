@@ -1,6 +1,6 @@
 import { byId } from '../byId';
 import { applyEdit } from '../edit/editKinds';
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import { freeName } from '../kit/freeName';
 import { findModel, type KitState, type Sheet } from '../kit/kit';
 import { adoptPicture } from '../picture/adopt';
@@ -50,5 +50,5 @@ export function apartSheet(
     model.faces.forEach((f, k) => (cell[f] = block[k] === noBlock ? 0 : first + block[k]!));
     return [seatByUvs(next, model.id, made.sheet.id, model.faceStart, { cell, at, across: 0 })].filter((e) => e !== null);
   });
-  return { edit: group(`Take ${free} apart`, [made.edit, ...seated]), sheet: made.sheet };
+  return { edit: groupForAll(`Take ${free} apart`, [made.edit, ...seated]), sheet: made.sheet };
 }

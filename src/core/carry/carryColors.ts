@@ -1,6 +1,6 @@
 import { facesWhere } from '../mesh/facesWhere';
 import { copySeats, findModel, withoutIdleRules, type Kit, type KitState, type Region, type Seats } from '../kit/kit';
-import { group, type Edit } from '../edit/edit';
+import { group, groupForAll, type Edit } from '../edit/edit';
 import { unlockedFaces } from '../regions/regions';
 import { texturedCells } from '../seat/colorsOfFaces';
 import { remeshedFrom, type Carried } from './carryModel';
@@ -46,7 +46,7 @@ export function reread(
   now: { address: string; source: NonNullable<Extract<Edit, { kind: 'remesh' }>['after']['source']> },
 ): Edit {
   const model = findModel(state.kit, modelId);
-  return group(`Read ${model.name} again`, [
+  return groupForAll(`Read ${model.name} again`, [
     {
       kind: 'remesh',
       model: modelId,

@@ -3,7 +3,7 @@ import type { Kit, KitState } from '../kit/kit';
 import { problemOfModel, problemOfSheet, problemOfSheets } from '../kit/problems';
 import { pastBounds, type Shape } from '../kit/shape';
 import { mostIn } from '../limits';
-import type { Edit, PutEdit } from './edit';
+import { leavesOf, type Edit, type PutEdit } from './edit';
 import { EditRefused } from './refused';
 
 /**
@@ -67,8 +67,6 @@ export function checkLayouts({ kit }: KitState, edit: Edit): void {
     if (problem) throw new EditRefused(problem);
   }
 }
-
-const leavesOf = (edit: Edit): Edit[] => (edit.kind === 'group' ? edit.edits.flatMap(leavesOf) : [edit]);
 
 /** The sheet (or kit) whose cells or their numbers an edit moves, adds, or takes away, or whose size it changes. */
 function laysOut(edit: Edit): string[] {

@@ -118,11 +118,19 @@ export interface GroupEdit {
   kind: 'group';
   label: string;
   edits: Edit[];
+  /** It is of every coloring, whatever is in it: a layout, a mesh, colors that come or go. */
+  forAll?: true;
 }
 
 export function group(label: string, edits: Edit[]): Edit {
   return { kind: 'group', label, edits };
 }
+
+/** What an edit does, group by group, in its order. */
+export const leavesOf = (edit: Edit): Edit[] => (edit.kind === 'group' ? edit.edits.flatMap(leavesOf) : [edit]);
+
+/** A group that is of every coloring, made for the kit itself. */
+export const groupForAll = (label: string, edits: Edit[]): Edit => ({ kind: 'group', label, edits, forAll: true });
 
 export interface ApplyOptions {
   /** Undo and redo bring back what was, whatever has been locked since. */
@@ -144,6 +152,8 @@ export interface EditKind<E> {
   contents: (edit: E) => string[];
   /** Models whose faces may sit on other cells after it. */
   recolors: (edit: E) => string[];
+  /** Whether it is of every coloring, made for the kit itself; else a variant in hand takes what it says of colors. */
+  ofAll: (edit: E) => boolean;
 }
 
 /** Before and after change places. */

@@ -17,6 +17,7 @@ const group: EditKind<GroupEdit> = {
   size: ({ edits }) => edits.reduce((sum, e) => sum + sizeOfEdit(e), 64),
   contents: ({ edits }) => edits.flatMap(contentsOfEdit),
   recolors: ({ edits }) => edits.flatMap(recoloredModels),
+  ofAll: ({ edits, forAll }) => forAll ?? edits.every(isOfAll),
 };
 
 /** All kinds of edit: a new one is an entry here, a file in `kinds` and its type in `edit.ts`. */
@@ -68,6 +69,9 @@ export const sizeOfEdit = (edit: Edit): number => kindOf(edit).size(edit);
 export const contentsOfEdit = (edit: Edit): string[] => kindOf(edit).contents(edit);
 /** Models whose faces may sit on other cells after it, each as often as it is concerned. */
 export const recoloredModels = (edit: Edit): string[] => kindOf(edit).recolors(edit);
+
+/** Whether an edit is of every coloring, made for the kit itself, also while a variant is in hand. */
+export const isOfAll = (edit: Edit): boolean => kindOf(edit).ofAll(edit);
 
 /**
  * All edits of a group, or none: seats are patched in place, so what was done before one that is refused is

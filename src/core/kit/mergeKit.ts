@@ -1,6 +1,6 @@
 import { maxSheetSize } from '../limits';
 import { byId } from '../byId';
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import { takeStage } from '../stage/stageFile';
 import { changeCells, freeRects } from '../sheet/arrange';
 import { commonCellSize } from '../sheet/cells';
@@ -126,7 +126,7 @@ export function mergeKit(state: KitState, other: KitState): MergedKit {
     edits.push({ kind: 'put', list: 'handOffs', of: 'kit', index: kit.handOffs.length + i, before: null, after });
   });
   if (stage) edits.push(stage);
-  return { edit: group(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
+  return { edit: groupForAll(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
 }
 
 /** A cell that further ones of the other kit can be: its own number in this kit where it was there, and how they are shown. */

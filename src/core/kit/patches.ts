@@ -70,6 +70,17 @@ export function areSamePatches(a: ById<SeatPatch> = byId(), b: ById<SeatPatch> =
   });
 }
 
+/** Whether faces sit alike: rules that are not told are none, coordinates that are not told are the middle. */
+export function areSameSeats(a: Seats, b: Seats): boolean {
+  const equal = (p: ArrayLike<number> | undefined, q: ArrayLike<number> | undefined, usual: number) => {
+    if (p && q) return p === q || equalArrays(p, q);
+    const told = p ?? q;
+    for (let i = 0; i < (told?.length ?? 0); i++) if (told![i] !== usual) return false;
+    return true;
+  };
+  return equal(a.cell, b.cell, 0) && equal(a.rule, b.rule, 0) && equal(a.at, b.at, 0.5);
+}
+
 const latest = new WeakMap<SeatPatch, { of: Seats; patched: Seats }>();
 
 /** Where faces sit in a variant. Arrays in which nothing differs are the default's own, and are not to be written. */

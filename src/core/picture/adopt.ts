@@ -1,12 +1,13 @@
 import { maxSheetSize, mostCellIds, mostIn } from '../limits';
 import { usesInAll } from '../budget/tally';
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import { newId, type Cell, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
 import { canTake, type Going } from '../palette/whereColorsGo';
 import { changeCells } from '../sheet/arrange';
 import { texelsFor } from '../sheet/gradientError';
 import { planRelay } from '../sheet/relay';
 import { retireCells } from '../sheet/retireCells';
+import { sheetInColorings } from '../variants/shown';
 import { blockNames } from './blockNames';
 import type { Block, Finding } from './readBlocks';
 
@@ -76,7 +77,7 @@ export function adoptPicture(state: KitState, adoption: Adoption): { edit: Edit;
     },
     { kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell } },
   ];
-  return { edit: group(`Use ${name} as a sheet`, edits), sheet };
+  return { edit: groupForAll(`Use ${name} as a sheet`, edits), sheet };
 }
 
 interface Taken {
@@ -156,7 +157,9 @@ function smallest(kit: Kit, sheet: Sheet, nextCell: number): { sheet: Sheet; nex
     const texels = Math.min(axis === 'x' ? cell.rect.w : cell.rect.h, texelsFor(cell.fill, gradientError));
     return { ...cell, rect: axis === 'x' ? { ...cell.rect, w: texels, h: 1 } : { ...cell.rect, w: 1, h: texels } };
   });
-  const plan = planRelay({ ...sheet, cells }, new Set(), { exactTo: 0, spares: 0, dropUnused: false });
+  // Cells that keep their faces may be gradients in a variant.
+  const own = { ...sheet, cells };
+  const plan = planRelay(sheetInColorings({ ...kit, sheets: [own] }, own), new Set(), { exactTo: 0, spares: 0, dropUnused: false });
   const rectOf = new Map(plan.places.map((p) => [p.cell.id, p.rect]));
   const laid: Sheet = { ...sheet, width: plan.width, height: plan.height, cells: cells.map((c) => ({ ...c, rect: rectOf.get(c.id)! })) };
   const spares = changeCells({ ...kit, nextCell }, laid, laid, plan.free).flatMap((e) =>

@@ -1,10 +1,11 @@
 import { mostIn } from '../limits';
 import { applyEdit } from '../edit/editKinds';
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import { findSheet, type KitState } from '../kit/kit';
 import { createRamp } from '../ramp/rampEdits';
 import { editCell } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
+import { sheetInColorings } from '../variants/shown';
 import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
 import type { PlannedColor } from './planColors';
 
@@ -39,8 +40,8 @@ export function planSheet(
     else take(createRamp(next, { sheet: sheetId, name, colors, baseIndex }).edit);
   }
   const everything = new Set(sheet().cells.map((c) => c.id));
-  take(relaySheet(next.kit, sheet(), planRelay(sheet(), everything, { exactTo, spares, dropUnused: false })));
-  return group(`Plan ${planned.length === 1 ? planned[0]!.name : `${planned.length} roles`}`, edits);
+  take(relaySheet(next.kit, sheet(), planRelay(sheetInColorings(next.kit, sheet()), everything, { exactTo, spares, dropUnused: false })));
+  return groupForAll(`Plan ${planned.length === 1 ? planned[0]!.name : `${planned.length} roles`}`, edits);
 
   function dropUnused(): void {
     const stays = (id: number) => used.has(id);

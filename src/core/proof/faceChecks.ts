@@ -2,7 +2,9 @@ import { equalArrays } from '../equalArrays';
 import { islandsOf } from '../islands/islandsOf';
 import { problemsOf } from '../islands/problems';
 import { islandCells } from '../islands/texels';
-import { findSheet, type Sheet } from '../kit/kit';
+import { findSheet, type Sheet, type Variant } from '../kit/kit';
+import { patchedSeats } from '../kit/patches';
+import { kitOfVariant } from '../variants/shown';
 import { adjacencyOf } from '../mesh/adjacency';
 import { facesWhere } from '../mesh/facesWhere';
 import type { PolyMesh } from '../mesh/polyMesh';
@@ -27,8 +29,22 @@ export function facesWithProblems(input: ProofInput, own: ProofModel): Finding[]
     const faces = cell ? new Uint32Array(0) : facesWhere(seats.region.length, (f) => seats.region[f] === id && seats.cell[f] === 0);
     if (faces.length) found.push(finding('region-without-color', { ...at, faces, detail: name }));
   }
-  const sheet = findSheet(input.kit, model.sheet);
-  return [...found, ...islandProblems(input, own, sheet)];
+  const islands = islandProblems(input, own, findSheet(input.kit, model.sheet));
+  return [...found, ...islands, ...input.kit.variants.flatMap((v) => islandsInVariant(input, own, v, islands))];
+}
+
+/** What is wrong with islands that a variant placed, or that are art in it alone; what is so by default is told already. */
+function islandsInVariant(input: ProofInput, own: ProofModel, variant: Variant, byDefault: readonly Finding[]): Finding[] {
+  const patch = input.patches?.[variant.id]?.[own.model.id];
+  const sheet = findSheet(kitOfVariant(input.kit, variant), own.model.sheet);
+  const usual = findSheet(input.kit, own.model.sheet);
+  if (!patch && [...islandCells(sheet)].join() === [...islandCells(usual)].join()) return [];
+  const found = islandProblems(input, { ...own, seats: patchedSeats(own.seats, patch) }, sheet, variant.id);
+  return found.flatMap(({ faces, ...of }) => {
+    const told = new Set(byDefault.find((f) => f.check === of.check)?.faces);
+    const others = faces.filter((f) => !told.has(f));
+    return others.length ? [finding(of.check, { ...of, count: others.length, faces: others, variant: variant.name })] : [];
+  });
 }
 
 /** Uncolored faces whose mirrored twin has a color. */
@@ -47,10 +63,10 @@ interface Looked {
   key: string;
   found: Finding[];
 }
-const looked = remembered((_mesh: PolyMesh): { last?: Looked } => ({}));
+const looked = remembered((_mesh: PolyMesh) => new Map<string, Looked>());
 
 /** As long as all faces on islands sit as they did, what was found stands. */
-function islandProblems(input: ProofInput, own: ProofModel, sheet: Sheet): Finding[] {
+function islandProblems(input: ProofInput, own: ProofModel, sheet: Sheet, variant = ''): Finding[] {
   const { seats, mesh, model } = own;
   const isIsland = new Uint8Array(65536);
   for (const id of islandCells(sheet)) isIsland[id] = 1;
@@ -64,14 +80,14 @@ function islandProblems(input: ProofInput, own: ProofModel, sheet: Sheet): Findi
     key: JSON.stringify([model.id, mipLevels, stretch, { ...sheet, ramps: [] }]),
   };
   const kept = looked(mesh);
-  const { last } = kept;
+  const last = kept.get(variant);
   const isSame =
     last?.key === now.key &&
     equalArrays(last.faces, faces) &&
     equalArrays(last.cell, now.cell) &&
     equalArrays(last.at ?? nowhere, now.at ?? nowhere);
-  if (!isSame) kept.last = { ...now, found: lookAtIslands(input, own, sheet) };
-  return kept.last!.found;
+  if (!isSame) kept.set(variant, { ...now, found: lookAtIslands(input, own, sheet) });
+  return kept.get(variant)!.found;
 }
 
 const nowhere = new Float32Array(0);

@@ -57,6 +57,8 @@ export interface Finding {
   faces: Uint32Array;
   /** Cells of the sheet. */
   cells: number[];
+  /** The name of the variant in which alone it is so. */
+  variant?: string;
   /** What the count alone does not tell. */
   detail?: string;
 }

@@ -17,7 +17,7 @@ import { checkIds, isWaived, proofDefaults, type CheckId, type Finding, type Pro
 import { levelsOf, mipAtlas, mipOf, sample } from './mips';
 import { prove } from './proof';
 import { noRecoloring, recoloringOf } from './recoloring';
-import { repairOf } from './repairs';
+import { isRepairable, repairOf } from './repairs';
 
 const cell = (id: number, x: number, y: number, size: number, fill: Cell['fill'], role = ''): Cell => ({
   id,
@@ -204,6 +204,30 @@ it('finds islands of art that lie near its border, share texels or are stretched
   expect(named(look(w, { mipLevels: 0 }), 'near-border')).toEqual([]);
   expect(named(look(w, { stretch: 5 }), 'stretched')).toEqual([]);
   repaired(w, named(found, 'near-border')[0]!);
+
+  // A variant that places the second face over the third and onto the border; what is so by default is not told twice.
+  lay(square(0, 4, 8), square(16, 4, 8), square(16, 16, 8), square(4, 20, 8));
+  w.state.kit.variants = [{ id: 'v', name: 'Salt', fills: {} }];
+  const place = (corners: number[]) => {
+    const at = new Float32Array(32).fill(NaN);
+    at.set(corners, 8);
+    w.state = { ...w.state, patches: byId({ v: byId({ m0: { cell: new Uint16Array(4).fill(inherits), at } }) }) };
+  };
+  place(square(24, 16, 8));
+  const inVariant = () => look(w).flatMap((f) => (f.variant ? [[f.check, f.variant, ...f.faces]] : []));
+  expect(inVariant()).toEqual([['near-border', 'Salt', 1]]);
+  place(square(18, 18, 8));
+  expect(inVariant()).toEqual([['shared-texels', 'Salt', 1, 2]]);
+  expect(
+    look(w)
+      .filter((f) => f.variant)
+      .some(isRepairable),
+  ).toBe(false);
+  // Art in the variant alone.
+  w.state.patches = byId();
+  w.state.kit.sheets = [{ ...w.state.kit.sheets[0]!, cells: [{ ...cells[0]!, fill: solid('#304050') }, cells[1]!] }];
+  w.state.kit.variants = [{ id: 'v', name: 'Salt', fills: { 1: { kind: 'art', picture: 'p' } } }];
+  expect(inVariant()).toEqual([['near-border', 'Salt', 0]]);
 });
 
 it('lets be what was waived for a model, and lists checks in one order', () => {
@@ -352,6 +376,9 @@ it('finds variants in which nothing differs, that are alike, in which colors run
   w.state = { ...w.state, patches: byId({ Gale: patch(2), Idle: patch(inherits, 0, 0) }) };
   expect(all()).toEqual([[], [], [], [['Idle', 2]]]);
   expect([...named(look(w), 'bare-in-variant')[0]!.faces]).toEqual([1, 2]);
+  // Differences that the default took over are said still, and differ no more.
+  w.state = { ...w.state, patches: byId({ Idle: patch(...w.state.seats.m0!.cell) }) };
+  expect(said('idle-variant')).toEqual([['Idle', 1]]);
   // Apart by default, and as good as one in the variant: two cells, and no third.
   kit.variants[3] = variant('Fresh', { 3: solid('#c0b061') });
   expect(named(look(w), 'merging-in-variant').map((f) => [f.detail, f.cells])).toEqual([['Fresh', [3, 4]]]);

@@ -8,7 +8,8 @@ import { seatFaces } from '../seat/seatFaces';
 import { usesInAll } from '../budget/tally';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
 import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
-import { variantsApartIn } from '../variants/shown';
+import { variantsApartIn } from '../judge/twins';
+import { sheetInColorings } from '../variants/shown';
 import { stepApart } from './playSize';
 import { exactnessFor, type CheckId, type Finding, type ProofModel, type ProofSettings } from './finding';
 
@@ -24,8 +25,9 @@ const repairable: ReadonlySet<CheckId> = new Set([
   'odd-size',
 ]);
 
-/** Whether one edit can repair it. Texels of other cells that were left behind are the artist's to see to. */
-export const isRepairable = ({ check, faces }: Finding): boolean => repairable.has(check) && (check !== 'leftover' || faces.length > 0);
+/** Whether one edit can repair it. What is so in a variant alone is mended there; texels of other cells that were left behind are the artist's to see to. */
+export const isRepairable = ({ check, faces, variant }: Finding): boolean =>
+  variant === undefined && repairable.has(check) && (check !== 'leftover' || faces.length > 0);
 
 /**
  * The edit after which a finding is none any more; `null` where nothing can be changed, as in locked regions. `own`: the
@@ -107,5 +109,9 @@ function mostUsed(state: KitState, cells: readonly number[]): number {
 
 function layAnew(state: KitState, found: Finding, exactTo: RelayOptions['exactTo']): Edit {
   const sheet = findSheet(state.kit, found.sheet!);
-  return relaySheet(state.kit, sheet, planRelay(sheet, new Set(), { exactTo, spares: 0, dropUnused: false, padding: sheet.padding }));
+  return relaySheet(
+    state.kit,
+    sheet,
+    planRelay(sheetInColorings(state.kit, sheet), new Set(), { exactTo, spares: 0, dropUnused: false, padding: sheet.padding }),
+  );
 }

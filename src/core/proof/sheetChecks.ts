@@ -6,6 +6,7 @@ import type { Sheet } from '../kit/kit';
 import { seeThroughCells } from '../sheet/opacity';
 import { rasterSheet } from '../sheet/raster';
 import { planRelay } from '../sheet/relay';
+import { sheetInColorings } from '../variants/shown';
 import { mipOf, sample } from './mips';
 import { leftoverTexels } from './leftovers';
 import { exactnessFor, finding, type Finding, type ProofInput } from './finding';
@@ -61,7 +62,7 @@ function bleeding({ pictures, settings }: ProofInput, sheet: Sheet): number[] {
 function tooLarge(input: ProofInput, sheet: Sheet): Finding[] {
   if (sheet.frozen) return [];
   try {
-    const plan = planRelay(sheet, new Set(), {
+    const plan = planRelay(sheetInColorings(input.kit, sheet), new Set(), {
       exactTo: exactnessFor(input.settings),
       spares: 0,
       dropUnused: false,

@@ -1,10 +1,10 @@
-import { byId } from '../byId';
+import { byId, type ById } from '../byId';
 import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { judgeDefaults } from '../judge/judgePalette';
 import { isSame } from '../edit/refused';
-import type { Cell, Kit, Variant } from '../kit/kit';
-import { areSamePatches, patchedSeats } from '../kit/patches';
+import type { Cell, Kit, SeatPatch, Variant } from '../kit/kit';
+import { areSamePatches, areSameSeats, patchedSeats } from '../kit/patches';
 import { usesInAll } from '../budget/tally';
 import { facesWhere } from '../mesh/facesWhere';
 import { finishOf } from '../sheet/finish';
@@ -21,7 +21,12 @@ export function variantProblems(input: ProofInput): Finding[] {
   };
   const own = fillsOf(null);
   const looks = kit.variants.map((v) => ({ v, fills: fillsOf(v), said: patches[v.id] ?? byId() }));
-  const idle = looks.filter(({ fills, said }) => fills === own && !Object.keys(said).length);
+  // What the default took over is said still, and differs no more.
+  const sitsOtherwise = (said: ById<SeatPatch>) =>
+    Object.entries(said).some(
+      ([model, patch]) => input.seats[model] && !areSameSeats(input.seats[model], patchedSeats(input.seats[model], patch)),
+    );
+  const idle = looks.filter(({ fills, said }) => fills === own && !sitsOtherwise(said));
   const alike = looks.filter(
     ({ v, fills, said }, i) =>
       !idle.some((o) => o.v === v) &&

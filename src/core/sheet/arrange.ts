@@ -1,6 +1,6 @@
 import { maxSheetSize, mostCellIds, mostIn } from '../limits';
 import { lchFromRgb } from '../color/oklab';
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import { type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { commonCellSize } from './cells';
 import { meanColor } from './raster';
@@ -40,7 +40,7 @@ export function arrangeSheet(kit: Kit, sheet: Sheet, { width, height, cells }: A
   const inSheet = ({ x, y, w, h }: Rect) => x >= 0 && y >= 0 && x + w <= width && y + h <= height;
   const spares = cells.filter((c) => c.fill.kind === 'spare' && inSheet(c.rect) && take(owner, width, c.rect, c.id) < 0);
   const free = freeRects(owner, width, height, commonCellSize({ width, height, cells: colors.length ? colors : spares }));
-  return group(label, changeCells(kit, sheet, { width, height, cells: [...colors, ...spares] }, free));
+  return groupForAll(label, changeCells(kit, sheet, { width, height, cells: [...colors, ...spares] }, free));
 }
 
 /** Marks a rectangle; the cell that is already there instead, if there is one (nothing is marked then). */
@@ -152,7 +152,7 @@ export function splitCell(kit: Kit, sheet: Sheet, id: number, columns: number, r
   const [first, ...rest] = parts;
   const cells = sheet.cells.map((c) => (c === cell ? { ...c, rect: first! } : c));
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its layout stays as it is.`);
-  return group('Split a cell', changeCells(kit, sheet, { ...sheet, cells }, rest));
+  return groupForAll('Split a cell', changeCells(kit, sheet, { ...sheet, cells }, rest));
 }
 
 /** A band of rows (`y`) or columns (`x`). */

@@ -17,7 +17,7 @@ it('makes most of a sheet art, with every color on a narrow strip at the chosen 
     ['bottom', (r) => r.y >= 64 - 8],
   ];
   for (const [side, isOnStrip] of sides) {
-    const plan = planArtRoom(sheet, { width: 128, height: 64, side });
+    const plan = planArtRoom([sheet], { width: 128, height: 64, side });
     const { edit, cell } = artRoomEdit(kit, sheet, plan, 'numerals', 'gauge');
     const after = applyEdit(state, edit);
     const now = after.kit.sheets[0]!;
@@ -43,12 +43,12 @@ it('makes most of a sheet art, with every color on a narrow strip at the chosen 
 });
 
 it('keeps a picture at its size beside the colors, and says where there is no room', () => {
-  const of = (options: Partial<ArtRoomOptions>) => planArtRoom(sheet, { width: 64, height: 64, side: 'right', ...options });
+  const of = (options: Partial<ArtRoomOptions>) => planArtRoom([sheet], { width: 64, height: 64, side: 'right', ...options });
   expect(of({ art: { width: 40, height: 50 } }).art).toEqual({ x: 0, y: 0, w: 40, h: 50 });
   expect(() => of({ art: { width: 64, height: 64 } })).toThrow('The picture has 64 × 64 texels; beside the colors there are');
-  expect(() => planArtRoom(sheet, { width: 2, height: 2, side: 'left' })).toThrow('The colors do not fit beside art on 2 × 2 texels.');
-  expect(() => planArtRoom(sheet, { width: 8192, height: 2, side: 'left' })).toThrow('from 1 to 4096 texels');
-  expect(() => planArtRoom({ ...sheet, frozen: { picture: 'p' } }, { width: 64, height: 64, side: 'left' })).toThrow('is frozen');
+  expect(() => planArtRoom([sheet], { width: 2, height: 2, side: 'left' })).toThrow('The colors do not fit beside art on 2 × 2 texels.');
+  expect(() => planArtRoom([sheet], { width: 8192, height: 2, side: 'left' })).toThrow('from 1 to 4096 texels');
+  expect(() => planArtRoom([{ ...sheet, frozen: { picture: 'p' } }], { width: 64, height: 64, side: 'left' })).toThrow('is frozen');
 });
 
 it('grows by a further piece of art where nothing that is there moves, up to the largest sheet', () => {

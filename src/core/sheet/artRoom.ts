@@ -1,6 +1,7 @@
 import { maxSheetSize } from '../limits';
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
+import type { SheetInColorings } from '../variants/shown';
 import { changeCells } from './arrange';
 import { newHalf } from './cells';
 import { exactnessOf, gaps, planRelay, type Relay } from './relay';
@@ -30,16 +31,17 @@ export interface ArtRoom {
  * The sheet with its colors on the narrowest strip that holds them, at the size and alignment that they have, and art
  * on the rest. Throws where the sheet is frozen, or where colors and art do not fit.
  */
-export function planArtRoom(sheet: Sheet, { width, height, side, art }: ArtRoomOptions): ArtRoom {
+export function planArtRoom(shown: SheetInColorings, { width, height, side, art }: ArtRoomOptions): ArtRoom {
+  const [sheet] = shown;
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its layout stays as it is.`);
   if (Math.max(width, height) > maxSheetSize || Math.min(width, height) < 1)
     throw new Error(`A sheet has from 1 to ${maxSheetSize} texels a side.`);
   const isUpright = side === 'left' || side === 'right';
-  const exactTo = exactnessOf(sheet);
+  const exactTo = exactnessOf(shown);
   const unit = 2 ** exactTo;
   for (let thick = unit; thick < (isUpright ? width : height); thick += unit) {
     const size = isUpright ? { width: thick, height } : { width, height: thick };
-    const plan = relayOrNull(sheet, size, exactTo);
+    const plan = relayOrNull(shown, size, exactTo);
     if (!plan) continue;
     const room = isUpright ? { w: width - thick, h: height } : { w: width, h: height - thick };
     const own = art ? { w: art.width, h: art.height } : room;
@@ -55,9 +57,9 @@ export function planArtRoom(sheet: Sheet, { width, height, side, art }: ArtRoomO
   throw new Error(`The colors do not fit beside art on ${width} × ${height} texels.`);
 }
 
-function relayOrNull(sheet: Sheet, size: { width: number; height: number }, exactTo: 0 | 1 | 2): Relay | null {
+function relayOrNull(shown: SheetInColorings, size: { width: number; height: number }, exactTo: 0 | 1 | 2): Relay | null {
   try {
-    return planRelay(sheet, new Set(), { exactTo, spares: 0, dropUnused: false, size, padding: sheet.padding });
+    return planRelay(shown, new Set(), { exactTo, spares: 0, dropUnused: false, size, padding: shown[0].padding });
   } catch {
     return null;
   }
@@ -77,7 +79,7 @@ export function growForArtEdit(kit: Kit, sheet: Sheet, picture: string, role: st
     { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.length, before: null, after: cell },
     { kind: 'set', of: 'kit', before: { nextCell: cell.id }, after: { nextCell: cell.id + 1 } },
   ];
-  return { edit: group('Grow the sheet', edits), cell };
+  return { edit: groupForAll('Grow the sheet', edits), cell };
 }
 
 /** The plan as one edit, with the new cell's id; no face changes its color. */
@@ -96,5 +98,5 @@ export function artRoomEdit(kit: Kit, sheet: Sheet, plan: ArtRoom, picture: stri
     { kind: 'put', list: 'cells', of: sheet.id, index: cells.length + free.length, before: null, after },
     { kind: 'set', of: 'kit', before: { nextCell: id }, after: { nextCell: id + 1 } },
   );
-  return { edit: group('Make room for art', edits), cell: id };
+  return { edit: groupForAll('Make room for art', edits), cell: id };
 }

@@ -387,7 +387,7 @@ describe('colors that become one', () => {
 describe('laying out anew', () => {
   const usual: RelayOptions = { exactTo: 0, spares: 0, dropUnused: false };
   const plan = (k: Kit, options: Partial<RelayOptions> = {}, used: number[] = []) => {
-    const { width, height, places, dropped, free, padding } = planRelay(sheetOf(k), new Set(used), { ...usual, ...options });
+    const { width, height, places, dropped, free, padding } = planRelay([sheetOf(k)], new Set(used), { ...usual, ...options });
     return {
       size: [width, height],
       places: places.map(({ cell, rect: r }) => [cell.id, r.x, r.y, r.w, r.h].join()),
@@ -466,7 +466,7 @@ describe('laying out anew', () => {
     ]);
     const kept = plain(1, [], { padding: 3 });
     expect([plan(kept).padding, plan(kept, { padding: 0 }).padding]).toEqual([3, 0]);
-    const changed = relaySheet(kept, sheetOf(kept), planRelay(sheetOf(kept), new Set(), { ...usual, padding: 1 }));
+    const changed = relaySheet(kept, sheetOf(kept), planRelay([sheetOf(kept)], new Set(), { ...usual, padding: 1 }));
     expect([after(kept, changed).padding, (changed as { label?: string }).label]).toEqual([1, 'Lay out the sheet anew']);
   });
 
@@ -483,7 +483,7 @@ describe('laying out anew', () => {
       [1, 0, 0, 1, 1],
       [9, 1, 0, 3, 1, spare],
     ]);
-    const now = after(kit, relaySheet(kit, sheetOf(kit), planRelay(sheetOf(kit), new Set(), { ...usual, spares: 2 })));
+    const now = after(kit, relaySheet(kit, sheetOf(kit), planRelay([sheetOf(kit)], new Set(), { ...usual, spares: 2 })));
     expect(now.cells.map((c) => [c.id, c.rect])).toEqual([
       [1, rect(0, 0, 1, 1)],
       [9, rect(1, 0, 1, 1)],
@@ -494,16 +494,16 @@ describe('laying out anew', () => {
 
   it('drops unused colors from sheet and ramps', () => {
     const kit = plain(3, [], { ramps: [{ id: 'r', name: 'R', cells: [3, 1] }] });
-    const now = after(kit, relaySheet(kit, sheetOf(kit), planRelay(sheetOf(kit), new Set([1, 2]), { ...usual, dropUnused: true })));
+    const now = after(kit, relaySheet(kit, sheetOf(kit), planRelay([sheetOf(kit)], new Set([1, 2]), { ...usual, dropUnused: true })));
     expect([now.cells.map((c) => c.id), now.ramps[0]!.cells, now.width, now.height]).toEqual([[1, 2], [1], 2, 1]);
   });
 
   it('knows down to which mip level plain colors are exact', () => {
-    const of = (...r: [number, number, number, number]) => exactnessOf(sheetOf(kitOf(16, 16, [[1, ...r]])));
+    const of = (...r: [number, number, number, number]) => exactnessOf([sheetOf(kitOf(16, 16, [[1, ...r]]))]);
     expect([of(4, 8, 4, 8), of(2, 4, 4, 4), of(4, 2, 4, 4), of(4, 4, 3, 4), of(4, 4, 4, 2), of(1, 4, 4, 4), of(4, 4, 4, 1)]).toEqual([
       2, 1, 1, 1, 1, 0, 0,
     ]);
-    expect(exactnessOf(sheetOf(kitOf(16, 16, [[1, 1, 1, 3, 3, art]])))).toBe(2);
+    expect(exactnessOf([sheetOf(kitOf(16, 16, [[1, 1, 1, 3, 3, art]]))])).toBe(2);
   });
 });
 
@@ -515,7 +515,7 @@ describe('room for art', () => {
     [9, 3, 0, 1, 1, spare],
   ]);
   const room = (side: 'left' | 'right' | 'top' | 'bottom', own?: { width: number; height: number }) => {
-    const { places, art: at, free } = planArtRoom(sheetOf(kit), { width: 8, height: 4, side, ...(own && { art: own }) });
+    const { places, art: at, free } = planArtRoom([sheetOf(kit)], { width: 8, height: 4, side, ...(own && { art: own }) });
     const text = (r: Rect) => [r.x, r.y, r.w, r.h].join();
     return { places: places.map((p) => text(p.rect)), art: text(at), free: free.map(text) };
   };
@@ -531,7 +531,7 @@ describe('room for art', () => {
   });
 
   it('goes to a cell of its own behind all others; spare cells are taken for what is free', () => {
-    const { edit, cell } = artRoomEdit(kit, sheetOf(kit), planArtRoom(sheetOf(kit), { width: 8, height: 4, side: 'left' }), 'p', 'chart');
+    const { edit, cell } = artRoomEdit(kit, sheetOf(kit), planArtRoom([sheetOf(kit)], { width: 8, height: 4, side: 'left' }), 'p', 'chart');
     const now = applyEdit({ kit, seats: byId() }, edit).kit;
     expect([cell, now.nextCell, sheetOf(now).cells.map((c) => c.id), sheetOf(now).cells[3]!.rect]).toEqual([
       50,

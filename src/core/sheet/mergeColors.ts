@@ -1,8 +1,9 @@
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import { findCell, findSheet, type KitState, type Rect, type Sheet } from '../kit/kit';
 import { arrangeSheet } from './arrange';
 import { isKept } from './cells';
-import { goingTo, kitAfter, retireCells, type Successors } from './retireCells';
+import { kitAfter } from '../edit/kitAfter';
+import { goingTo, retireCells, type Successors } from './retireCells';
 
 /**
  * Several colors become one: what refers to the others refers to `keep`, and their cells become spare. Throws on
@@ -10,12 +11,12 @@ import { goingTo, kitAfter, retireCells, type Successors } from './retireCells';
  */
 export function mergeColors(state: KitState, keep: number, others: readonly number[]): Edit {
   const { sheet } = findCell(state.kit, keep)!;
-  return group(`Merge into ${nameOf(state, keep)}`, makeSpare(state, sheet, goingTo(others, keep)).edits);
+  return groupForAll(`Merge into ${nameOf(state, keep)}`, makeSpare(state, sheet, goingTo(others, keep)).edits);
 }
 
 /** Colors of one sheet become spare cells; what refers to them refers to another color (0: none, faces become uncolored). Throws on a frozen sheet. */
 export function spareColors(state: KitState, sheet: Sheet, gone: ReadonlySet<number>, moveTo: number): Edit {
-  return group(gone.size === 1 ? 'Make a cell spare' : 'Make cells spare', makeSpare(state, sheet, goingTo(gone, moveTo)).edits);
+  return groupForAll(gone.size === 1 ? 'Make a cell spare' : 'Make cells spare', makeSpare(state, sheet, goingTo(gone, moveTo)).edits);
 }
 
 /**
@@ -29,7 +30,7 @@ export function mergeCells(state: KitState, keep: number, ids: readonly number[]
   const { edits, kit } = makeSpare(state, sheet, goingTo(gone, keep));
   const after = findSheet(kit, sheet.id);
   const cells = after.cells.filter((c) => c.id === keep || !ids.includes(c.id)).map((c) => (c.id === keep ? { ...c, rect } : c));
-  return group(`Merge into ${nameOf(state, keep)}`, [...edits, arrangeSheet(kit, after, { ...after, cells }, 'Merge cells')]);
+  return groupForAll(`Merge into ${nameOf(state, keep)}`, [...edits, arrangeSheet(kit, after, { ...after, cells }, 'Merge cells')]);
 }
 
 const nameOf = (state: KitState, id: number) => findCell(state.kit, id)!.cell.role || 'one color';

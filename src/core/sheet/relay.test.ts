@@ -18,7 +18,7 @@ it('keeps every face’s color at every promised mip level, on the smallest shee
   fc.assert(
     fc.property(kits, options, ({ state, cell }, o) => {
       const sheet = state.kit.sheets[0]!;
-      const plan = planRelay(sheet, new Set(cell), o);
+      const plan = planRelay([sheet], new Set(cell), o);
       const edit = relaySheet(state.kit, sheet, plan);
       const after = applyEdit(state, edit);
       const now = after.kit.sheets[0]!;
@@ -65,7 +65,7 @@ it('keeps gradients within the error that their texels cause, at any length, pad
         ];
         const sheet = { ...kit.sheets[0]!, cells, ramps: [] };
         const state = { kit: { ...kit, sheets: [sheet] }, seats: byId({}) };
-        const plan = planRelay(sheet, new Set(), { ...o, spares: 1, dropUnused: false });
+        const plan = planRelay([sheet], new Set(), { ...o, spares: 1, dropUnused: false });
         const after = applyEdit(state, relaySheet(state.kit, sheet, plan)).kit.sheets[0]!;
         expectDisjoint(after);
         const mesh = grid(4);
@@ -87,12 +87,12 @@ it('keeps gradients within the error that their texels cause, at any length, pad
   const sheet = newKit('Skerry').sheets[0]!;
   // As many spares as asked, also where the handy size of spare cells would leave fewer.
   for (const spares of [16, 49, 60]) {
-    const wide = planRelay(sheet, new Set(), { exactTo: 0, spares, dropUnused: false, size: { width: 12, height: 9 } });
+    const wide = planRelay([sheet], new Set(), { exactTo: 0, spares, dropUnused: false, size: { width: 12, height: 9 } });
     expect(wide.free.length).toBeGreaterThanOrEqual(spares);
   }
-  const chosen = planRelay(sheet, new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 5, height: 3 } });
+  const chosen = planRelay([sheet], new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 5, height: 3 } });
   expect([chosen.width, chosen.height, chosen.free.length]).toEqual([5, 3, 1]);
-  expect(() => planRelay(sheet, new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 3, height: 3 } })).toThrow(
+  expect(() => planRelay([sheet], new Set(), { exactTo: 0, spares: 0, dropUnused: false, size: { width: 3, height: 3 } })).toThrow(
     'do not fit on 3 × 3',
   );
 });
@@ -113,10 +113,10 @@ it('keeps gradients and art at their size, and a frozen sheet as it is', () => {
     },
   };
   const withGradient: Sheet = { ...sheet, cells: [...sheet.cells.slice(0, 15), gradient] };
-  const plan = planRelay(withGradient, new Set(), { exactTo: 0, spares: 0, dropUnused: false });
+  const plan = planRelay([withGradient], new Set(), { exactTo: 0, spares: 0, dropUnused: false });
   expect(plan.places.find((p) => p.cell.id === gradient.id)!.rect).toMatchObject({ w: 4, h: 4 });
   expect([plan.width, plan.height]).toEqual([8, 4]);
-  expect(() => planRelay({ ...sheet, frozen: { picture: 'x' } }, new Set(), { exactTo: 0, spares: 0, dropUnused: false })).toThrow(
+  expect(() => planRelay([{ ...sheet, frozen: { picture: 'x' } }], new Set(), { exactTo: 0, spares: 0, dropUnused: false })).toThrow(
     'frozen',
   );
 });

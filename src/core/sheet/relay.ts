@@ -1,6 +1,7 @@
+import type { SheetInColorings } from '../variants/shown';
 import { maxSheetSize } from '../limits';
-import { group, type Edit } from '../edit/edit';
-import { isTextured, type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
+import { groupForAll, type Edit } from '../edit/edit';
+import { isTextured, type Cell, type Fill, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { colorsInOrder } from './order';
 import { changeCells, freeRects } from './arrange';
 
@@ -30,11 +31,21 @@ export interface Relay {
   free: Rect[];
 }
 
-/** Down to which mip level the solid colors of a sheet are exact as it is laid out. */
-export function exactnessOf(sheet: Sheet): RelayOptions['exactTo'] {
+/** Down to which mip level the colors of a sheet that are solid in every coloring are exact as it is laid out. */
+export function exactnessOf(shown: SheetInColorings): RelayOptions['exactTo'] {
+  const fills = fillsIn(shown);
   const isExact = (n: number) =>
-    sheet.cells.every(({ fill, rect: { x, y, w, h } }) => fill.kind !== 'solid' || (w >= n && h >= n && x % n === 0 && y % n === 0));
+    shown[0].cells.every(
+      ({ id, rect: { x, y, w, h } }) => fills.get(id)!.some((f) => f.kind !== 'solid') || (w >= n && h >= n && x % n === 0 && y % n === 0),
+    );
   return isExact(4) ? 2 : isExact(2) ? 1 : 0;
+}
+
+/** What each cell shows, in any coloring. */
+function fillsIn(shown: SheetInColorings): Map<number, Fill[]> {
+  const fills = new Map<number, Fill[]>();
+  for (const { cells } of shown) for (const { id, fill } of cells) fills.set(id, [...(fills.get(id) ?? []), fill]);
+  return fills;
 }
 
 interface Item {
@@ -49,15 +60,19 @@ interface Item {
 /**
  * The smallest power-of-two layout that holds the sheet's colors, or one of a given size: solid cells as
  * small as the mip levels allow, art at its own size, gradients at theirs or at a given length. Colors lie in
- * the order of the tray. `used`: cells that faces sit on. Throws where a frozen sheet or the size forbids it.
+ * the order of the tray. `shown`: the sheet in all colorings, since what is one color in one may be a gradient in another.
+ * `used`: cells that faces sit on. Throws where a frozen sheet or the size forbids it.
  */
-export function planRelay(sheet: Sheet, used: ReadonlySet<number>, options: RelayOptions): Relay {
+export function planRelay(shown: SheetInColorings, used: ReadonlySet<number>, options: RelayOptions): Relay {
+  const [sheet] = shown;
+  const fills = fillsIn(shown);
+  const isPlain = (cell: Cell) => !fills.get(cell.id)!.some(isTextured);
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: its layout stays as it is.`);
   const { exactTo, spares, dropUnused, size } = options;
   const side = 2 ** exactTo;
-  const inOrder = colorsInOrder(sheet);
+  const inOrder = colorsInOrder(sheet).filter(isPlain);
   const kept = inOrder.filter((c) => !dropUnused || used.has(c.id));
-  const others = sheet.cells.filter((c) => isTextured(c.fill)).map((cell) => itemOf(cell, side, options));
+  const others = sheet.cells.filter((c) => !isPlain(c)).map((cell) => itemOf(cell, fills.get(cell.id)!, side, options));
   const solids = kept.map((cell): Item => ({ cell, w: side, h: side, own: { x: 0, y: 0, w: side, h: side } }));
   const items = [...others.sort((a, b) => b.h - a.h || b.w - a.w), ...solids];
   const area = items.reduce((sum, i) => sum + i.w * i.h, 0) + spares * side * side;
@@ -84,14 +99,15 @@ export function planRelay(sheet: Sheet, used: ReadonlySet<number>, options: Rela
   );
 }
 
-function itemOf(cell: Cell, side: number, { gradientTexels, padding = 0 }: RelayOptions): Item {
+function itemOf(cell: Cell, fills: readonly Fill[], side: number, { gradientTexels, padding = 0 }: RelayOptions): Item {
   const align = (n: number) => Math.ceil(n / side) * side;
-  const { fill, rect } = cell;
-  if (fill.kind !== 'gradient') {
-    const pad = fill.kind === 'art' ? padding : 0;
+  const { rect } = cell;
+  const axes = new Set(fills.flatMap((f) => (f.kind === 'gradient' ? [f.axis] : [])));
+  if (axes.size !== 1 || fills.some((f) => f.kind === 'art' || f.kind === 'corners')) {
+    const pad = fills.some((f) => f.kind === 'art') ? padding : 0;
     return { cell, w: align(rect.w + 2 * pad), h: align(rect.h + 2 * pad), own: { x: pad, y: pad, w: rect.w, h: rect.h } };
   }
-  const isX = fill.axis === 'x';
+  const isX = axes.has('x');
   // Faces sit on the line in its middle, so that its width is its padding.
   const along = gradientTexels ?? (isX ? rect.w : rect.h);
   const across = gradientTexels || padding ? align(1 + 2 * padding) : isX ? rect.h : rect.w;
@@ -167,5 +183,5 @@ export function relaySheet(kit: Kit, sheet: Sheet, plan: Relay): Edit {
   const edits = changeCells(kit, sheet, { width: plan.width, height: plan.height, cells }, free);
   if (plan.padding !== sheet.padding)
     edits.push({ kind: 'set', of: sheet.id, before: { padding: sheet.padding }, after: { padding: plan.padding } });
-  return group('Lay out the sheet anew', edits);
+  return groupForAll('Lay out the sheet anew', edits);
 }

@@ -1,6 +1,5 @@
-import { byId } from '../byId';
-import { applyEdit } from '../edit/editKinds';
 import type { Edit } from '../edit/edit';
+import { kitAfter } from '../edit/kitAfter';
 import type { Kit, KitState } from '../kit/kit';
 import { followed } from '../kit/references';
 import { moveFaces } from '../seat/moveFaces';
@@ -29,10 +28,6 @@ export function retireInDocument(kit: Kit, successors: Successors): { edits: Edi
   const edits = editsBetween(kit, after);
   return { edits, kit: kitAfter(kit, edits) };
 }
-
-/** A kit's document after edits that touch no faces: seats are patched in place, and what is tried must not touch them. */
-export const kitAfter = (kit: Kit, edits: readonly Edit[]): Kit =>
-  edits.reduce<KitState>((now, edit) => applyEdit(now, edit, { ignoreLocks: true }), { kit, seats: byId() }).kit;
 
 /** Models, variants, ramps and frozen pictures that differ; entries that are the same object do not. */
 function editsBetween(before: Kit, after: Kit): Edit[] {

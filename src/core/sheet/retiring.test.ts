@@ -67,7 +67,7 @@ const acts: [name: string, act: (state: KitState) => Edit, region: number, slots
   ['deleting a column', (state) => deleted(state), 8, [8, 1]],
   ['replacing the sheet by a picture', (state) => replaced(state), 0, [1]],
 ];
-const unused = (state: KitState) => planRelay(deck(state.kit), new Set([1, 3, 4, 5, 6, 7]), { exactTo: 0, spares: 0, dropUnused: true });
+const unused = (state: KitState) => planRelay([deck(state.kit)], new Set([1, 3, 4, 5, 6, 7]), { exactTo: 0, spares: 0, dropUnused: true });
 function deleted(state: KitState): Edit {
   const { edits, kit } = retireCells(state, goingTo([2, 6], 8));
   return { kind: 'group', label: 'Delete', edits: [...edits, deleteBand(kit, deck(kit), { axis: 'x', at: 1, texels: 1 })] };

@@ -2,20 +2,20 @@ import { inherits } from '../limits';
 import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { acts, apart, faces, inAll, start, starts } from '@tests/coloredVariants';
+import { acts, apart, faces, gradient, inAll, start, starts, texelsInAll } from '@tests/coloredVariants';
 import { grid } from '@tests/meshes';
 import { carryAll, remeshedFrom } from '../carry/carryModel';
 import { reread } from '../carry/carryColors';
 import { completeHalf } from '../check/completeHalf';
 import { applyEdit, inverseOf } from '../edit/editKinds';
-import { findCell, type Cell, type KitState, type Seats } from '../kit/kit';
+import { findCell, type Cell, type Fill, type KitState, type Seats, type Sheet } from '../kit/kit';
 import { patchesOfModel, withPatch } from '../kit/patches';
 import { cornerRun, type FaceOrigins } from '../mesh/faceOrigins';
 import { insertBand, moveCells, pinchSheet, sortCells } from '../sheet/arrange';
 import { mergeColors } from '../sheet/mergeColors';
 import { planRelay, relaySheet } from '../sheet/relay';
 import { intoVariant } from './intoVariant';
-import { stateOfVariant } from './shown';
+import { sheetInColorings, stateOfVariant } from './shown';
 
 /** A kit of which the default and both variants were colored at random. */
 const colored = fc
@@ -47,16 +47,45 @@ it('in every variant no face changes its color when the sheet is laid out anew, 
         () => pinchSheet(state.kit, sheet, 2 * sheet.width, sheet.height),
         () => {
           const options = { exactTo: (a % 3) as 0 | 1 | 2, spares: b % 4, dropUnused: b % 2 === 0, padding: 0 };
-          return relaySheet(state.kit, sheet, planRelay(sheet, used, options));
+          return relaySheet(state.kit, sheet, planRelay(sheetInColorings(state.kit, sheet), used, options));
         },
       ][what]!();
       const before = inAll(state);
+      const texels = texelsInAll(state);
       const after = applyEdit(state, edit);
       expect(inAll(after)).toEqual(before);
+      // Where gradients keep their texels, each corner shows the same one.
+      if (what === 0 || what === 2 || what === 4) expect(texelsInAll(after)).toEqual(texels);
       expect(inAll(applyEdit(after, inverseOf(edit)))).toEqual(before);
     }),
     { numRuns: 150 },
   );
+});
+
+it('what is a gradient, corners or art in a variant alone keeps its texels when the sheet is laid out anew', () => {
+  const corners: Fill = { kind: 'corners', colors: ['#101010', '#f0f0f0', '#204060', '#806040'], mix: 'oklab' };
+  for (const [fill, size] of [
+    [gradient('#ffffff'), [8, 1]],
+    [{ ...gradient('#ffffff'), axis: 'y' }, [1, 8]],
+    [corners, [4, 4]],
+  ] as [Fill, [number, number]][]) {
+    const state = start();
+    const [sheet] = state.kit.sheets as [Sheet];
+    const cells = [
+      { ...sheet.cells[0]!, rect: { x: 0, y: 0, w: size[0], h: size[1] } },
+      { ...sheet.cells[1]!, rect: { x: 8, y: 8, w: 4, h: 4 } },
+    ];
+    state.kit.sheets = [{ ...sheet, cells, ramps: [] }];
+    state.kit.variants = [{ id: 'salt', name: 'Salt', fills: { 1: fill } }];
+    const at = Float32Array.from({ length: faces * 8 }, (_, i) => ((i * 7) % 128) / 128);
+    const colored = { ...state, seats: byId({ ...state.seats, tower: { ...state.seats.tower!, at } }) };
+    const texels = texelsInAll(colored);
+    expect(new Set(JSON.parse(texels[1]!).flat().map(String)).size).toBeGreaterThan(4);
+    const used = new Set([1, 2]);
+    const plan = planRelay(sheetInColorings(colored.kit, colored.kit.sheets[0]!), used, { exactTo: 0, spares: 0, dropUnused: true });
+    expect([plan.width * plan.height]).toEqual([size[0] * size[1] === 16 ? 32 : 16]);
+    expect(texelsInAll(applyEdit(colored, relaySheet(colored.kit, colored.kit.sheets[0]!, plan)))).toEqual(texels);
+  }
 });
 
 it('when colors are merged, in every variant what sat on them shows the one that stays, and all else what it showed', () => {

@@ -1,9 +1,10 @@
 import { byId } from '../byId';
 import { applyEdit, labelOf } from '../edit/editKinds';
-import { group, type Edit, type PutEdit } from '../edit/edit';
+import { group, leavesOf, type Edit, type PutEdit } from '../edit/edit';
 import { EditRefused, isSame } from '../edit/refused';
 import { copySeats, findVariant, type Cell, type Kit, type KitState, type Variant } from '../kit/kit';
 import { facesWhere } from '../mesh/facesWhere';
+import { areSameSeats, patchOf } from '../kit/patches';
 import { patchEdit } from './patchEdit';
 import { fillsByRules } from './rules';
 import { stateOfVariant } from './shown';
@@ -20,24 +21,27 @@ type CellEdit = Extract<PutEdit, { list: 'cells' }>;
 export function intoVariant(base: KitState, id: string, edit: Edit, faceStartOf: (model: string) => Uint32Array): Edit {
   const variant = findVariant(base.kit, id);
   const shown = stateOfVariant(base, id);
-  const leaves = leavesOf(edit);
-  const colored = [...new Set(leaves.flatMap((e) => (isColoring(e) ? [e.model] : [])))];
-  if (colored.length && leaves.some(isForAll))
+  const asked = leavesOf(edit);
+  const colored = [...new Set(asked.flatMap((e) => (isColoring(e) ? [e.model] : [])))];
+  if (colored.length && asked.some(isForAll))
     throw new EditRefused(`it changes the sheet of all colorings. Choose the default coloring first`);
   // Arrays are patched in place: what is tried gets its own.
-  const touched = new Set(leaves.flatMap((leaf) => ('model' in leaf ? [leaf.model] : [])));
+  const touched = new Set(asked.flatMap((leaf) => ('model' in leaf ? [leaf.model] : [])));
   const tried: KitState = {
     ...shown,
     seats: byId(Object.entries(shown.seats).map(([model, own]) => [model, touched.has(model) ? copySeats(own) : own])),
   };
   const wanted = applyEdit(tried, edit);
+  const leaves = asked.map((leaf) => withRulesApart(base, shown, id, leaf, wanted, (model) => facesOf(asked, model, wanted)));
   const { edits, kit } = ofTheKit(base, leaves);
   const fills = fillsByHand(kit, variant, wanted.kit);
   if (!isSame(fills, variant.fills)) edits.push(putVariant(base, { ...variant, fills }));
   for (const model of colored) {
     if (variant.model !== undefined && variant.model !== model)
       throw new EditRefused(`“${variant.name}” is a coloring of another model. Choose the default coloring first`);
-    const patch = patchEdit(base, id, model, wanted.seats[model]!, faceStartOf(model), wanted.kit, facesOf(leaves, model, wanted));
+    const isMoved = !areSameSeats(wanted.seats[model]!, shown.seats[model]!);
+    const patch =
+      isMoved && patchEdit(base, id, model, wanted.seats[model]!, faceStartOf(model), wanted.kit, facesOf(leaves, model, wanted));
     if (patch) edits.push(patch);
     if (leaves.some((e) => e.kind === 'remesh' && e.model === model)) edits.push(...regionEdits(base, model, wanted));
   }
@@ -45,12 +49,43 @@ export function intoVariant(base: KitState, id: string, edit: Edit, faceStartOf:
 }
 
 /** The edit by which a variant is another; it keeps its place. */
-export function putVariant({ kit }: KitState, after: Variant): Edit {
+export function putVariant({ kit }: Pick<KitState, 'kit'>, after: Variant): Edit {
   const index = kit.variants.findIndex((v) => v.id === after.id);
   return { kind: 'put', list: 'variants', of: 'kit', index, before: kit.variants[index]!, after };
 }
 
-const leavesOf = (edit: Edit): Edit[] => (edit.kind === 'group' ? edit.edits.flatMap(leavesOf) : [edit]);
+/**
+ * Rules of laying that an edit words anew get a number of their own where faces that it does not touch remember them, in
+ * this coloring or another: those lie as they did. `wanted`: with faces that remember the new number from now on.
+ */
+function withRulesApart(
+  base: KitState,
+  shown: KitState,
+  variant: string,
+  edit: Edit,
+  wanted: KitState,
+  touchedIn: (model: string) => Uint32Array | undefined,
+): Edit {
+  if (edit.kind !== 'put' || edit.list !== 'models' || !edit.before || !edit.after) return edit;
+  const { before, after } = edit;
+  const { rule } = wanted.seats[after.id]!;
+  const touched = new Set(touchedIn(after.id) ?? rule?.keys());
+  const others = base.kit.variants.flatMap((v) => (v.id === variant ? [] : (patchOf(base, v.id, after.id)?.rule ?? [])));
+  const rules = after.rules?.flatMap((worded) => {
+    const had = before.rules?.find((r) => r.id === worded.id);
+    const isRemembered =
+      base.seats[after.id]!.rule?.includes(worded.id) ||
+      others.some((list) => list.includes(worded.id)) ||
+      shown.seats[after.id]!.rule?.some((r, f) => r === worded.id && !touched.has(f));
+    if (!had || isSame(had, worded) || !isRemembered) return [worded];
+    const taken = new Set([...before.rules!, ...after.rules!].map((r) => r.id));
+    let own = 1;
+    while (taken.has(own)) own++;
+    for (const f of touched) if (rule?.[f] === worded.id) rule[f] = own;
+    return [had, { ...worded, id: own }];
+  });
+  return rules ? { ...edit, after: { ...after, rules: rules.sort((a, b) => a.id - b.id) } } : edit;
+}
 
 /** Faces of a model take other colors, on the mesh that it has. */
 function isColoring(edit: Edit): edit is Extract<Edit, { model: string }> {

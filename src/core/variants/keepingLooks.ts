@@ -1,4 +1,4 @@
-import type { Kit } from '../kit/kit';
+import type { Fill, Kit, Variant } from '../kit/kit';
 import { fillsOfVariant } from './shown';
 
 /**
@@ -10,14 +10,22 @@ export function keepingLooks(before: Kit, after: Kit, gone: ReadonlySet<number>)
   const left: Kit = { ...after, sheets: after.sheets.map((s) => ({ ...s, cells: s.cells.filter((c) => !gone.has(c.id)) })) };
   const variants = after.variants.map((variant, i) => {
     const had = before.variants[i]!;
-    if (!had.rules?.length) return variant;
-    const [was, is] = [fillsOfVariant(before, had), fillsOfVariant(left, variant)];
-    const changed = left.sheets.flatMap(({ cells }) =>
-      cells.flatMap(({ id, fill }) =>
-        JSON.stringify(was[id] ?? fill) === JSON.stringify(is[id] ?? fill) ? [] : [[id, was[id] ?? fill] as const],
-      ),
-    );
-    return changed.length ? { ...variant, fills: { ...variant.fills, ...Object.fromEntries(changed) } } : variant;
+    return had.rules?.length ? showingAs(before, had, left, variant) : variant;
   });
   return variants.every((v, i) => v === after.variants[i]) ? after : { ...after, variants };
+}
+
+/** A variant that says of each cell of a kit (`now`) what it takes to show there what another showed in another kit (`was`). */
+export function showingAs(was: Kit, before: Variant, now: Kit, variant: Variant): Variant {
+  const [shown, said] = [fillsByCell(was, before), fillsByCell(now, variant)];
+  const changed = [...said].flatMap(([id, fill]) => {
+    const wanted = shown.get(id);
+    return !wanted || JSON.stringify(wanted) === JSON.stringify(fill) ? [] : [[id, wanted] as const];
+  });
+  return changed.length ? { ...variant, fills: { ...variant.fills, ...Object.fromEntries(changed) } } : variant;
+}
+
+function fillsByCell(kit: Kit, variant: Variant): Map<number, Fill> {
+  const said = fillsOfVariant(kit, variant);
+  return new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, c.fill.kind === 'spare' ? c.fill : (said[c.id] ?? c.fill)] as const)));
 }

@@ -1,4 +1,4 @@
-import { group, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../edit/edit';
 import { copySeats, findModel, type KitState } from '../kit/kit';
 import { patchesOfWholeKit } from '../kit/patches';
 import { cuesWithout } from '../stage/cueEdits';
@@ -16,7 +16,7 @@ export function removeModel(state: KitState, id: string): Edit {
   const own = kit.variants.filter((v) => v.model === id).reverse();
   const placements = (kit.placements ?? []).filter((p) => p.model === id).map((p) => p.id);
   const offStage = removePlacements({ ...kit, cues: [] }, placements);
-  return group(`Remove ${model.name}`, [
+  return groupForAll(`Remove ${model.name}`, [
     ...cuesWithout(kit, { models: [id], placements, variants: own.map((v) => v.id) }),
     ...(offStage ? [offStage] : []),
     ...own.map((v) => removeVariant({ ...state, kit: { ...kit, cues: [], placements: [] } }, v)),

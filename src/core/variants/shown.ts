@@ -1,5 +1,5 @@
 import { byId } from '../byId';
-import { findCell, type Fill, type Kit, type KitState, type Seats, type Sheet, type Variant } from '../kit/kit';
+import type { Fill, Kit, KitState, Seats, Sheet, Variant } from '../kit/kit';
 import { patchedSeats } from '../kit/patches';
 import { fillsByRules } from './rules';
 
@@ -61,13 +61,14 @@ export function variantsOfLooks(kit: Kit): Map<string, string> {
   return names;
 }
 
-/** The variants in which cells have other fills from each other: made one, those would look otherwise. */
-export const variantsApartIn = (kit: Kit, cells: readonly number[]): Variant[] =>
-  kit.variants.filter((variant) => {
-    const said = fillsOfVariant(kit, variant);
-    const fills = new Set(cells.map((id) => JSON.stringify(said[id] ?? findCell(kit, id)?.cell.fill)));
-    return fills.size > new Set(cells.map((id) => JSON.stringify(findCell(kit, id)?.cell.fill))).size;
-  });
+/** A sheet as every coloring of its kit shows it: as it is, then as each variant that says something of it does. */
+export type SheetInColorings = readonly [own: Sheet, ...inVariants: Sheet[]];
+
+export function sheetInColorings(kit: Kit, sheet: Sheet): SheetInColorings {
+  const index = kit.sheets.findIndex((s) => s.id === sheet.id);
+  const inVariants = kit.variants.map((v) => kitOfVariant(kit, v).sheets[index]!).filter((s) => s !== sheet);
+  return [sheet, ...inVariants];
+}
 
 /**
  * The kit as one of its variants shows it (`null`: the default coloring), as a state like any other: what shows,

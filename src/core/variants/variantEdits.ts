@@ -1,12 +1,14 @@
 import { inherits } from '../limits';
 import { byId } from '../byId';
-import { group, type Edit } from '../edit/edit';
+import { group, leavesOf, type Edit } from '../edit/edit';
+import { kitAfter } from '../edit/kitAfter';
 import { freeName } from '../kit/freeName';
-import { newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
+import { findVariant, newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
 import { copyPatches, patchOf } from '../kit/patches';
 import { cuesWithout } from '../stage/cueEdits';
 import { changeOfPatch, type Said } from './patchEdit';
 import { putVariant } from './intoVariant';
+import { showingAs } from './keepingLooks';
 import { fillsByRules } from './rules';
 import { fillsOfVariant, stateOfVariant } from './shown';
 
@@ -144,7 +146,20 @@ export function moveIntoDefault(state: KitState, variant: Variant, what: Differe
     edits.push(...seatAs(state, shown, model, faceStart, faces ?? facesSaid(patch, faceStart)));
   }
   const back = takeBack(state, variant, what, faceStartOf);
-  return edits.length && back ? group(`Make what differs in ${variant.name} the default`, [...edits, back]) : null;
+  if (!edits.length || !back) return null;
+  // Its rules may have made other colors of these: they stay as it shows them.
+  const kit = kitAfter(
+    state.kit,
+    edits.filter((e) => e.kind === 'put'),
+  );
+  const spoken = kitAfter(
+    kit,
+    leavesOf(back).filter((e) => e.kind === 'put'),
+  );
+  const silent = findVariant(spoken, variant.id);
+  const after = showingAs(state.kit, variant, kit, silent);
+  const kept: Edit[] = after === silent ? [] : [putVariant({ kit: spoken }, after)];
+  return group(`Make what differs in ${variant.name} the default`, [...edits, back, ...kept]);
 }
 
 /** The edits after which faces sit in the default as another state of the same kit shows them. */

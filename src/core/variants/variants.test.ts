@@ -1,7 +1,7 @@
 import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { acts, apart, faceStart, gradientCell, inAll, looks, start, starts } from '@tests/coloredVariants';
+import { acts, apart, faces, faceStart, gradientCell, inAll, looks, start, starts } from '@tests/coloredVariants';
 import { applyEdit, inverseOf } from '../edit/editKinds';
 import { group } from '../edit/edit';
 import { perform, redo, undo } from '../edit/history';
@@ -11,6 +11,10 @@ import { placeFaces } from '../seat/placeFaces';
 import { seatFaces } from '../seat/seatFaces';
 import { editCell } from '../sheet/cells';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
+import { variantsApartIn } from '../judge/twins';
+import { inherits } from '../limits';
+import { layAlong } from '../seat/layAlong';
+import { rasterSheet } from '../sheet/raster';
 import { intoVariant } from './intoVariant';
 import { stateOfVariant } from './shown';
 import { addVariant, copyDifferences, facesSaid, moveIntoDefault, moveVariant, removeVariant, takeBack } from './variantEdits';
@@ -227,5 +231,117 @@ describe('every variant', () => {
     const kept = applyEdit(apart(state), moveIntoDefault(state, salt, 'all', starts)!);
     expect([seen(kept, null), seen(kept, 'salt')]).toEqual([seen(state, 'salt'), seen(state, 'salt')]);
     expect([findVariant(kept.kit, 'salt').fills, kept.patches?.salt]).toEqual([{}, undefined]);
+  });
+});
+
+describe('what stands beside a variant', () => {
+  const along = {
+    rule: 'height',
+    start: 0,
+    end: 1,
+    repeat: 1,
+    offset: 0,
+    tone: 'smooth',
+    bands: 4,
+    over: 'pick',
+    screenUp: [0, 1, 0],
+  } as const;
+  const at = (n: number) => new Float32Array(faces * 8).fill(n);
+  /** The tower lies along the gradient by rule 1, in every coloring. */
+  const laid = (): KitState => {
+    const state = start();
+    const own = {
+      ...state.seats.tower!,
+      cell: new Uint16Array(faces).fill(gradientCell),
+      rule: new Uint16Array(faces).fill(1),
+      at: at(0.25),
+    };
+    return { ...state, seats: byId({ ...state.seats, tower: own }) };
+  };
+  const lay = (state: KitState, id: string | null, list: number[], end: number) => {
+    const shown = apart(stateOfVariant(state, id));
+    const runs = { along: new Float32Array(faces * 4).fill(end) };
+    const edit = layAlong(shown, 'tower', faceStart, Uint32Array.from(list), gradientCell, { id: 1, along: { ...along, end } }, runs)!;
+    return applyEdit(state, id ? intoVariant(state, id, edit, starts) : edit);
+  };
+  const wordsOf = (state: KitState, id: string | null, face: number) => {
+    const { kit, seats } = stateOfVariant(state, id);
+    return kit.models[0]!.rules!.find((r) => r.id === seats.tower!.rule?.[face])?.along.end;
+  };
+
+  it('faces that it lays anew remember new words, and those of other colorings theirs', () => {
+    let state = laid();
+    const before = looks(stateOfVariant(state, null));
+    state = lay(state, 'salt', [0, 1, 2], 0.5);
+    expect([wordsOf(state, 'salt', 0), wordsOf(state, 'salt', 3), wordsOf(state, null, 0), wordsOf(state, 'fresh', 0)]).toEqual([
+      0.5, 1, 1, 1,
+    ]);
+    expect(looks(stateOfVariant(state, null))).toBe(before);
+    // Tuned on, the rule that no others remember takes the words: none is left over.
+    const rules = state.kit.models[0]!.rules!.length;
+    const own = stateOfVariant(state, 'salt').seats.tower!.rule![0]!;
+    const shown = apart(stateOfVariant(state, 'salt'));
+    const again = layAlong(
+      shown,
+      'tower',
+      faceStart,
+      Uint32Array.of(0, 1, 2),
+      gradientCell,
+      { id: own, along: { ...along, end: 0.75 } },
+      { along: new Float32Array(faces * 4).fill(0.75) },
+    )!;
+    state = applyEdit(state, intoVariant(state, 'salt', again, starts));
+    expect([wordsOf(state, 'salt', 0), state.kit.models[0]!.rules!.length]).toEqual([0.75, rules]);
+    // In the default, too, all faces of the rule are laid by its words.
+    expect(wordsOf(lay(laid(), null, [0], 0.5), 'salt', 0)).toBe(0.5);
+  });
+
+  it('what does not change makes no edit', () => {
+    const { patches } = lay(laid(), 'salt', [0], 0.5);
+    const state = {
+      ...laid(),
+      patches: byId({ salt: byId({ tower: { ...patches!.salt!.tower!, rule: new Uint16Array(faces).fill(inherits) } }) }),
+    };
+    const shown = apart(stateOfVariant(state, 'salt'));
+    const same = placeFaces('tower', { ...shown.seats.tower!, at: at(0.1) }, faceStart, Uint32Array.of(0), [0.5, 0.5])!;
+    const unchanged = { ...same, before: (same as { after: Float32Array }).after } as typeof same;
+    expect(
+      intoVariant(
+        state,
+        'salt',
+        { ...unchanged, before: shown.seats.tower!.at!.slice(0, 8), after: shown.seats.tower!.at!.slice(0, 8) } as never,
+        starts,
+      ),
+    ).toMatchObject({ edits: [] });
+  });
+
+  it('cells of it that become the default change nothing else that it shows', () => {
+    fc.assert(
+      fc.property(fc.subarray([1, 2, 3, 4, 5, 6], { minLength: 1 }), (cells) => {
+        const state = start();
+        const fresh = findVariant(state.kit, 'fresh');
+        const edit = moveIntoDefault(state, fresh, { cells }, starts)!;
+        const after = applyEdit(state, edit);
+        const texels = (s: KitState) => rasterSheet(stateOfVariant(s, 'fresh').kit.sheets[0]!).data;
+        expect(texels(after)).toEqual(texels(state));
+        expect(JSON.stringify(applyEdit(after, inverseOf(edit)).kit)).toBe(JSON.stringify(state.kit));
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('cells that are twins by default are told apart where any two of them are in a variant', () => {
+    const { kit } = start();
+    kit.sheets[0]!.cells.slice(0, 3).forEach((c, i) => (c.fill = { kind: 'solid', color: ['#808080', '#828282', '#808082'][i]! }));
+    kit.variants = [
+      {
+        id: 'salt',
+        name: 'Salt',
+        fills: { 1: { kind: 'solid', color: '#c01010' }, 2: { kind: 'solid', color: '#1010c0' }, 3: { kind: 'solid', color: '#c01010' } },
+      },
+      { id: 'fresh', name: 'Fresh', fills: { 1: { kind: 'solid', color: '#c01010' }, 2: { kind: 'solid', color: '#c01210' } } },
+    ];
+    expect(variantsApartIn(kit, [1, 2]).map((v) => v.id)).toEqual(['salt']);
+    expect(variantsApartIn(kit, [1, 3]).map((v) => v.id)).toEqual(['fresh']);
   });
 });

@@ -17,7 +17,7 @@ import { allowed } from './allowed';
 import { announce } from '../view/announce';
 import { sheetInHand } from '../sheet/board';
 import { baseState, current, currentOf, useEditor, type CurrentModel } from '../kit/editor';
-import { dispatch, dispatchForAll } from '../kit/edits';
+import { dispatch } from '../kit/edits';
 import { middle, noDrafts, useColoring, type Point } from './coloringState';
 import { countWords, letPickGo, pickedFaces, usePick } from '../pick/pickState';
 import { notify, notifyError } from '../view/notices';
@@ -306,7 +306,7 @@ export function makeSpare(cell: number, moveTo: number): void {
   const state = baseState();
   const found = findCell(state.kit, cell);
   if (!found) return;
-  if (dispatchForAll(spareColors(state, found.sheet, new Set([cell]), moveTo)))
+  if (dispatch(spareColors(state, found.sheet, new Set([cell]), moveTo)))
     useColoring.setState((s) => ({ panel: null, cell: s.cell === cell ? moveTo : s.cell }));
 }
 

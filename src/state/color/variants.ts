@@ -23,7 +23,7 @@ import {
 } from '@/core/variants/variantEdits';
 import { pickingWorker } from '@/workers/client';
 import { baseState, kitMoment, shownAs, showModel, useEditor } from '../kit/editor';
-import { dispatchForAll, faceStartOf, undoEdit } from '../kit/edits';
+import { dispatch, faceStartOf, undoEdit } from '../kit/edits';
 import { usePictures } from '../sheet/pictures';
 import { letPickGo, pickedFaces, usePick } from '../pick/pickState';
 import { cuesThatLose } from '../stage/cues';
@@ -74,7 +74,7 @@ export function makeVariant({ name, copyOf, model }: { name?: string; copyOf?: s
     return null;
   }
   const { edit, id } = addVariant(baseState(), { name: wanted, ...(copyOf && { copyOf }), ...(model !== undefined && { model }) });
-  if (!dispatchForAll(edit)) return null;
+  if (!dispatch(edit)) return null;
   chooseVariant(id);
   return id;
 }
@@ -87,14 +87,14 @@ export function nameVariant(id: string, name: string): void {
   if (!variant || variant.name === name.trim()) return;
   const problem = problemOfVariantName(id, name);
   if (problem) notify(problem, { isError: true });
-  else dispatchForAll(renameVariant(baseState(), variant, name));
+  else dispatch(renameVariant(baseState(), variant, name));
 }
 
 export function shiftVariant(id: string, by: -1 | 1): void {
   const variant = variantNow(id);
   const { variants } = baseState().kit;
   const to = variant ? variants.indexOf(variant) + by : -1;
-  if (variant && to >= 0 && to < variants.length) dispatchForAll(moveVariant(baseState(), variant, to));
+  if (variant && to >= 0 && to < variants.length) dispatch(moveVariant(baseState(), variant, to));
 }
 
 /** Deletes a variant, and says what went with it. */
@@ -103,14 +103,14 @@ export function deleteVariant(id: string): void {
   if (!variant) return;
   const lost = differenceWords(baseState(), variant);
   const tell = cuesThatLose({ variants: [id] });
-  if (!dispatchForAll(removeVariant(baseState(), variant))) return;
+  if (!dispatch(removeVariant(baseState(), variant))) return;
   const said = `“${variant.name}” is deleted${lost ? `: ${lost}` : '; nothing differed in it'}.`;
   notify([said, tell].filter(Boolean).join(' '), { action: { label: 'Undo', run: undoEdit } });
 }
 
 /** The variant with which a game starts; `null`: the default coloring. */
 export const startGameWith = (id: string | null): Edit | null =>
-  dispatchForAll(group('Choose the coloring at the start', [startWith(baseState().kit, id)]));
+  dispatch(group('Choose the coloring at the start', [startWith(baseState().kit, id)]));
 
 /** How much differs in a variant. */
 export interface DifferenceCount {
@@ -149,7 +149,7 @@ function attempt(make: (variant: Variant) => Edit | null, id: string, done: stri
   try {
     const edit = make(variant);
     if (!edit) notify(`Nothing of that differs in “${variant.name}”.`);
-    else if (dispatchForAll(edit)) announce(done);
+    else if (dispatch(edit)) announce(done);
   } catch (error) {
     notifyError(error);
   }
@@ -186,7 +186,7 @@ export function setRules(id: string, rules: readonly ColoringRule[]): void {
   const variant = variantNow(id);
   if (!variant) return;
   const joins = lastRule?.variant === id && Date.now() - lastRule.at < oneChange ? lastRule.edit : null;
-  const edit = dispatchForAll(putVariant(baseState(), withRules(variant, rules)), { joins });
+  const edit = dispatch(putVariant(baseState(), withRules(variant, rules)), { joins });
   lastRule = edit && { variant: id, edit, at: Date.now() };
 }
 

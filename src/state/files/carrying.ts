@@ -13,7 +13,7 @@ import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { announce } from '../view/announce';
-import { dispatch, dispatchForAll, refusedAsReadOnly } from '../kit/edits';
+import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { flushEdits } from '../kit/saving';
 import { keepMesh, meshOf } from '../kit/meshes';
 import { baseState, showModel, useEditor } from '../kit/editor';
@@ -167,7 +167,7 @@ export const readFileAgain = (modelId: string, files: readonly File[], mend?: bo
       address: loaded.id,
       source,
     });
-    if (!dispatchForAll(edit)) return;
+    if (!dispatch(edit)) return;
     await flushEdits();
     report(modelId, `${model.name} was read again`, 'bare', match, loaded);
   });

@@ -18,7 +18,7 @@ import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { cuesThatLose } from '../stage/cues';
 import { announce } from '../view/announce';
-import { dispatch, dispatchForAll, refusedAsReadOnly, undoEdit } from '../kit/edits';
+import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { filesOf, forgetLate, keepMesh } from '../kit/meshes';
 import { flushEdits } from '../kit/saving';
 import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
@@ -150,7 +150,7 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
     reports.push({ model: model.id, report: item.report, files: [...files] });
   }
   const label = imported.length === 1 ? `Bring in ${imported[0]!.name}` : `Bring in ${imported.length} models`;
-  if (!dispatchForAll(group(label, edits))) return false;
+  if (!dispatch(group(label, edits))) return false;
   useImport.setState((s) => ({ reports: [...reports, ...s.reports] }));
   showModel(reports[0]!.model);
   await flushEdits();
@@ -208,7 +208,7 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
         ...(placement && { placement }),
       },
     };
-    if (!dispatchForAll(group(repairWords[repair].label, [edit]))) return;
+    if (!dispatch(group(repairWords[repair].label, [edit]))) return;
     const { problems, proposedScale } = await longWorker().problems(address);
     updateReport(id, loaded, problems, proposedScale);
     announce(`${repairWords[repair].label}: ${changed} changed`);
@@ -316,7 +316,7 @@ export function removeModel(id: string, { quietly = false } = {}): void {
   const placements = (state.kit.placements ?? []).filter((p) => p.model === id).map((p) => p.id);
   const variants = state.kit.variants.filter((v) => v.model === id).map((v) => v.id);
   const tell = cuesThatLose({ models: [id], placements, variants });
-  if (!dispatchForAll(removeModelEdit(state, id)) || quietly) return;
+  if (!dispatch(removeModelEdit(state, id)) || quietly) return;
   putAwayReport(id);
   if (tell) notify(`${model.name} removed. ${tell}`, { action: { label: 'Undo', run: undoEdit } });
   else announce(`${model.name} removed`);
@@ -356,5 +356,5 @@ export function duplicateModel(id: string): void {
     seats: copySeats(seats[id]!),
     patches: patchesOfWholeKit(baseState(), id),
   };
-  if (dispatchForAll(group(`Duplicate ${model.name}`, [edit]))) showModel(after.id);
+  if (dispatch(group(`Duplicate ${model.name}`, [edit]))) showModel(after.id);
 }

@@ -1,7 +1,7 @@
 import { EditRefused } from '@/core/edit/refused';
 import { group, type Edit } from '@/core/edit/edit';
 import { canRedo, canUndo, performWith, redo, undo, type History } from '@/core/edit/history';
-import { labelOf, recoloredModels } from '@/core/edit/editKinds';
+import { isOfAll, labelOf, recoloredModels } from '@/core/edit/editKinds';
 import type { KitState } from '@/core/kit/kit';
 import { putSlots, slotsAfter } from '@/core/slots/slots';
 import { intoVariant } from '@/core/variants/intoVariant';
@@ -16,20 +16,19 @@ import { saving } from './saving';
 
 /**
  * Applies an edit and has it saved. While a variant is in hand, what the edit says of colors becomes the
- * variant's. `joins`: the edit with which it is one undo, while that is still the last. Returns what stands in
+ * variant's, unless its kind is of every coloring (`isOfAll`): such an edit is made for the kit itself (`baseState`). `joins`: the edit with which it is one undo, while that is still the last. Returns what stands in
  * the history; `null` where nothing changes, the kit may only be read or the edit was refused, which is said.
  */
 export function dispatch(edit: Edit | null, options: { joins?: Edit | null } = {}): Edit | null {
   const { variant } = useEditor.getState();
-  if (!edit || !variant) return dispatchForAll(edit, options);
-  return dispatchForAll(
+  if (!edit || !variant || isOfAll(edit)) return changeKit(edit, options);
+  return changeKit(
     guarded(() => intoVariant(baseState(), variant, edit, faceStartOf)),
     options,
   );
 }
 
-/** The same for an edit of the kit itself (`baseState`), which every coloring follows. */
-export function dispatchForAll(edit: Edit | null, { joins = null }: { joins?: Edit | null } = {}): Edit | null {
+function changeKit(edit: Edit | null, { joins = null }: { joins?: Edit | null }): Edit | null {
   const { history } = useEditor.getState();
   const state = baseState();
   if (!edit || (edit.kind === 'group' && !edit.edits.length)) return null;

@@ -4,7 +4,7 @@ import { keepBlobs } from '@/data/blobs';
 import { withStorageWords } from '@/data/db';
 import { startTask, type LongTask } from '@/workers/client';
 import { notify } from '../view/notices';
-import { dispatchForAll, refusedAsReadOnly } from './edits';
+import { dispatch, refusedAsReadOnly } from './edits';
 import { baseState, kitMoment } from './editor';
 import { onKitClosed } from './session';
 
@@ -24,7 +24,7 @@ export async function takeInKit(file: File): Promise<void> {
     await keepBlobs([...opened.blobs].map(([id, b]) => ({ id, bytes: b })));
     if (!isNow()) return;
     const { edit, models, met, came } = mergeKit(baseState(), opened.state);
-    if (!dispatchForAll(edit)) return;
+    if (!dispatch(edit)) return;
     notify(
       `${count(models, 'model')} came from “${opened.state.kit.name}”, and ${count(came, 'color')}; ${met} ${met === 1 ? 'was' : 'were'} there already.`,
     );

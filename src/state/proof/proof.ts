@@ -12,7 +12,7 @@ import { pictureFiles } from '../sheet/pictures';
 import { announce } from '../view/announce';
 import { notify, notifyError } from '../view/notices';
 import { frame } from '../view/viewState';
-import { dispatch, dispatchForAll, refusedAsReadOnly } from '../kit/edits';
+import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
 import { perKit } from '../kit/session';
 import { pickFaces } from '../pick/picking';
@@ -94,7 +94,7 @@ export async function repairFinding(found: Finding, words: string): Promise<void
     const edit = await longWorker().repairFinding(state, found, settings);
     if (baseState() !== state) return notify('Something changed meanwhile, so nothing was repaired. Try again.');
     if (!edit) return notify('Nothing of it can be changed: its faces are of locked regions.');
-    if (dispatchForAll(edit)) announce(`Repaired: ${words}`);
+    if (dispatch(edit)) announce(`Repaired: ${words}`);
   } catch (error) {
     if (useEditor.getState().state.kit.id === state.kit.id) notifyError(error);
   }

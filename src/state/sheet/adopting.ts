@@ -18,7 +18,7 @@ import { announce } from '../view/announce';
 import { boardSheet, selectCells, sheetInHand, useBoard } from './board';
 import { closePanel, noDrafts, useColoring, type ColoringState } from '../color/coloringState';
 import { useDropper } from '../color/drawing';
-import { dispatch, dispatchForAll } from '../kit/edits';
+import { dispatch } from '../kit/edits';
 import { baseState, kitMoment, useEditor } from '../kit/editor';
 import { notify } from '../view/notices';
 import { keepPicture, usePictures } from './pictures';
@@ -99,7 +99,7 @@ export async function adopt({ file, bytes, raster, finding }: AdoptPanel, frozen
     const names = state.kit.sheets.filter((s) => !(going && s.id === sheet.id)).map((s) => s.name);
     const name = freeName(stemOf(file), names);
     const made = adoptPicture(state, { finding, name, picture, art, frozen, ...(going && { replaces: sheet.id, going }) });
-    if (!dispatchForAll(made.edit)) return;
+    if (!dispatch(made.edit)) return;
     closePanel();
     useBoard.setState({ sheetId: made.sheet.id, selected: [] });
     announce(`${name} is a sheet of the kit`);

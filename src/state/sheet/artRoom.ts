@@ -11,7 +11,8 @@ import { notify } from '../view/notices';
 import { setCellFill } from '../color/coloring';
 import { closePanel, useColoring } from '../color/coloringState';
 import { dispatch } from '../kit/edits';
-import { kitMoment, useEditor } from '../kit/editor';
+import { sheetInColorings } from '@/core/variants/shown';
+import { baseState, kitMoment, useEditor } from '../kit/editor';
 import { keepPicture } from './pictures';
 
 export interface Picture {
@@ -31,16 +32,20 @@ export async function openPicture(file: File): Promise<Picture> {
 /** Makes most of a sheet art, with a picture or a checker of texels on it. Throws what stands in the way. */
 export async function makeArtRoom(sheet: Sheet, options: ArtRoomOptions, picture: Picture | null): Promise<void> {
   const isNow = kitMoment();
-  const { art } = planArtRoom(sheet, options);
+  const shown = () => {
+    const { kit } = baseState();
+    const now = kit.sheets.find((s) => s.id === sheet.id);
+    if (!now) throw new Error('The sheet is gone, so nothing was changed.');
+    return sheetInColorings(kit, now);
+  };
+  const { art } = planArtRoom(shown(), options);
   const raster = picture?.raster ?? checker(art.w, art.h, checkerStep);
   const bytes = picture?.bytes ?? (await longWorker().encodePng(raster));
   const address = await keepBlob(bytes);
   keepPicture(address, bytes, raster);
   if (!isNow()) return;
-  const { kit } = useEditor.getState().state;
-  const now = kit.sheets.find((s) => s.id === sheet.id);
-  if (!now) throw new Error('The sheet is gone, so nothing was changed.');
-  const { edit, cell } = artRoomEdit(kit, now, planArtRoom(now, options), address, picture?.name ?? 'art');
+  const [now] = shown();
+  const { edit, cell } = artRoomEdit(baseState().kit, now, planArtRoom(shown(), options), address, picture?.name ?? 'art');
   if (!dispatch(edit)) return;
   closePanel();
   useColoring.setState({ cell });
@@ -50,7 +55,7 @@ export async function makeArtRoom(sheet: Sheet, options: ArtRoomOptions, picture
 /** Lets a sheet grow by a further piece of art, a checker; nothing that is there moves. Throws where it cannot. */
 export async function growForArt(sheetId: string, beside: Cell): Promise<Cell | null> {
   const isNow = kitMoment();
-  const sheetNow = () => useEditor.getState().state.kit.sheets.find((s) => s.id === sheetId);
+  const sheetNow = () => baseState().kit.sheets.find((s) => s.id === sheetId);
   const before = sheetNow();
   if (!before) return null;
   const { w, h } = newHalf(before);
@@ -60,7 +65,7 @@ export async function growForArt(sheetId: string, beside: Cell): Promise<Cell | 
   keepPicture(address, bytes, raster);
   const now = isNow() ? sheetNow() : undefined;
   if (!now || now.width !== before.width || now.height !== before.height) return null;
-  const { edit, cell } = growForArtEdit(useEditor.getState().state.kit, now, address, beside.role);
+  const { edit, cell } = growForArtEdit(baseState().kit, now, address, beside.role);
   return dispatch(edit) ? cell : null;
 }
 

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { usesInAll } from '@/core/budget/tally';
-import { group, type Edit } from '@/core/edit/edit';
+import { groupForAll, type Edit } from '@/core/edit/edit';
 import { type Cell, findCell, findSheet, type KitState, type Rect, type Sheet } from '@/core/kit/kit';
 import {
   cellsInBand,
@@ -19,7 +19,7 @@ import { goingTo, retireCells } from '@/core/sheet/retireCells';
 import { announce } from '../view/announce';
 import { useColoring } from '../color/coloringState';
 import { baseState, current, useEditor } from '../kit/editor';
-import { dispatch, dispatchForAll } from '../kit/edits';
+import { dispatch } from '../kit/edits';
 import { notifyError } from '../view/notices';
 import { perKit } from '../kit/session';
 
@@ -82,9 +82,9 @@ export function toggleCell(id: number): void {
 }
 
 /** Makes an edit and has it done; what forbids it is said. */
-export function attempt(make: () => Edit | null, done?: string, send: (edit: Edit | null) => Edit | null = dispatch): boolean {
+export function attempt(make: () => Edit | null, done?: string): boolean {
   try {
-    const isDone = send(make()) !== null;
+    const isDone = dispatch(make()) !== null;
     if (isDone && done) announce(done);
     return isDone;
   } catch (error) {
@@ -93,18 +93,15 @@ export function attempt(make: () => Edit | null, done?: string, send: (edit: Edi
   }
 }
 
-/** The same for an edit of the kit itself: layouts are of every coloring. */
-const attemptForAll = (make: () => Edit | null, done?: string): boolean => attempt(make, done, dispatchForAll);
-
 const kit = () => baseState().kit;
 
 export const moveSelected = (dx: number, dy: number): boolean =>
-  (dx !== 0 || dy !== 0) && attemptForAll(() => moveCells(kit(), boardSheet(), useBoard.getState().selected, dx, dy), 'Moved');
+  (dx !== 0 || dy !== 0) && attempt(() => moveCells(kit(), boardSheet(), useBoard.getState().selected, dx, dy), 'Moved');
 
-export const resizeOnBoard = (id: number, rect: Rect): boolean => attemptForAll(() => resizeCell(kit(), boardSheet(), id, rect), 'Resized');
+export const resizeOnBoard = (id: number, rect: Rect): boolean => attempt(() => resizeCell(kit(), boardSheet(), id, rect), 'Resized');
 
 export const splitOnBoard = (id: number, columns: number, rows: number): boolean =>
-  attemptForAll(() => splitCell(kit(), boardSheet(), id, columns, rows), `Split in ${columns} × ${rows}`);
+  attempt(() => splitCell(kit(), boardSheet(), id, columns, rows), `Split in ${columns} × ${rows}`);
 
 /** The selected color with most faces gives the merged cell its color. */
 export function mergeSelected(): void {
@@ -115,7 +112,7 @@ export function mergeSelected(): void {
   const keep = [...cells].sort((a, b) => rank(b) - rank(a))[0];
   if (
     keep &&
-    attemptForAll(
+    attempt(
       () =>
         mergeCells(
           state,
@@ -129,25 +126,25 @@ export function mergeSelected(): void {
 }
 
 export const mergeInto = (keep: number, others: readonly number[]): boolean =>
-  attemptForAll(() => mergeColors(baseState(), keep, others), 'Merged');
+  attempt(() => mergeColors(baseState(), keep, others), 'Merged');
 
 /** The selected colors become spare cells; their faces go to `moveTo` (0: they become uncolored). */
 export function spareSelected(moveTo: number): void {
   const gone = new Set(useBoard.getState().selected.filter((id) => id !== moveTo));
-  if (attemptForAll(() => spareColors(baseState(), boardSheet(), gone, moveTo), 'Made spare')) selectCells([]);
+  if (attempt(() => spareColors(baseState(), boardSheet(), gone, moveTo), 'Made spare')) selectCells([]);
 }
 
-export const insertOnBoard = (band: Band): boolean => attemptForAll(() => insertBand(kit(), boardSheet(), band), 'Inserted');
+export const insertOnBoard = (band: Band): boolean => attempt(() => insertBand(kit(), boardSheet(), band), 'Inserted');
 
 export const colorsInBand = (band: Band): Cell[] => cellsInBand(boardSheet(), band);
 
 /** Deletes a band; faces on colors that lie wholly inside go to `moveTo` (0: they become uncolored). */
 export function deleteOnBoard(band: Band, moveTo: number): boolean {
   const sheet = boardSheet();
-  return attemptForAll(() => {
+  return attempt(() => {
     const gone = cellsInBand(sheet, band).map((c) => c.id);
     const retired = retireCells(baseState(), goingTo(gone, moveTo));
-    return group(band.axis === 'x' ? 'Delete columns' : 'Delete rows', [
+    return groupForAll(band.axis === 'x' ? 'Delete columns' : 'Delete rows', [
       ...retired.edits,
       deleteBand(retired.kit, findSheet(retired.kit, sheet.id), band),
     ]);
@@ -155,9 +152,9 @@ export function deleteOnBoard(band: Band, moveTo: number): boolean {
 }
 
 export const pinchOnBoard = (width: number, height: number): boolean =>
-  attemptForAll(() => pinchSheet(kit(), boardSheet(), width, height), `The sheet is ${width} × ${height} texels`);
+  attempt(() => pinchSheet(kit(), boardSheet(), width, height), `The sheet is ${width} × ${height} texels`);
 
 export function sortOnBoard(by: SortBy): void {
   const uses = usesInAll(baseState());
-  attemptForAll(() => sortCells(kit(), boardSheet(), by, (id) => uses.get(id)?.faces ?? 0), 'Sorted');
+  attempt(() => sortCells(kit(), boardSheet(), by, (id) => uses.get(id)?.faces ?? 0), 'Sorted');
 }

@@ -1,11 +1,12 @@
 import { usesInAll } from '@/core/budget/tally';
-import { group, type Edit } from '@/core/edit/edit';
+import { group, groupForAll, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import type { Sheet } from '@/core/kit/kit';
-import { goingTo, kitAfter, retireInDocument } from '@/core/sheet/retireCells';
+import { kitAfter } from '@/core/edit/kitAfter';
+import { goingTo, retireInDocument } from '@/core/sheet/retireCells';
 import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
-import { dispatch, dispatchForAll } from '../kit/edits';
+import { dispatch } from '../kit/edits';
 import { baseState } from '../kit/editor';
 import { count } from '@/core/words';
 
@@ -28,27 +29,23 @@ export function addSheet(): void {
 
 /** Only a sheet that no face sits on, and not the last one. Models that named it name the first other one. */
 export function removeSheet(sheet: Sheet): void {
-  attempt(
-    () => {
-      const { sheets, models } = kit();
-      const uses = usesInAll(baseState());
-      const faces = sheet.cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
-      if (faces) throw new Error(`${count(faces, 'face')} on “${sheet.name}”. Move them to other colors first.`);
-      const other = sheets.find((s) => s.id !== sheet.id);
-      if (!other) throw new Error('A kit needs one sheet.');
-      const moves: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));
-      const retired = retireInDocument(kitAfter(kit(), moves), goingTo(sheet.cells.map((c) => c.id)));
-      const index = sheets.findIndex((s) => s.id === sheet.id);
-      const before = retired.kit.sheets[index]!;
-      return group(`Remove ${sheet.name}`, [
-        ...moves,
-        ...retired.edits,
-        { kind: 'put', list: 'sheets', of: 'kit', index, before, after: null },
-      ]);
-    },
-    undefined,
-    dispatchForAll,
-  );
+  attempt(() => {
+    const { sheets, models } = kit();
+    const uses = usesInAll(baseState());
+    const faces = sheet.cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
+    if (faces) throw new Error(`${count(faces, 'face')} on “${sheet.name}”. Move them to other colors first.`);
+    const other = sheets.find((s) => s.id !== sheet.id);
+    if (!other) throw new Error('A kit needs one sheet.');
+    const moves: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));
+    const retired = retireInDocument(kitAfter(kit(), moves), goingTo(sheet.cells.map((c) => c.id)));
+    const index = sheets.findIndex((s) => s.id === sheet.id);
+    const before = retired.kit.sheets[index]!;
+    return groupForAll(`Remove ${sheet.name}`, [
+      ...moves,
+      ...retired.edits,
+      { kind: 'put', list: 'sheets', of: 'kit', index, before, after: null },
+    ]);
+  });
 }
 
 function moveModel(index: number, sheet: string): Edit {

@@ -4,7 +4,7 @@ import { problemOfCueName } from '@/core/kit/cues';
 import { addCue, changeCue, cuesAbout, moveCue, newCue, removeCue, type Leaves } from '@/core/stage/cueEdits';
 import { group } from '@/core/edit/edit';
 import { count } from '@/core/words';
-import { dispatchForAll, undoEdit } from '../kit/edits';
+import { dispatch, undoEdit } from '../kit/edits';
 import { baseState } from '../kit/editor';
 import { announce } from '../view/announce';
 import { notify } from '../view/notices';
@@ -19,26 +19,26 @@ export function makeCue(about?: string): string | null {
     return null;
   }
   const cue = newCue(kitNow(), about);
-  return dispatchForAll(group('Add a cue', [addCue(kitNow(), cue)])) ? cue.id : null;
+  return dispatch(group('Add a cue', [addCue(kitNow(), cue)])) ? cue.id : null;
 }
 
-export const setCue = (cue: Cue): unknown => dispatchForAll(changeCue(kitNow(), cue));
+export const setCue = (cue: Cue): unknown => dispatch(changeCue(kitNow(), cue));
 export const problemOfCueNameNow = (id: string, name: string): string | null => problemOfCueName(kitNow(), name, id);
 
 export function nameCue(cue: Cue, name: string): void {
-  if (!problemOfCueNameNow(cue.id, name)) dispatchForAll(changeCue(kitNow(), { ...cue, name: name.trim() }, 'Rename a cue'));
+  if (!problemOfCueNameNow(cue.id, name)) dispatch(changeCue(kitNow(), { ...cue, name: name.trim() }, 'Rename a cue'));
 }
 
 export function deleteCue(cue: Cue): void {
   const tell = cuesThatLose({ cues: [cue.id] });
-  if (dispatchForAll(removeCue(kitNow(), cue.id)))
+  if (dispatch(removeCue(kitNow(), cue.id)))
     notify([`“${cue.name}” is deleted.`, tell].filter(Boolean).join(' '), { action: { label: 'Undo', run: undoEdit } });
 }
 
 export function shiftCue(cue: Cue, by: -1 | 1): void {
   const { cues = [] } = kitNow();
   const to = cues.findIndex((c) => c.id === cue.id) + by;
-  if (dispatchForAll(moveCue(kitNow(), cue.id, to))) announce(`${cue.name} is now cue ${to + 1}`);
+  if (dispatch(moveCue(kitNow(), cue.id, to))) announce(`${cue.name} is now cue ${to + 1}`);
 }
 
 /** Names that a notice lists. */

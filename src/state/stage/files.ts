@@ -9,7 +9,7 @@ import type { PictureFile } from '@/workers/pictures';
 import { keepSlotsOf } from '../color/slots';
 import { download, leavingItems, writeFile } from '../files/exporting';
 import { useHandOff } from '../files/handOff';
-import { dispatchForAll, refusedAsReadOnly, undoEdit } from '../kit/edits';
+import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { baseState, kitMoment } from '../kit/editor';
 import { pictureFiles } from '../sheet/pictures';
 import { notify, notifyError } from '../view/notices';
@@ -82,7 +82,7 @@ export function takeInStage(read: ReadStage, how: 'instead' | 'beside'): void {
   if (!isStill(read)) return;
   const { file, stage } = read;
   const edit = takeStage(read.of, stage, how);
-  if (edit && !dispatchForAll(edit)) return;
+  if (edit && !dispatch(edit)) return;
   useStage.setState({ chosen: [], act: 'choose' });
   const came = [count(stage.placements.length, 'model'), ...(stage.cues.length ? [count(stage.cues.length, 'cue')] : [])].join(' and ');
   notify(

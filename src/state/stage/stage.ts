@@ -4,7 +4,7 @@ import type { Placement } from '@/core/kit/kit';
 import { problemOfPlacementName } from '@/core/kit/placementNames';
 import { changePlacements, placeModels, removePlacements, scattered, snapped, type Scatter, type Standing } from '@/core/stage/placements';
 import { count } from '@/core/words';
-import { dispatchForAll, refusedAsReadOnly, undoEdit } from '../kit/edits';
+import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { baseState } from '../kit/editor';
 import { perKit } from '../kit/session';
 import { announce } from '../view/announce';
@@ -89,7 +89,7 @@ function place(standings: readonly Standing[], label?: string): void {
   if (refusedAsReadOnly()) return;
   try {
     const { edit, ids } = placeModels(baseState().kit, standings, label);
-    if (!dispatchForAll(edit)) return;
+    if (!dispatch(edit)) return;
     useStage.setState({ chosen: ids });
     announce(`${count(ids.length, 'model')} placed`);
   } catch (error) {
@@ -122,7 +122,7 @@ function change(label: string, make: (placement: Placement) => Partial<Placement
   const edit = changePlacements(baseState().kit, chosen, label, make);
   const key = `${label} ${chosen.join()}`;
   const joins = last?.key === key && Date.now() - last.at < oneChange ? last.edit : null;
-  const done = dispatchForAll(edit, { joins });
+  const done = dispatch(edit, { joins });
   if (done) last = { edit: done, key, at: Date.now() };
 }
 
@@ -151,14 +151,13 @@ export const startChosenIn = (variant: string | null): void =>
 
 export const problemOfName = (id: string, name: string): string | null => problemOfPlacementName(baseState().kit, name, id);
 export function namePlacement(id: string, name: string): void {
-  if (!problemOfName(id, name))
-    dispatchForAll(changePlacements(baseState().kit, [id], 'Rename on the stage', () => ({ name: name.trim() })));
+  if (!problemOfName(id, name)) dispatch(changePlacements(baseState().kit, [id], 'Rename on the stage', () => ({ name: name.trim() })));
 }
 
 export function removeChosen(): void {
   const { chosen } = useStage.getState();
   const tell = cuesThatLose({ placements: chosen });
-  if (dispatchForAll(removePlacements(baseState().kit, chosen))) {
+  if (dispatch(removePlacements(baseState().kit, chosen))) {
     const said = `${count(chosen.length, 'model')} taken off the stage`;
     if (tell) notify(`${said}. ${tell}`, { action: { label: 'Undo', run: undoEdit } });
     else announce(said);

@@ -3,7 +3,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { usesInAll } from '@/core/budget/tally';
 import { parseHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
-import { variantsApartIn } from '@/core/variants/shown';
+import { variantsApartIn } from '@/core/judge/twins';
 import { contrastsWith, judgePalette, type Remark } from '@/core/judge/judgePalette';
 import { mergeInto, selectCells } from '@/state/sheet/board';
 import { useColoring } from '@/state/color/coloringState';

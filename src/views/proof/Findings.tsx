@@ -11,9 +11,10 @@ import { notifyError } from '@/state/view/notices';
 import { Choice } from '@/ui/Choice';
 import { ProgressLine } from '@/ui/ProgressLine';
 import { count } from '@/ui/words';
+import { ShownColoring } from '@/views/variants/ShownColoring';
 import { Costs } from './Costs';
 import { ProofSettings } from './ProofSettings';
-import { proofWords } from './words';
+import { proofWords, sayFinding } from './words';
 
 const word = 'border-b border-ink hover:bg-wash';
 const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color: 'Color', 'hand-off': 'Hand-off' } as const;
@@ -63,6 +64,9 @@ export function Findings() {
         onChange={(next) => useProof.setState({ shows: next })}
         className="shrink-0 border-b border-hairline [&>button]:h-9 [&>button]:flex-1"
       />
+      <ShownColoring className="shrink-0 border-b border-hairline px-5 py-1.5">
+        The model shows the default coloring; variants are looked at, too.
+      </ShownColoring>
       <div className="min-h-0 flex-1 overflow-y-auto">
         {shows === 'costs' && <Costs key={of} what={of} />}
         <ul aria-label="To look at" hidden={shows === 'costs'}>
@@ -73,7 +77,7 @@ export function Findings() {
                 <ul>
                   {own.map((f, i) => (
                     <Row
-                      key={`${f.model} ${f.sheet} ${f.cells.join()} ${f.detail}`}
+                      key={`${f.model} ${f.sheet} ${f.cells.join()} ${f.detail} ${f.variant}`}
                       found={f}
                       kit={kit.id}
                       models={kit.models}
@@ -93,7 +97,7 @@ export function Findings() {
               {letBe.map((f, i) => (
                 <li key={`${f.check} ${f.model} ${i}`} className="flex items-baseline gap-3 px-5 py-1 text-quiet">
                   <span className="min-w-0 flex-1">
-                    {proofWords[f.check].say(f)}
+                    {sayFinding(f)}
                     {reasonOf(f) && <span className="block text-small">“{reasonOf(f)}”</span>}
                   </span>
                   <button type="button" className={word} onClick={() => takeBackWaiver(f.check, f.model)}>
@@ -192,8 +196,8 @@ function Row({
   isLast: boolean;
 }) {
   const [isAsking, setAsking] = useState(false);
-  const { say, why, repair, see } = proofWords[found.check];
-  const says = say(found);
+  const { why, repair, see } = proofWords[found.check];
+  const says = sayFinding(found);
   const model = models.find((m) => m.id === found.model);
   return (
     <li className={isLast ? '' : 'pb-2'}>

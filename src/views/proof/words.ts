@@ -161,3 +161,7 @@ export const proofWords: Record<CheckId, Words> = {
     see: 'gather',
   },
 };
+
+/** What a finding says, and in which variant, where it is so in that alone. */
+export const sayFinding = (found: Finding): string =>
+  `${proofWords[found.check].say(found)}${found.variant ? `, in ${found.variant}` : ''}`;

@@ -4,7 +4,8 @@ import type { Sheet } from '@/core/kit/kit';
 import { planArtRoom, type ArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
 import { wordsOf } from '@/core/wordsOf';
 import { closePanel } from '@/state/color/coloringState';
-import { useEditor } from '@/state/kit/editor';
+import { sheetInColorings } from '@/core/variants/shown';
+import { useBase } from '@/state/kit/useCurrent';
 import { makeArtRoom, openPicture, type Picture } from '@/state/sheet/artRoom';
 import { notifyError } from '@/state/view/notices';
 import { Button } from '@/ui/Button';
@@ -18,13 +19,15 @@ const sizes = [64, 128, 256, 512, 1024, 2048];
 
 /** Makes one piece of art take most of the sheet; its colors keep a strip. */
 export function ArtRoomPanel({ sheetId }: { sheetId: string }) {
-  const sheet = useEditor((s) => s.state.kit.sheets.find((each) => each.id === sheetId))!;
+  const { kit } = useBase();
+  const sheet = kit.sheets.find((each) => each.id === sheetId)!;
+  const shown = sheetInColorings(kit, sheet);
   const [picture, setPicture] = useState<Picture | null>(null);
   const [size, setSize] = useState({ width: 256, height: 256 });
   const [side, setSide] = useState<ArtRoomOptions['side']>('left');
   const [isBusy, setBusy] = useState(false);
   const options: ArtRoomOptions = { ...size, side, ...(picture && { art: picture.raster }) };
-  const outcome = attempt(() => planArtRoom(sheet, options));
+  const outcome = attempt(() => planArtRoom(shown, options));
   const choose = async (file: File) => {
     try {
       const opened = await openPicture(file);
@@ -34,7 +37,7 @@ export function ArtRoomPanel({ sheetId }: { sheetId: string }) {
       const height = least(opened.raster.height);
       const widths = sizes.filter((s) => s >= opened.raster.width);
       const fits = widths.find(
-        (width) => typeof attempt(() => planArtRoom(sheet, { width, height, side, art: opened.raster })) !== 'string',
+        (width) => typeof attempt(() => planArtRoom(shown, { width, height, side, art: opened.raster })) !== 'string',
       );
       setSize({ width: fits ?? least(opened.raster.width * 2), height });
     } catch (error) {

@@ -1,9 +1,11 @@
 'use client';
+import { sheetInColorings } from '@/core/variants/shown';
+import { useBase } from '@/state/kit/useCurrent';
 import { type ById, byId, withId } from '@/core/byId';
 import { wordsOf } from '@/core/wordsOf';
 import { Minus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { usesOfCells } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/tally';
 import { planColors, readRoles, type PlannedColor, type PlannedRole } from '@/core/plan/planColors';
 import { planSheet } from '@/core/plan/planEdit';
 import { applyEdit } from '@/core/edit/editKinds';
@@ -13,7 +15,6 @@ import { exactnessOf } from '@/core/sheet/relay';
 import { colorsInOrder } from '@/core/sheet/order';
 import { attempt, selectCells } from '@/state/sheet/board';
 import { closePanel } from '@/state/color/coloringState';
-import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { ColorField } from '@/ui/ColorField';
@@ -33,9 +34,9 @@ const usualSpares = 2;
 
 /** Roles typed or pasted become ramps on the smallest sheet that holds them. */
 export function PlanPanel({ sheetId }: { sheetId: string }) {
-  const state = useEditor((s) => s.state);
+  const state = useBase();
   const sheet = findSheet(state.kit, sheetId);
-  const used = useMemo(() => new Set(usesOfCells(state).keys()), [state]);
+  const used = useMemo(() => new Set(usesInAll(state).keys()), [state]);
   const [text, setText] = useState('');
   const [steps, setSteps] = useState(3);
   const [own, setOwn] = useState<ById<Partial<PlannedRole>>>(byId());
@@ -51,7 +52,9 @@ export function PlanPanel({ sheetId }: { sheetId: string }) {
   const planned = planColors(roles, present);
   const total = planned.reduce((sum, p) => sum + p.colors.length, 0);
   const outcome = total
-    ? tryPlan(() => planSheet(state, sheetId, planned, used, { exactTo: exactnessOf(sheet), spares, keepUnused }))
+    ? tryPlan(() =>
+        planSheet(state, sheetId, planned, used, { exactTo: exactnessOf(sheetInColorings(state.kit, sheet)), spares, keepUnused }),
+      )
     : null;
   const after = outcome && typeof outcome !== 'string' ? findSheet(applyEdit(state, outcome).kit, sheetId) : null;
   return (

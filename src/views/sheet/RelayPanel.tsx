@@ -1,4 +1,5 @@
 'use client';
+import { sheetInColorings } from '@/core/variants/shown';
 import { maxSheetSize } from '@/core/limits';
 import { wordsOf } from '@/core/wordsOf';
 import { useEffect, useMemo, useState } from 'react';
@@ -7,7 +8,7 @@ import type { Cell, Sheet } from '@/core/kit/kit';
 import { gradientError } from '@/core/sheet/gradientError';
 import { planRelay, relaySheet, type Relay, type RelayOptions } from '@/core/sheet/relay';
 import { closePanel } from '@/state/color/coloringState';
-import { dispatchForAll } from '@/state/kit/edits';
+import { dispatch } from '@/state/kit/edits';
 import { useBase } from '@/state/kit/useCurrent';
 import { pictureFiles } from '@/state/sheet/pictures';
 import { pickingWorker } from '@/workers/client';
@@ -29,10 +30,12 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
   const sheet = state.kit.sheets.find((s) => s.id === sheetId)!;
   const uses = useMemo(() => usesInAll(state), [state]);
   const [options, setOptions] = useState<RelayOptions>({ exactTo: 0, spares: 2, dropUnused: false, padding: sheet.padding });
-  const gradients = sheet.cells.flatMap((c) => (c.fill.kind === 'gradient' ? [c.fill] : []));
-  const hasArt = sheet.cells.some((c) => c.fill.kind === 'art');
+  const shown = useMemo(() => sheetInColorings(state.kit, sheet), [state.kit, sheet]);
+  const cells = shown.flatMap((s) => s.cells);
+  const gradients = cells.flatMap((c) => (c.fill.kind === 'gradient' ? [c.fill] : []));
+  const hasArt = cells.some((c) => c.fill.kind === 'art');
   const set = (change: Partial<RelayOptions>) => setOptions((o) => ({ ...o, ...change }));
-  const outcome = useMemo(() => attempt(() => planRelay(sheet, new Set(uses.keys()), options)), [sheet, uses, options]);
+  const outcome = useMemo(() => attempt(() => planRelay(shown, new Set(uses.keys()), options)), [shown, uses, options]);
   const plan = typeof outcome === 'string' ? null : outcome;
   const sizes = useSizes(sheet, plan, state.kit);
   const unused = sheet.cells.filter((c) => c.fill.kind === 'solid' && !uses.has(c.id)).length;
@@ -137,7 +140,7 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
             </span>
           </label>
           <p className="text-[12px] text-quiet">
-            A gradient is then off by {worstError(sheet.cells, options.gradientTexels).toFixed(3)} at worst (0.02 is just seen).
+            A gradient is then off by {worstError(cells, options.gradientTexels).toFixed(3)} at worst (0.02 is just seen).
           </p>
         </>
       )}
@@ -159,7 +162,7 @@ export function RelayPanel({ sheetId }: { sheetId: string }) {
           kind="solid"
           disabled={!plan}
           onClick={() => {
-            if (plan && dispatchForAll(relaySheet(state.kit, sheet, plan))) closePanel();
+            if (plan && dispatch(relaySheet(state.kit, sheet, plan))) closePanel();
           }}
         >
           Lay it out so

@@ -32,7 +32,7 @@ const views = [
 ] as const;
 
 /** Views whose sentence says which variant is changed. */
-const viewsOfVariants = ['palette', 'color'];
+const viewsOfVariants = ['palette', 'color', 'islands'];
 
 /** What stands around every view of a kit: name, views in the order of the work, tally, "Saved". */
 export function KitShell({ id, children }: { id: string; children: ReactNode }) {

@@ -16,6 +16,7 @@ export const patch: EditKind<PatchEdit> = {
     96 + cells.byteLength + rules.byteLength + corners.byteLength + before.byteLength + after.byteLength,
   contents: () => [],
   recolors: () => [],
+  ofAll: () => true,
 };
 
 /** That spans lie within the model, find what they expect, lead to cells that exist, and recolor no locked face. */

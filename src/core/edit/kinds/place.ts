@@ -14,6 +14,7 @@ export const place: EditKind<PlaceEdit> = {
     64 + spans.byteLength + (faces?.byteLength ?? 0) + (before?.byteLength ?? 0) + (after?.byteLength ?? 0),
   contents: () => [],
   recolors: () => [],
+  ofAll: () => false,
 };
 
 function checkPlace({ kit, seats }: KitState, edit: PlaceEdit, { ignoreLocks, isReplay }: ApplyOptions): void {

@@ -29,6 +29,7 @@ export const put: EditKind<PutEdit> = {
     256 + ('seats' in edit && edit.seats ? sizeOfSeats(edit.seats) : 0) + ('patches' in edit ? sizeOfPatches(edit.patches) : 0),
   contents: ({ list, before, after }) => [before, after].flatMap((entry) => (entry ? contentsOf[list](entry as never) : [])),
   recolors: () => [],
+  ofAll: ({ list, before, after }) => (list === 'models' ? !before || !after : list !== 'cells'),
 };
 
 function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitState {

@@ -16,6 +16,7 @@ export const remesh: EditKind<RemeshEdit> = {
     [before, after].reduce((sum, r) => sum + sizeOfSeats(r.seats) + sizeOfPatches(r.patches) + 8 * (r.seams?.length ?? 0), 128),
   contents: ({ before, after }) => [before, after].flatMap(ofModel),
   recolors: ({ model }) => [model],
+  ofAll: ({ before, after }) => before.mesh !== after.mesh,
 };
 
 function checkRemesh(state: KitState, { model: id, before, after }: RemeshEdit, { isReplay }: ApplyOptions): void {

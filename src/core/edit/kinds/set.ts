@@ -10,6 +10,7 @@ export const set: EditKind<SetEdit> = {
   size: () => 128,
   contents: ({ before, after }) => [before, after].flatMap((fields) => ('frozen' in fields ? ofFrozen(fields.frozen) : [])),
   recolors: () => [],
+  ofAll: () => true,
 };
 
 type Fields = Map<string, unknown>;

@@ -20,6 +20,7 @@ const ofSpans = <E extends SpanEdit>(label: string): EditKind<E> => ({
   size: (edit) => 64 + edit.spans.byteLength,
   contents: () => [],
   recolors: (edit) => (edit.kind === 'seat' ? [edit.model] : []),
+  ofAll: () => false,
 });
 
 /** Before and after change places in spans of four numbers. */

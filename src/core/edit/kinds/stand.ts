@@ -11,6 +11,7 @@ export const stand: EditKind<StandEdit> = {
   size: ({ puts }) => 64 + puts.length * 256,
   contents: () => [],
   recolors: () => [],
+  ofAll: () => true,
 };
 
 /**
