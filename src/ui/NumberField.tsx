@@ -1,4 +1,7 @@
-/** A number that is taken when the field is left, or by Enter; kept between the least and the most. */
+'use client';
+import { useEffect, useRef } from 'react';
+
+/** A number that is taken when the field is left, however it is, or by Enter; kept between the least and the most. */
 export function NumberField({
   label,
   hint,
@@ -17,11 +20,26 @@ export function NumberField({
   onChange: (value: number) => void;
 }) {
   const shown = String(Math.round(value * 100) / 100);
+  const field = useRef<HTMLInputElement | null>(null);
+  const latest = useRef(take);
+  useEffect(() => {
+    latest.current = take;
+  });
+  // A panel that closes takes its fields along before they are left.
+  useEffect(() => {
+    const own = field;
+    return () => {
+      if (own.current) latest.current(own.current);
+    };
+  }, []);
   return (
     <label title={hint} className="flex items-center gap-1.5">
       {label}
       <input
         key={shown}
+        ref={(input) => {
+          if (input) field.current = input;
+        }}
         type="number"
         step={step}
         {...(Number.isFinite(least) && { min: least })}

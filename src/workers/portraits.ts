@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import type { Rgb } from '@/core/color/oklab';
 import { encodePng } from '@/core/io/png';
 import type { Kit } from '@/core/kit/kit';
 import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
@@ -45,7 +46,7 @@ export const portraits = {
 
   /**
    * Ways to divide a model into regions, each with a PNG of `size` pixels that shows every region in a color
-   * of its own.
+   * of its own, or in these colors in turn.
    */
   proposeRegions(
     id: string,
@@ -54,12 +55,13 @@ export const portraits = {
     creaseAngle: number,
     flatAngle: number,
     size: number,
+    colors: readonly Rgb[],
   ): (RegionProposal & { png: Uint8Array })[] {
     const { mesh, adjacency } = residents.get(id)!.loaded;
     return proposeRegions(mesh, adjacency, { cell }, kit, creaseAngle, flatAngle).map((proposal) => {
       const faceColors = new Uint8Array(cell.length * 4);
       proposal.regions.forEach(({ faces }, i) => {
-        const color = [...apart(i), 255];
+        const color = [...(colors.length ? colors[i % colors.length]! : apart(i)), 255];
         for (const f of faces) faceColors.set(color, f * 4);
       });
       const png = encodePng(portray({ mesh: id, cells: new Uint16Array(cell.length) }, new Uint8Array(1024), size, faceColors));

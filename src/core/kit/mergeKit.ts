@@ -35,6 +35,7 @@ export function mergeKit(state: KitState, other: KitState): MergedKit {
   const known = new Map<string, Met[]>();
   const keep = (cell: Cell, met: Met) => known.set(looksOf(cell), [...(known.get(looksOf(cell)) ?? []), met]);
   for (const cell of grown?.cells ?? []) if (cell.fill.kind !== 'spare') keep(cell, { id: cell.id, own: cell.id, as: null });
+  const sheetNames = kit.sheets.map((s) => s.name);
   const newcomers = new Set<number>();
   const roomFor = grown && roomOn(grown);
   for (const sheet of other.kit.sheets) {
@@ -50,10 +51,8 @@ export function mergeKit(state: KitState, other: KitState): MergedKit {
       const ramps = sheet.ramps.map((r) => ({ ...r, id: newId('r'), cells: r.cells.map((c) => cellOf.get(c)!) }));
       const appended = sheet.frozen?.appended?.map((c) => cellOf.get(c)!);
       const frozen = sheet.frozen && { ...sheet.frozen, ...(appended && { appended }) };
-      const name = freeName(
-        sheet.name,
-        kit.sheets.map((s) => s.name),
-      );
+      const name = freeName(sheet.name, sheetNames);
+      sheetNames.push(name);
       const after = { ...sheet, id, name, cells, ramps, ...(frozen && { frozen }) };
       edits.push({ kind: 'put', list: 'sheets', of: 'kit', index: sheets++, before: null, after });
       came += colors.length;
@@ -111,11 +110,10 @@ export function mergeKit(state: KitState, other: KitState): MergedKit {
       after: { ...r, id: newId('p') },
     }),
   );
+  const plans = kit.handOffs.map((p) => p.name);
   other.kit.handOffs.forEach((plan, i) => {
-    const name = freeName(
-      plan.name,
-      kit.handOffs.map((p) => p.name),
-    );
+    const name = freeName(plan.name, plans);
+    plans.push(name);
     const parts = plan.parts.map(({ ways, ...part }) => ({
       ...part,
       ...(ways && { ways: byId(Object.entries(ways).flatMap(([id, way]) => (idOf.has(id) ? [[idOf.get(id)!, way]] : []))) }),

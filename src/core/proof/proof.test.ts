@@ -307,6 +307,11 @@ it('tells what a recoloring left behind: a few faces, and texels of other cells'
   expect([...made.state.seats.m0!.cell]).toEqual(Array<number>(36).fill(2));
   expect(named(look(made, {}, recoloringOf([some, last])), 'leftover')).toEqual([]);
 
+  // What is colored there and back again was not given up.
+  const back = Array.from({ length: 20 }, (_, i) => recolor(all.slice(0, 1), i % 2 ? 2 : 1));
+  expect(recoloringOf(back).faces).toEqual([]);
+  expect(recoloringOf(back.slice(1)).faces).toMatchObject([{ from: 1, to: 2, count: 1 }]);
+
   // The cell's old color is still where the gradient begins, while faces use it.
   made.state = applyEdit(made.state, fill);
   recolor(all.slice(0, 1), 3);

@@ -17,12 +17,19 @@ export function recoloringOf(edits: readonly Edit[]): Recoloring {
   for (const edit of edits) {
     const own = ofOne(edit);
     for (const move of own.faces) {
-      const key = [move.model, move.from, move.to].join();
-      faces.set(key, { ...move, count: move.count + (faces.get(key)?.count ?? 0) });
+      const [key, back] = [
+        [move.model, move.from, move.to],
+        [move.model, move.to, move.from],
+      ].map((k) => k.join()) as [string, string];
+      // What goes back was not given up.
+      const returned = faces.get(back);
+      const undone = Math.min(move.count, returned?.count ?? 0);
+      if (returned) faces.set(back, { ...returned, count: returned.count - undone });
+      faces.set(key, { ...move, count: move.count - undone + (faces.get(key)?.count ?? 0) });
     }
     for (const fill of own.fills) fills.set(fill.cell, { ...fill, from: fills.get(fill.cell)?.from ?? fill.from });
   }
-  return { faces: [...faces.values()], fills: [...fills.values()].filter((f) => f.from !== f.to) };
+  return { faces: [...faces.values()].filter((f) => f.count > 0), fills: [...fills.values()].filter((f) => f.from !== f.to) };
 }
 
 const ofOne = remembered((edit: Edit): Recoloring => {

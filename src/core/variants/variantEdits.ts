@@ -1,6 +1,6 @@
 import { inherits } from '../limits';
 import { byId } from '../byId';
-import { group, leavesOf, type Edit } from '../edit/edit';
+import { group, groupForAll, leavesOf, type Edit } from '../edit/edit';
 import { kitAfter } from '../edit/kitAfter';
 import { freeName } from '../kit/freeName';
 import { findVariant, newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../kit/kit';
@@ -159,7 +159,7 @@ export function moveIntoDefault(state: KitState, variant: Variant, what: Differe
   const silent = findVariant(spoken, variant.id);
   const after = showingAs(state.kit, variant, kit, silent);
   const kept: Edit[] = after === silent ? [] : [putVariant({ kit: spoken }, after)];
-  return group(`Make what differs in ${variant.name} the default`, [...edits, back, ...kept]);
+  return groupForAll(`Make what differs in ${variant.name} the default`, [...edits, back, ...kept]);
 }
 
 /** The edits after which faces sit in the default as another state of the same kit shows them. */

@@ -2,7 +2,7 @@ import { byId } from '@/core/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { acts, apart, faces, faceStart, gradientCell, inAll, looks, start, starts } from '@tests/coloredVariants';
-import { applyEdit, inverseOf } from '../edit/editKinds';
+import { applyEdit, inverseOf, isOfAll } from '../edit/editKinds';
 import { group } from '../edit/edit';
 import { perform, redo, undo } from '../edit/history';
 import { emptyHistory } from '../edit/history';
@@ -321,6 +321,8 @@ describe('what stands beside a variant', () => {
         const state = start();
         const fresh = findVariant(state.kit, 'fresh');
         const edit = moveIntoDefault(state, fresh, { cells }, starts)!;
+        // It is made for the kit itself, whichever variant is in hand.
+        expect(isOfAll(edit)).toBe(true);
         const after = applyEdit(state, edit);
         const texels = (s: KitState) => rasterSheet(stateOfVariant(s, 'fresh').kit.sheets[0]!).data;
         expect(texels(after)).toEqual(texels(state));

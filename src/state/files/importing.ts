@@ -127,10 +127,11 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
   const edits: Edit[] = [];
   const reports: ImportState['reports'] = [];
   let index = state.kit.models.length;
+  const names = state.kit.models.map((m) => m.name);
   for (const item of imported) {
     const model: Model = {
       id: newId('m'),
-      name: freeName(item.name, [...state.kit.models.map((m) => m.name), ...reports.map((r) => r.report.name)]),
+      name: freeName(item.name, names),
       mesh: item.loaded.id,
       faces: item.report.faces,
       sheet: state.kit.sheets[0]!.id,
@@ -146,6 +147,7 @@ async function takeIn(imported: ImportedModel[], files: readonly File[]): Promis
       },
       seams: [],
     };
+    names.push(model.name);
     edits.push({ kind: 'put', list: 'models', of: 'kit', index: index++, before: null, after: model, seats: emptySeats(model.faces) });
     reports.push({ model: model.id, report: item.report, files: [...files] });
   }

@@ -14,7 +14,9 @@ import {
   renameRegion,
   reorderRegion,
 } from '@/core/regions/regions';
+import { meanColor } from '@/core/sheet/raster';
 import { pickingWorker } from '@/workers/client';
+import { usePictures } from '../sheet/pictures';
 import { announce } from '../view/announce';
 import { attempt } from '../sheet/board';
 import { useColoring } from '../color/coloringState';
@@ -97,11 +99,16 @@ export interface ShownProposal extends RegionProposal {
   picture: string;
 }
 
-/** Ways to divide the model in view, each with a picture. */
-export async function proposalsInView(): Promise<ShownProposal[]> {
-  const { model, loaded, cells } = current() ?? {};
-  if (!model || !loaded || !cells) return [];
-  const list = await pickingWorker().proposeRegions(loaded.id, cells, stateNow().kit, angleFor('smooth'), angleFor('flat'), 132);
+/** Ways to divide the model in view, each with a picture; `cells`: the colors that regions take in turn, as `takeProposal` gives them. */
+export async function proposalsInView(cells: readonly number[]): Promise<ShownProposal[]> {
+  const { model, loaded, cells: own } = current() ?? {};
+  if (!model || !loaded || !own) return [];
+  const { kit } = stateNow();
+  const colors = cells.flatMap((id) => {
+    const cell = findCell(kit, id)?.cell;
+    return cell ? [meanColor(cell.fill, usePictures.getState().rasters)] : [];
+  });
+  const list = await pickingWorker().proposeRegions(loaded.id, own, kit, angleFor('smooth'), angleFor('flat'), 132, colors);
   return list.map(({ png, ...proposal }) => ({
     ...proposal,
     picture: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })),

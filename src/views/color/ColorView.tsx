@@ -14,7 +14,6 @@ import { Phrase } from './Phrase';
 import { PickBar } from './PickBar';
 import { ReferenceWindow } from './ReferenceWindow';
 import { Shortcuts } from './Shortcuts';
-import { ShortcutSheet } from './ShortcutSheet';
 import { ViewBar } from './ViewBar';
 import { InTurn } from '@/ui/InTurn';
 import { Waiting } from '@/ui/Waiting';
@@ -53,9 +52,6 @@ export function ColorView() {
       </div>
       <Tray />
       <Shortcuts />
-      <InTurn>
-        <ShortcutSheet />
-      </InTurn>
     </>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 import { RadioGroup } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { RegionProposal } from '@/core/regions/propose';
 import type { Sheet } from '@/core/kit/kit';
 import { singleColors } from '@/core/sheet/cells';
@@ -42,11 +42,11 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
     ...(sheet?.ramps ?? []).map((r) => ({ value: r.id, word: r.name })),
     ...(sheet && singleColors(sheet).length ? [{ value: 'single', word: 'single colors' }] : []),
   ];
-  const cells = sheet ? cellsFor(sheet, colors) : [];
+  const cells = useMemo(() => (sheet ? cellsFor(sheet, colors) : []), [sheet, colors]);
   useEffect(() => {
     let shown: ShownProposal[] = [];
     let isOpen = true;
-    proposalsInView().then(
+    proposalsInView(cells).then(
       (found) => {
         shown = found;
         if (isOpen) setList(found);
@@ -57,7 +57,7 @@ export function ProposeRegions({ onClose }: { onClose: () => void }) {
       isOpen = false;
       for (const p of shown) URL.revokeObjectURL(p.picture);
     };
-  }, []);
+  }, [cells]);
   return (
     <Modal open width="wide" onClose={onClose} title="Regions to start from" description="Faces that are in a region already keep it.">
       <RadioGroup.Root

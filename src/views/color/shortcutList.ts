@@ -191,7 +191,7 @@ export const shortcutGroups: ShortcutGroup[] = [
     name: 'Everywhere',
     list: [
       { keys: ['?'], shown: '?', does: 'this sheet', words: 'keys shortcuts help', run: () => useHelp.setState({ isOpen: true }) },
-      // Listened to in every view: see `ActSearchKey` and `RepeatKey`.
+      // Listened to in every view, as the one before: see `HelpKey`, `ActSearchKey` and `RepeatKey`.
       { keys: [], shown: '/', does: 'search all that can be done', run: () => undefined },
       { keys: [], shown: 'Shift R', does: 'write the plan that left last once more', run: () => undefined },
     ],

@@ -56,7 +56,7 @@ const most = 0.12;
 function ApartOffer({ id, pictureBytes }: { id: string; pictureBytes: number }) {
   const [isAsked, setAsked] = useState(() => bareCount() === 1);
   const [tolerance, setTolerance] = useState(usualTolerance);
-  const [shown, setShown] = useState<{ found: PictureApart; sheet: ApartSheet } | null>(null);
+  const [shown, setShown] = useState<{ found: PictureApart; sheet: ApartSheet; tolerance: number } | null>(null);
   const [problem, setProblem] = useState('');
   const [isBusy, setBusy] = useState(false);
   useEffect(() => {
@@ -67,7 +67,7 @@ function ApartOffer({ id, pictureBytes }: { id: string; pictureBytes: number }) 
       lookApart(id, tolerance).then(
         async (found) => {
           const sheet = found && (await sheetOfApart(found));
-          if (isLatest) setShown(found && sheet && { found, sheet });
+          if (isLatest) setShown(found && sheet && { found, sheet, tolerance });
           if (isLatest) setProblem(found ? '' : 'Its picture could not be opened.');
         },
         (error: unknown) => isLatest && setProblem(wordsOf(error)),
@@ -78,6 +78,8 @@ function ApartOffer({ id, pictureBytes }: { id: string; pictureBytes: number }) 
       clearTimeout(timer);
     };
   }, [id, tolerance, isAsked]);
+  // Figures of another number are told apart, and not taken.
+  const isLooking = isAsked && !problem && shown?.tolerance !== tolerance;
   const take = async (found: PictureApart | null) => {
     setBusy(true);
     if (found) await adoptApart(found);
@@ -112,15 +114,21 @@ function ApartOffer({ id, pictureBytes }: { id: string; pictureBytes: number }) 
         </label>
       )}
       {problem && <p className="mt-2 font-medium">{problem}</p>}
-      {isAsked && !shown && !problem && <p className="mt-2 text-quiet">Looking…</p>}
+      {isLooking && (
+        <p role="status" className="mt-2 text-quiet">
+          {shown ? `Looking… below stands what came of ${shown.tolerance.toFixed(3)}.` : 'Looking…'}
+        </p>
+      )}
       {shown && (
         <>
-          <Account {...shown} pictureBytes={pictureBytes} />
+          <div className={isLooking ? 'opacity-40' : ''}>
+            <Account {...shown} pictureBytes={pictureBytes} />
+          </div>
           <div className="mt-3 flex items-center justify-end gap-3">
             <Button disabled={isBusy} onClick={() => void lookApart(id, -1).then(take)}>
               Keep all of it as art
             </Button>
-            <Button kind="solid" disabled={isBusy} onClick={() => void take(shown.found)}>
+            <Button kind="solid" disabled={isBusy || isLooking} onClick={() => void take(shown.found)}>
               Take it apart
             </Button>
           </div>

@@ -20,6 +20,7 @@ import { Menu } from '@/ui/Menu';
 import { listen } from '@/ui/listen';
 import { Rename } from '@/ui/Rename';
 import { bytes, count, number } from '@/ui/words';
+import { HelpKey } from '../shell/HelpKey';
 import { Mark } from '../shell/Mark';
 import { loadViewport } from '../viewport/lazyViewport';
 import { KitPicture, SheetOfKit } from './KitPicture';
@@ -111,6 +112,7 @@ export function HomeView() {
         void droppedFiles(e.dataTransfer).then((files) => (files.length ? takeFiles(files) : undefined));
       }}
     >
+      <HelpKey />
       <header className="flex h-[46px] items-center gap-5 border-b border-ink px-4">
         <Mark />
         <span className="text-[15px] font-bold" style={{ fontStretch: '112%' }}>

@@ -6,7 +6,6 @@ import { ModelList } from '@/views/color/ModelList';
 import { Phrase } from '@/views/color/Phrase';
 import { PickBar } from '@/views/color/PickBar';
 import { Shortcuts } from '@/views/color/Shortcuts';
-import { ShortcutSheet } from '@/views/color/ShortcutSheet';
 import { Waiting } from '@/ui/Waiting';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { IslandBoard } from './IslandBoard';
@@ -46,7 +45,6 @@ export function IslandsView() {
         </div>
       </div>
       <Shortcuts />
-      <ShortcutSheet />
     </>
   );
 }

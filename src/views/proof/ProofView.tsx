@@ -8,7 +8,6 @@ import { notifyError } from '@/state/view/notices';
 import { ModelList } from '@/views/color/ModelList';
 import { PickBar } from '@/views/color/PickBar';
 import { Shortcuts } from '@/views/color/Shortcuts';
-import { ShortcutSheet } from '@/views/color/ShortcutSheet';
 import { Waiting } from '@/ui/Waiting';
 import { Findings } from './Findings';
 import { SamplingBar } from './SamplingBar';
@@ -47,7 +46,6 @@ export function ProofView() {
         </section>
       </div>
       <Shortcuts />
-      <ShortcutSheet />
     </>
   );
 }

@@ -18,7 +18,10 @@ export function SidePanel({ title, onClose, children }: { title: string; onClose
     const before = document.activeElement as HTMLElement | null;
     const first = panel.current?.querySelector<HTMLElement>('[data-first]') ?? panel.current?.querySelector<HTMLElement>('input');
     first?.focus();
-    return () => before?.focus?.();
+    // Back to where it was, unless something else has it by now: another panel, or a field in it.
+    return () => {
+      if (!document.activeElement || document.activeElement === document.body) before?.focus?.();
+    };
   }, [isDocked]);
   return (
     <div

@@ -2,7 +2,7 @@
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { Dialog } from 'radix-ui';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useEditor } from '@/state/kit/editor';
 import { Key } from '@/ui/Button';
 import { actGroups, type Act, type ActGroup } from './acts';
@@ -27,12 +27,29 @@ function found(groups: readonly ActGroup[], typed: string): readonly ActGroup[] 
 }
 
 /** All that can be done, to be found by its words; it runs, and shows the key by which it goes faster. */
-export default function ActSearch({ onClose, onRun }: { onClose: () => void; onRun: (act: Act) => void }) {
+export default function ActSearch({
+  begin,
+  onClose,
+  onRun,
+}: {
+  /** What was typed before it stood there. */
+  begin: () => string;
+  onClose: () => void;
+  onRun: (act: Act) => void;
+}) {
   const [typed, setTyped] = useState('');
   const [chosen, setChosen] = useState('');
   const kit = useEditor((s) => s.state.kit.id);
   const router = useRouter();
   const groups = useMemo(() => actGroups((view) => router.push(`/kit/${kit}/${view}`)), [kit, router]);
+  const type = useCallback(
+    (text: string) => {
+      setTyped(text);
+      const [first] = found(groups, text).flatMap((g) => g.acts);
+      setChosen(first ? nameOf(first) : '');
+    },
+    [groups],
+  );
   return (
     <Dialog.Root open onOpenChange={(is) => !is && onClose()}>
       <Dialog.Portal>
@@ -45,10 +62,11 @@ export default function ActSearch({ onClose, onRun }: { onClose: () => void; onR
           <Command label="What can be done" loop shouldFilter={false} value={chosen} onValueChange={setChosen}>
             <Command.Input
               value={typed}
-              onValueChange={(text) => {
-                setTyped(text);
-                const [first] = found(groups, text).flatMap((g) => g.acts);
-                setChosen(first ? nameOf(first) : '');
+              onValueChange={type}
+              // From here on it is typed into by itself.
+              onFocus={() => {
+                const early = begin();
+                if (early) type(early);
               }}
               autoFocus
               placeholder="grow, mirror, spare, lasso, undo…"

@@ -2,13 +2,13 @@
 import { Search } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { usePathname, useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useEditor } from '@/state/kit/editor';
 import { isTyping } from '@/ui/isTyping';
-import { listen } from '@/ui/listen';
 import type { Act } from './acts';
 
-const ActSearch = dynamic(() => import('./ActSearch'), { ssr: false });
+const load = () => import('./ActSearch');
+const ActSearch = dynamic(load, { ssr: false });
 
 /** In every view of a kit, one key (or the glass) searches all that can be done. */
 export function ActSearchKey() {
@@ -31,17 +31,33 @@ export function ActSearchKey() {
     setWaiting(act);
     if (act.view && !path.endsWith(`/${act.view}`)) router.push(`/kit/${kit}/${act.view}`);
   };
-  useEffect(
-    () =>
-      listen(window, {
-        keydown: (e) => {
-          if (e.key !== '/' || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target)) return;
-          e.preventDefault();
-          setOpen(true);
-        },
-      }),
-    [],
-  );
+  // What is typed before the search stands there is typed into it, and runs as no key.
+  const early = useRef<string | null>(null);
+  useEffect(() => {
+    void load();
+    const down = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target)) return;
+      if (early.current === null && e.key === '/') {
+        early.current = '';
+        setOpen(true);
+      } else if (early.current === null) return;
+      else if (e.key.length === 1) early.current += e.key;
+      else if (e.key === 'Backspace') early.current = early.current.slice(0, -1);
+      else if (e.key === 'Escape') {
+        early.current = null;
+        setOpen(false);
+      }
+      e.preventDefault();
+      e.stopImmediatePropagation();
+    };
+    window.addEventListener('keydown', down, { capture: true });
+    return () => window.removeEventListener('keydown', down, { capture: true });
+  }, []);
+  const begin = useCallback(() => {
+    const typed = early.current ?? '';
+    early.current = null;
+    return typed;
+  }, []);
   return (
     <>
       <button
@@ -53,7 +69,7 @@ export function ActSearchKey() {
       >
         <Search size={16} aria-hidden />
       </button>
-      {isOpen && <ActSearch onClose={() => setOpen(false)} onRun={run} />}
+      {isOpen && <ActSearch begin={begin} onClose={() => setOpen(false)} onRun={run} />}
     </>
   );
 }

@@ -5,6 +5,7 @@ import { useEffect, useLayoutEffect, type ReactNode } from 'react';
 import { openKit } from '@/state/kit/openKit';
 import { useEditor } from '@/state/kit/editor';
 import { useLiveFolder } from '@/state/files/liveState';
+import { HelpKey } from './HelpKey';
 import { chooseVariant } from '@/state/color/variants';
 import { dismissNotices } from '@/state/view/notices';
 import { watchThumbnails } from '@/state/view/thumbnails';
@@ -106,6 +107,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
         )}
         {status === 'failed' && <Message title="The kit cannot be opened.">{problem}</Message>}
       </main>
+      <HelpKey />
       {status === 'ready' && (
         <InTurn>
           <DropFiles />

@@ -17,6 +17,9 @@ import { count } from '@/ui/words';
 /** Pixels that the pointer may move between press and release for it to be a click. */
 const clickSlack = 4;
 
+const isAway = (press: { x: number; y: number }, { clientX, clientY }: PointerEvent): boolean =>
+  Math.hypot(clientX - press.x, clientY - press.y) > clickSlack;
+
 /** Turns pointer and keys on the viewport into faces: hover, click, and the face cursor. */
 export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: HTMLElement }) {
   const get = useThree((s) => s.get);
@@ -26,20 +29,22 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
     const hitUnder = (clientX: number, clientY: number) => castRay(loaded.id, rayUnder(clientX, clientY));
     const hovering = new Hovering(loaded.id);
 
-    let press: { x: number; y: number; button: number } | null = null;
+    let press: { x: number; y: number; button: number; isDrag: boolean } | null = null;
     const onDown = (e: PointerEvent) => {
-      press = { x: e.clientX, y: e.clientY, button: e.button };
+      press = { x: e.clientX, y: e.clientY, button: e.button, isDrag: false };
     };
     const onMove = (e: PointerEvent) => {
       if (e.buttons) {
-        if (press && Math.hypot(e.clientX - press.x, e.clientY - press.y) > clickSlack) hovering.leave();
+        // What was away once is a drag, also where it comes back: a lasso ends where it began.
+        if (press && isAway(press, e)) press.isDrag = true;
+        if (press?.isDrag) hovering.leave();
         return;
       }
       usePick.setState({ cursor: -1 });
       void hovering.moveTo(() => rayUnder(e.clientX, e.clientY));
     };
     const onUp = async (e: PointerEvent) => {
-      const isClick = press?.button === 0 && Math.hypot(e.clientX - press.x, e.clientY - press.y) <= clickSlack;
+      const isClick = press?.button === 0 && !press.isDrag && !isAway(press, e);
       press = null;
       if (!isClick) return;
       const { timeStamp, shiftKey, altKey, ctrlKey } = e;
