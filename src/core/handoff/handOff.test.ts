@@ -1,9 +1,12 @@
+import { Document, WebIO } from '@gltf-transform/core';
 import { templateLimits } from '../limits';
 import { inherits } from '../limits';
 import { byId } from '@/core/byId';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { Ajv } from 'ajv';
+import { kitAround } from '@tests/kitAround';
+import { openGltf } from '../io/gltf/openGltf';
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { emptySeats, solid, type HandOff, type Kit, type KitState, type Model, type Variant } from '../kit/kit';
@@ -310,6 +313,43 @@ describe('a hand-off', () => {
     const fewer = await write(kit, items, handOffOf({ parts: [newPart('stl')], withoutUnseen: true }));
     expect(fewer.files[0]!.bytes).toHaveLength(84 + 50 * (12 - 4));
     expect(fewer.report.files[0]!.changed.join()).toContain('2 are left out');
+  });
+
+  it('counts what a glTF keeps in the file that leaves, and names the nodes that were joined', async () => {
+    const document = new Document();
+    const buffer = document.createBuffer();
+    const position = document
+      .createAccessor()
+      .setType('VEC3')
+      .setArray(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0))
+      .setBuffer(buffer);
+    const scene = document.createScene();
+    for (const name of ['wall', 'grip'])
+      scene.addChild(
+        document
+          .createNode(name)
+          .setMesh(document.createMesh().addPrimitive(document.createPrimitive().setAttribute('POSITION', position))),
+      );
+    scene.addChild(document.createNode('eye').setCamera(document.createCamera()));
+    document.getRoot().setDefaultScene(scene);
+    const bytes = await new WebIO().writeBinary(document);
+    const { kit, item } = kitAround((await readModel({ name: 'a.glb', bytes })).mesh, bytes, () => 1);
+    const left = async (meshes: 'joined' | 'shared') => {
+      const { files, report } = await write(
+        kit,
+        new Map([['m', item]]),
+        handOffOf({ parts: [{ ...newPart('glb'), options: { meshes } }] }),
+      );
+      const nodes = (await openGltf('b.glb', files[0]!.bytes)).document.getRoot().listNodes().length;
+      const { kept, lost } = report.files[0]!;
+      return { nodes, kept, lost: lost.filter((l) => l.includes('by name')) };
+    };
+    expect(await left('joined')).toEqual({
+      nodes: 2,
+      kept: ['2 nodes, 1 camera, with their names and extras.'],
+      lost: ['2 nodes by name, joined with others for fewer draw calls: wall, grip.'],
+    });
+    expect(await left('shared')).toEqual({ nodes: 3, kept: ['3 nodes, 1 camera, with their names and extras.'], lost: [] });
   });
 
   it('has its sheet as blocks of so many pixels, and an icon before nothing or on a ground', async () => {

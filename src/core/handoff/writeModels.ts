@@ -1,10 +1,12 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { costOfGltf } from '../budget/costOfGltf';
+import type { Document } from '@gltf-transform/core';
 import { isGltfModel, type ExportModel } from '../io/exportModel';
 import { safeFile } from '../io/fileNames';
 import type { NamedFile } from '../io/fileKinds';
 import { openGltf, openKept } from '../io/gltf/openGltf';
+import { shownNodes } from '../io/gltf/scenes';
 import { writeGlb, writeGltf, type PictureBeside } from '../io/gltf/writeGlb';
 import { leaveDefaults } from '../io/leaveOptions';
 import { slotPicturesOf } from '../io/slotPicturesOf';
@@ -43,7 +45,8 @@ export async function writeModels(input: HandOffInput, part: HandOffPart, path: 
     ...(codecs && { codecs }),
   };
   const stem = withoutExtension(path).slice(folderOf(path).length);
-  const report = async (cost?: FileReport['cost']): Promise<Partial<FileReport>> => {
+  /** `written`: a glTF as it leaves: what it says of it is counted there. */
+  const report = async (written?: Document): Promise<Partial<FileReport>> => {
     const said = { models: items.map((i) => i.model.name), kept: [] as string[], changed: [] as string[], lost: [] as string[] };
     for (const item of items) {
       const source = isGltfModel(item) ? await openKept(item.files, codecs) : undefined;
@@ -55,17 +58,18 @@ export async function writeModels(input: HandOffInput, part: HandOffPart, path: 
       };
       const about = (s: string) => (items.length > 1 ? `${item.model.name}: ${s}` : s);
       said.lost.push(...lossesOf(kit, item, losses).map(about));
-      if (source && /^gl/.test(part.format)) said.kept.push(about(keptOf(source.document.getRoot())));
+      if (source && written) said.lost.push(...joinedNodes(source.document, written).map(about));
       said.changed.push(about(changedOf(item)));
     }
-    return { ...said, ...(cost && { cost }) };
+    if (written && items.some(isGltfModel)) said.kept.push(keptOf(written.getRoot()));
+    return { ...said, ...(written && { cost: costIn(written) }) };
   };
   const named = (file: NamedFile): NamedFile => ({ name: folderOf(path) + file.name, bytes: file.bytes });
   switch (part.format) {
     case 'glb': {
       const bytes = await writeGlb(kit, items, options);
       const { document } = await openGltf('written.glb', bytes);
-      return [{ name: path, bytes, report: await report(costIn(document)) }];
+      return [{ name: path, bytes, report: await report(document) }];
     }
     case 'gltf': {
       const beside = new Map<string, NamedFile>();
@@ -82,7 +86,7 @@ export async function writeModels(input: HandOffInput, part: HandOffPart, path: 
       };
       const { files, document } = await writeGltf(kit, items, stem, addressOf, options);
       const [main, ...parts] = files.map(named);
-      return [{ ...main!, report: await report(costIn(document)) }, ...parts, ...beside.values()];
+      return [{ ...main!, report: await report(document) }, ...parts, ...beside.values()];
     }
     case 'obj': {
       const files = writeObj(kit, items, stem, { ...options, pictureOfSlot: await slotPicturesOf(items, codecs) });
@@ -98,14 +102,28 @@ export async function writeModels(input: HandOffInput, part: HandOffPart, path: 
   }
 }
 
-function costIn(document: Awaited<ReturnType<typeof openGltf>>['document']): NonNullable<FileReport['cost']> {
+function costIn(document: Document): NonNullable<FileReport['cost']> {
   const { drawCalls, gpuVertices, materials } = costOfGltf(document);
   return { drawCalls, vertices: gpuVertices, materials, textures: document.getRoot().listTextures().length };
 }
 
-type Root = ReturnType<Awaited<ReturnType<typeof openGltf>>['document']['getRoot']>;
+/** Nodes that the file had by name and that are not in what leaves: their meshes were joined with others. */
+function joinedNodes(source: Document, written: Document): string[] {
+  const there = new Set(
+    written
+      .getRoot()
+      .listNodes()
+      .map((n) => n.getName()),
+  );
+  const gone = [...shownNodes(source)].map((n) => n.getName()).filter((name) => name && !there.has(name));
+  if (!gone.length) return [];
+  const told = gone.slice(0, mostNames).join(', ');
+  const more = gone.length > mostNames ? ` and ${gone.length - mostNames} more` : '';
+  return [`${count(gone.length, 'node')} by name, joined with others for fewer draw calls: ${told}${more}.`];
+}
+const mostNames = 12;
 
-function keptOf(root: Root): string {
+function keptOf(root: ReturnType<Document['getRoot']>): string {
   const lists: [number, string][] = [
     [root.listNodes().length, 'node'],
     [root.listSkins().length, 'skin'],

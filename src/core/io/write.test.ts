@@ -107,6 +107,14 @@ describe('OBJ of a whole kit', () => {
     const bare = again.faceSlot.findIndex((s) => again.slots[s]!.name === 'not_yet_colored');
     const start = again.faceStart[bare]!;
     for (let i = 0; i < 16; i++) expect(Math.abs(again.cornerColors![start * 4 + i]! - mesh.cornerColors[i]!)).toBeLessThanOrEqual(1);
+    // All vertices have a color, or none has: readers take the lines to be alike.
+    const vertices = (list: typeof files) =>
+      new TextDecoder()
+        .decode(list[0]!.bytes)
+        .match(/^v .*$/gm)!
+        .map((l) => l.split(' ').length);
+    expect(new Set(vertices(files))).toEqual(new Set([7]));
+    expect(new Set(vertices(writeObj(kit, [item('a', mesh, () => 1)], 's', { as: 'texture' })))).toEqual(new Set([4]));
     const text = new TextDecoder().decode(files[1]!.bytes);
     expect(text).toMatch(/newmtl Sheet_see-through\n[^]*map_d sheet\.png/);
     expect(new TextDecoder().decode(writeObj(kit, [one], 's', { as: 'slots' })[1]!.bytes)).toMatch(/\nd 0\.5\n/);

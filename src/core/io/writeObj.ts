@@ -36,12 +36,13 @@ export function writeObj(
   const materials = new Materials(kit, sheetPictures, pictureOfSlot);
   const out: string[] = ['# Oligochrome', `mtllib ${stem}.mtl`];
   const base = { v: 1, vt: 1, vn: 1, s: 0 };
+  let isTinted = false;
   const objectNames = new NamesOnce<string>('_');
   const { faces: polygons } = { ...leaveDefaults, ...options };
   for (const item of models) writeModel(dressedItem(item, options));
   const encode = (lines: string[]) => new TextEncoder().encode(lines.join('\n') + '\n');
   return [
-    { name: `${stem}.obj`, bytes: encode(out) },
+    { name: `${stem}.obj`, bytes: encode(isTinted ? out.map(withColor) : out) },
     { name: `${stem}.mtl`, bytes: encode(['# Oligochrome', ...materials.lines()]) },
     ...materials.pictures(),
   ];
@@ -89,6 +90,7 @@ export function writeObj(
     }
     // One by one: of a large model there are more lines than a call may have arguments.
     for (const lines of [tinted.lines('v'), uvs.lines('vt'), normals.lines('vn'), faces]) for (const line of lines) out.push(line);
+    isTinted ||= tinted.count > 0;
     base.v += positions.length / 3 + tinted.count;
     base.vt += uvs.count;
     base.vn += normals.count;
@@ -96,6 +98,9 @@ export function writeObj(
     if (smoothing) out.push('s off');
   }
 }
+
+/** A vertex without a color is white where others have one: readers take all lines of vertices to be alike. */
+const withColor = (line: string): string => (/^v \S+ \S+ \S+$/.test(line) ? `${line} 1 1 1` : line);
 
 /** Names and contents of materials and pictures; each thing once. */
 class Materials {

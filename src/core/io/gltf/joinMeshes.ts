@@ -14,9 +14,12 @@ import { cofactor, determinant, inverse, linearPart, multiply, transformDirectio
  */
 export function joinMeshes(document: Document, nodes: readonly Node[], top: Scene | Node, name: string): void {
   const anchorOf = anchorsOf(document);
+  // What is in no scene, or in another one, is not shown, and must not come to be.
+  const shown = new Set<Node>();
+  top.traverse((node) => shown.add(node));
   const groups = new Map<string, { under: Node | null; members: Node[] }>();
   for (const node of nodes) {
-    if (!node.getMesh()) continue;
+    if (!node.getMesh() || !shown.has(node)) continue;
     const { key, under } = anchorOf(node);
     const group = groups.get(key);
     if (group) group.members.push(node);

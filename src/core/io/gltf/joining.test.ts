@@ -218,3 +218,23 @@ it('keeps morph targets of what stays alone, welded with them', () => {
   expect([index(made!), others, swell!.getName(), found('a').getMesh()!.getWeights()]).toEqual([[0, 1, 2, 0, 1, 3], [], 'swell', [0.5]]);
   expect([...swell!.getAttribute('POSITION')!.getArray()!]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 6, 7, 5]);
 });
+
+it('leaves alone what is in no scene and what only another scene shows', () => {
+  node('wall', primitive(positions(...corner)));
+  node('roof', primitive(positions(...corner)));
+  const hidden = node('hidden', primitive(positions(...corner)));
+  scene.removeChild(hidden);
+  // Without an index, as files may have it: it is not even looked at.
+  hidden.getMesh()!.listPrimitives()[0]!.setIndices(null);
+  const below = node('below', primitive(positions(...corner)));
+  scene.removeChild(below);
+  document.createScene('Below').addChild(below);
+  join();
+  expect(names().sort()).toEqual(['Hut', 'below', 'hidden']);
+  expect([found('hidden').getMesh() !== null, found('below').getMesh() !== null, names(scene.listChildren())]).toEqual([
+    true,
+    true,
+    ['Hut'],
+  ]);
+  expect(primitivesOf('Hut').map((p) => p.getIndices()!.getCount())).toEqual([6]);
+});
