@@ -88,7 +88,10 @@ export function carryColors(
     // The other model's rules are not known here.
     if (seats.rule) seats.rule[f] = 0;
     if (brought.region[f]) seats.region[f] = idOf.get(brought.region[f]!) ?? 0;
-    if (brought.at) seats.at!.set(brought.at.subarray(faceStart[f]! * 2, faceStart[f + 1]! * 2), faceStart[f]! * 2);
+    const [start, end] = [faceStart[f]! * 2, faceStart[f + 1]! * 2];
+    // Without coordinates of its own a face sits in the middle, whatever it had here.
+    if (brought.at) seats.at!.set(brought.at.subarray(start, end), start);
+    else seats.at?.fill(0.5, start, end);
   }
   const before = remeshedFrom(state, to);
   const edits: Edit[] = [

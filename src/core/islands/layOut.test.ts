@@ -52,6 +52,32 @@ it('rolls a tube off around its own axis, its ends laid by themselves, and never
   }
 });
 
+it('says how many triangles of what is rolled off lie with their back up', () => {
+  expect(lay(tube(1), { kind: 'around' }).flipped).toBe(0);
+  // A tall ring: what is turned to its axis lies with its back up.
+  const at = (i: number, k: number) => {
+    const [a, b] = [(i * Math.PI) / 8, (k * Math.PI) / 4];
+    return [(3 + Math.cos(b)) * Math.sin(a), 4 * Math.sin(b), (3 + Math.cos(b)) * Math.cos(a)];
+  };
+  const positions = Array.from({ length: 16 }, (_, i) => Array.from({ length: 8 }, (_, k) => at(i, k)).flat()).flat();
+  const faces = Array.from({ length: 128 }, (_, n) => {
+    const [i, k] = [n >> 3, n & 7];
+    const of = (a: number, b: number) => (a % 16) * 8 + (b % 8);
+    return [of(i, k), of(i + 1, k), of(i + 1, k + 1), of(i, k + 1)];
+  });
+  const ring = meshFromLists({ positions, faces });
+  const { normals } = adjacencyOf(ring);
+  const outward = Array.from(
+    { length: 128 },
+    (_, f) => normals[f * 3]! * positions[faces[f]![0]! * 3]! + normals[f * 3 + 2]! * positions[faces[f]![0]! * 3 + 2]!,
+  );
+  const { flipped, islands, places } = lay(ring, { kind: 'around' });
+  const sides = islands.find((list) => list.length > 16)!;
+  expect(places.some((v) => v !== 0)).toBe(true);
+  expect(flipped).toBe(2 * sides.filter((f) => outward[f]! < 0).length);
+  expect(flipped).toBeGreaterThan(20);
+});
+
 it('lays a box from six sides, each face from the one that it is turned to most', () => {
   const mesh = box(2);
   const { islands, places } = lay(mesh, { kind: 'box' });

@@ -44,7 +44,8 @@ export function layOut(surface: Surface, faces: Uint32Array, how: LayingOut, onS
       const ends = seenStraightOn(surface, flatAreas(adjacency, faces.filter(isEnd), endAngle));
       const sides = chartFaces(adjacency, faces.filter((f) => !isEnd(f)), () => false); // prettier-ignore
       for (const list of sides) copyPlaces(surface, list, places, ends.places);
-      return { ...ends, islands: [...sides, ...ends.islands] };
+      const flipped = sides.reduce((n, list) => n + flippedIn(surface, list, places), 0);
+      return { ...ends, flipped, islands: [...sides, ...ends.islands] };
     }
   }
 }
@@ -56,6 +57,19 @@ const nothingFlat = ({ mesh }: Surface): Unwrapped => ({
   flipped: 0,
   overlapping: 0,
 });
+
+/** Triangles of faces that lie with their back up; `places` run down, as texels do. */
+function flippedIn({ triangles: { corners, face } }: Surface, faces: Uint32Array, places: Float32Array): number {
+  const own = new Set(faces);
+  let count = 0;
+  for (let t = 0; t < face.length; t++) {
+    if (!own.has(face[t]!)) continue;
+    const [a, b, c] = [corners[t * 3]! * 2, corners[t * 3 + 1]! * 2, corners[t * 3 + 2]! * 2];
+    const [x, y] = [places[a]!, places[a + 1]!];
+    if ((places[b]! - x) * (places[c + 1]! - y) - (places[b + 1]! - y) * (places[c]! - x) > 0) count++;
+  }
+  return count;
+}
 
 function copyPlaces({ mesh: { faceStart } }: Surface, faces: Uint32Array, from: Float32Array, to: Float32Array): void {
   for (const f of faces) to.set(from.subarray(faceStart[f]! * 2, faceStart[f + 1]! * 2), faceStart[f]! * 2);

@@ -205,6 +205,13 @@ it('finds islands of art that lie near its border, share texels or are stretched
   expect(named(look(w, { stretch: 5 }), 'stretched')).toEqual([]);
   repaired(w, named(found, 'near-border')[0]!);
 
+  // Where the clearance leaves no texel of the cell, it says so, and presses nothing to a point.
+  const tight = named(look(w, { mipLevels: 5 }), 'near-border')[0]!;
+  expect(() => repairOf(w.state, tight, { ...proofDefaults, mipLevels: 5 }, modelsOf(w)[0])).toThrow(
+    'has 32 × 32 texels; at 5 mip levels it needs 33 each way',
+  );
+  expect(repairOf(w.state, tight, { ...proofDefaults, mipLevels: 4 }, modelsOf(w)[0])).not.toBeNull();
+
   // A variant that places the second face over the third and onto the border; what is so by default is not told twice.
   lay(square(0, 4, 8), square(16, 4, 8), square(16, 16, 8), square(4, 20, 8));
   w.state.kit.variants = [{ id: 'v', name: 'Salt', fills: {} }];

@@ -1,7 +1,7 @@
 import { group, type Edit } from '../edit/edit';
 import { clearanceFor, layAt, moved, noMove } from '../islands/arrangeIslands';
 import { islandsOf } from '../islands/islandsOf';
-import { findSheet, type KitState } from '../kit/kit';
+import { findSheet, type Cell, type KitState } from '../kit/kit';
 import { unlockedFaces } from '../regions/regions';
 import { findSymmetry } from '../pick/symmetry';
 import { seatFaces } from '../seat/seatFaces';
@@ -95,10 +95,18 @@ function moveIn(state: KitState, { faces }: Finding, { mipLevels }: ProofSetting
   const edits = islands.flatMap((island) => {
     if (!island.faces.every((f) => wanted.has(f))) return [];
     const cell = sheet.cells.find((c) => c.id === island.cell)!;
+    const free = Math.min(cell.rect.w, cell.rect.h) - 2 * clearance;
+    if (free < 1) throw new Error(tooSmall(cell, clearance, mipLevels));
     const inside = moved(island.faces, mesh.faceStart, texels, noMove, cell, clearance);
     return layAt(state, model.id, mesh.faceStart, island.faces, cell.id, inside, 'Keep clear of the border') ?? [];
   });
   return edits.length ? group('Keep clear of the border', edits) : null;
+}
+
+/** What stands in the way where the clearance leaves an island less than a texel of its cell. */
+function tooSmall({ role, rect: { w, h } }: Cell, clearance: number, mipLevels: number): string {
+  const least = Math.ceil(2 * clearance + 1);
+  return `“${role || 'The art'}” has ${w} × ${h} texels; at ${mipLevels} mip levels it needs ${least} each way. Make it larger in Palette, or ask for fewer mip levels here.`;
 }
 
 function mostUsed(state: KitState, cells: readonly number[]): number {

@@ -79,13 +79,32 @@ export const gradientRules = {
     range: [0, 1],
     measure: ({ mesh, faces }, out) => {
       const [x, , z] = middleOf(mesh, faces);
-      let first = 0;
-      eachCorner(mesh, faces, (c, px, _, pz, isFirst) => {
-        const turn = (Math.atan2(px - x, pz - z) / (2 * Math.PI) + 1) % 1;
-        if (isFirst) first = turn;
-        // A face that lies across the seam stays on the side of its first corner.
-        out[c] = turn - first > 0.5 ? turn - 1 : first - turn > 0.5 ? turn + 1 : turn;
-      });
+      const { min, max } = boundsOf(mesh, faces);
+      const near = Math.max(max[0] - min[0], max[2] - min[2]) * 1e-6;
+      const { positions, cornerVertex, faceStart } = mesh;
+      const at = (c: number): [dx: number, dz: number] => [positions[cornerVertex[c]! * 3]! - x, positions[cornerVertex[c]! * 3 + 2]! - z];
+      const turnOf = ([dx, dz]: readonly [number, number]) => (Math.atan2(dx, dz) / (2 * Math.PI) + 1) % 1;
+      // On the axis itself there is no way around.
+      const hasWay = ([dx, dz]: readonly [number, number]) => Math.hypot(dx, dz) > near;
+      for (const f of faces) {
+        const [start, end] = [faceStart[f]!, faceStart[f + 1]!];
+        const middle: [number, number] = [0, 0];
+        let first = -1;
+        for (let c = start; c < end; c++) {
+          const place = at(c);
+          middle[0] += place[0];
+          middle[1] += place[1];
+          if (first < 0 && hasWay(place)) first = turnOf(place);
+        }
+        const own = turnOf(middle);
+        if (first < 0) first = own;
+        for (let c = start; c < end; c++) {
+          const place = at(c);
+          const turn = hasWay(place) ? turnOf(place) : own;
+          // A face that lies across the seam stays on the side of its first corner.
+          out[c] = turn - first > 0.5 ? turn - 1 : first - turn > 0.5 ? turn + 1 : turn;
+        }
+      }
     },
   },
   facing: {
@@ -106,13 +125,12 @@ export const aboutRule = (rule: RuleName): RuleEntry => gradientRules[rule];
 function eachCorner(
   { positions, cornerVertex, faceStart }: PolyMesh,
   faces: Uint32Array,
-  of: (corner: number, x: number, y: number, z: number, isFirst: boolean) => void,
+  of: (corner: number, x: number, y: number, z: number) => void,
 ): void {
   for (const f of faces) {
-    const start = faceStart[f]!;
-    for (let c = start; c < faceStart[f + 1]!; c++) {
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
       const v = cornerVertex[c]! * 3;
-      of(c, positions[v]!, positions[v + 1]!, positions[v + 2]!, c === start);
+      of(c, positions[v]!, positions[v + 1]!, positions[v + 2]!);
     }
   }
 }

@@ -107,6 +107,12 @@ it('knows the long axis wherever it points, the way around, what looks up, and w
   const around = run(mesh, { rule: 'around' });
   const corner = (vertex: number) => around[[...mesh.cornerVertex].lastIndexOf(vertex)]!;
   expect([corner(5), corner(1), corner(0)].map((v) => Math.round(v * 8))).toEqual([1, 3, 5]);
+  // The tip of a cone stands on the axis: on each side it lies where that side does.
+  const sides = 8;
+  const ring = Array.from({ length: sides }, (_, i) => [Math.sin((i * Math.PI) / 4), 0, Math.cos((i * Math.PI) / 4)]);
+  const cone = meshFromLists({ positions: [...ring.flat(), 0, 2, 0], faces: ring.map((_, i) => [i, (i + 1) % sides, sides]) });
+  const tips = [...run(cone, { rule: 'around' })].filter((_, c) => c % 3 === 2);
+  expect(tips.map((v) => Math.round(v * 16))).toEqual([1, 3, 5, 7, 9, 11, 13, 15]);
 });
 
 it('lays faces on their cell and nowhere else, by one edit that can be undone, and leaves locked regions alone', () => {
