@@ -1,4 +1,5 @@
 'use client';
+import { ShownColoring } from '@/views/variants/ShownColoring';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { prepareMeshes } from '@/state/kit/meshes';
@@ -43,6 +44,7 @@ export function GatherView() {
             }}
           />
         </div>
+        <ShownColoring className="border-b border-hairline px-5 py-1.5">Models are shown in the default coloring.</ShownColoring>
         <ul className="min-h-0 flex-1 overflow-y-auto">
           {models.map((m) => (
             <ModelRow
