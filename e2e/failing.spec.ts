@@ -57,6 +57,35 @@ test('a worker that ends is started again with what it held, and nothing waits f
   await expect(tally(page)).toContainText('27 draw calls');
 });
 
+test('without the server the view that is open stays, and code that did not come is loaded by trying again', async ({ page }) => {
+  await openDemo(page);
+  const away = page.getByText('The server cannot be reached, so this view stays open.');
+  const views = page.getByRole('navigation', { name: 'Views' });
+  await page.context().setOffline(true);
+  await views.getByRole('link', { name: 'Gather' }).click();
+  await expect(away).toBeVisible();
+  await expect(page).toHaveURL(/\/color$/);
+  await page.keyboard.press('Control+a');
+  await expect(pickBar(page)).toContainText('picked');
+  await page.context().setOffline(false);
+  await page.getByRole('button', { name: 'Try again' }).first().click();
+  await expect(page).toHaveURL(/\/gather$/);
+
+  await page.route('**/_next/static/**', (route) => route.abort());
+  await views.getByRole('link', { name: 'Stage' }).click();
+  const failed = page.getByRole('alert').filter({ hasText: 'A part of the page could not be loaded.' });
+  await expect(failed).toBeVisible();
+  await expect(tally(page)).toContainText('27 draw calls');
+  await page.context().setOffline(true);
+  await failed.getByRole('button', { name: 'Try again' }).click();
+  await expect(failed).toContainText('The server does not answer yet.');
+  await page.context().setOffline(false);
+  await page.unroute('**/_next/static/**');
+  await failed.getByRole('button', { name: 'Try again' }).click();
+  await expect(failed).toBeHidden();
+  await expect(page.getByRole('region', { name: /stage/i }).or(viewport(page)).first()).toBeVisible();
+});
+
 test('every page has its headers', async ({ page }) => {
   const response = (await page.goto('/'))!;
   const headers = response.headers();

@@ -1,4 +1,7 @@
+import { WebIO } from '@gltf-transform/core';
+import { ALL_EXTENSIONS, KHRMaterialsVariants } from '@gltf-transform/extensions';
 import { byId } from '@/core/byId';
+import { inherits } from '../limits';
 import { PLYLoader } from 'three/addons/loaders/PLYLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { describe, expect, it } from 'vitest';
@@ -282,4 +285,50 @@ describe('glTF in several files, and packed', () => {
     const corners = (mesh: PolyMesh) => [...mesh.cornerVertex].map((v) => [...mesh.positions.subarray(v * 3, v * 3 + 3)].join());
     expect(corners(b).sort()).toEqual(corners(a).sort());
   });
+});
+
+it('tells in which variants faces leave as the default has them, and why', async () => {
+  const { kit: plain, item } = kitAround(grid(3, bumps), null, (f) => (f ? 1 : 0));
+  const varied = (count: number, cellIn: (v: number, f: number) => number, mesh = item.mesh) => {
+    const variants = Array.from({ length: count }, (_, n) => ({ id: `v${n}`, name: `Look ${n}`, fills: {} }));
+    const cells = (n: number) => Uint16Array.from({ length: faceCount(mesh) }, (_, f) => cellIn(n, f));
+    const patches = byId(Object.fromEntries(variants.map(({ id }, n) => [id, { cell: cells(n) }])));
+    return { kit: { ...plain, variants }, own: { ...item, mesh, patches } };
+  };
+  const told = ({ kit, own }: ReturnType<typeof varied>, options: Partial<LeaveOptions> = {}) =>
+    lossesOf(kit, own, { format: 'glb', ...options });
+  const said = (name: string, why: string) => [`The look in ${name} of faces ${why}: the default’s stands there.`];
+  const elsewhere = (v: number, f: number) => (f ? v + 2 : inherits);
+  expect(told(varied(3, elsewhere))).toEqual([]);
+  const four = varied(4, elsewhere);
+  expect(told(four)).toEqual(said('Look 3', 'whose UVs there would be a fifth set'));
+  expect(told(four, { variants: 'none' })).toEqual([]);
+  const { document } = await openGltf('a.glb', await writeGlb(four.kit, [four.own]));
+  const sets = document.getRoot().listMeshes()[0]!.listPrimitives().map((p) => p.listSemantics().filter((s) => s.startsWith('TEXCOORD')).length); // prettier-ignore
+  expect(Math.max(...sets)).toBe(4);
+  const uncolored = varied(2, (v, f) => (v && f === 1 ? 0 : inherits));
+  expect(told(uncolored)).toEqual(said('Look 1', 'that are uncolored only there'));
+  const cornerColors = new Uint8Array(item.mesh.cornerVertex.length * 4).fill(255);
+  expect(told(varied(2, (v, f) => (v && f === 0 ? 2 : inherits), { ...item.mesh, cornerColors }))).toEqual([
+    'Vertex colors of faces that were recolored.',
+    ...said('Look 1', 'that are colored only there and have vertex colors'),
+  ]);
+});
+
+it('tells that variants which a file came with are gone where its faces were colored, in a variant too', async () => {
+  const document = gridDocument(2, bumps);
+  const extension = document.createExtension(KHRMaterialsVariants);
+  const mapping = extension.createMapping().setMaterial(document.createMaterial('frost')).addVariant(extension.createVariant('Winter'));
+  document.getRoot().listMeshes()[0]!.listPrimitives()[0]!.setExtension('KHR_materials_variants', extension.createMappingList().addMapping(mapping)); // prettier-ignore
+  const bytes = await new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);
+  const mesh = await read('a.glb', bytes);
+  const own = 'The file’s own variants on faces that were colored.';
+  const source = await openGltf('a.glb', bytes);
+  const told = ({ kit, item }: ReturnType<typeof kitAround>) => lossesOf(kit, item, { format: 'glb', source });
+  expect(told(kitAround(mesh, bytes, (f) => (f === 1 ? 1 : 0)))).toContain(own);
+  const bare = kitAround(mesh, bytes, () => 0);
+  expect(told(bare)).not.toContain(own);
+  const patches = byId({ v: { cell: Uint16Array.from({ length: faceCount(mesh) }, (_, f) => (f === 1 ? 2 : inherits)) } });
+  const variants = [{ id: 'v', name: 'Worn', fills: {} }];
+  expect(told({ kit: { ...bare.kit, variants }, item: { ...bare.item, patches } })).toContain(own);
 });

@@ -1,4 +1,4 @@
-import type { Document } from '@gltf-transform/core';
+import type { Document, Root } from '@gltf-transform/core';
 import type { Kit } from '../kit/kit';
 import { hasTexturedFaces, texturedCells } from '../seat/colorsOfFaces';
 import { finishOf, isUsualFinish } from '../sheet/finish';
@@ -6,6 +6,8 @@ import { count } from '../words';
 import { faceCount } from '../mesh/polyMesh';
 import { isDoubleSided } from '../mesh/sides';
 import type { ExportModel } from './exportModel';
+import { variantsExtension } from './gltf/materialVariants';
+import { leavingAsDefault, leavingVariants } from './variantGroups';
 import { leaveDefaults, type LeaveOptions } from './leaveOptions';
 
 export interface LossOptions extends Partial<LeaveOptions> {
@@ -60,6 +62,13 @@ export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, sour
     );
 
   if (isGltf) {
+    const { bare: uncolored, tinted, fifth } = leavingAsDefault(kit, item, { ...options, as, variants });
+    const look = (of: readonly string[], why: string) =>
+      of.length && out.push(`The look in ${names(of)} of faces ${why}: the default’s stands there.`);
+    look(uncolored, 'that are uncolored only there');
+    look(tinted, 'that are colored only there and have vertex colors');
+    look(fifth, 'whose UVs there would be a fifth set');
+    if (root && hasOwnVariants(root, kit, item)) out.push('The file’s own variants on faces that were colored.');
     if (!source && mesh.objects.length > 1 && meshes === 'joined')
       out.push(`The division into ${mesh.objects.length} objects, since meshes are joined.`);
     if (groups) out.push(`The names of ${groups} groups: GLB has none.`);
@@ -92,6 +101,19 @@ export function lossesOf(kit: Kit, item: ExportModel, { format, isWholeKit, sour
   const hidden = [...bare].filter((s) => materials[mesh.slots[s]!.material ?? -1]?.getBaseColorTexture()?.getMimeType() === 'image/ktx2');
   if (hidden.length) out.push(`Pictures in KTX2 (${names(hidden.map((s) => mesh.slots[s]!.name))}).`);
   return out;
+}
+
+/** Whether what came with variants of its own has been colored, in the default or in a variant. */
+function hasOwnVariants(root: Root, kit: Kit, item: ExportModel): boolean {
+  const { facePrimitive, primitives } = item.mesh.source ?? {};
+  if (!facePrimitive || !primitives) return false;
+  const nodes = root.listNodes();
+  const isVaried = primitives.map(({ node, primitive }) =>
+    Boolean(nodes[node]?.getMesh()?.listPrimitives()[primitive]?.getExtension(variantsExtension)),
+  );
+  if (!isVaried.includes(true)) return false;
+  const looks = [item.seats, ...leavingVariants(kit, item).map((v) => v.seats)];
+  return facePrimitive.some((p, f) => isVaried[p] && looks.some((seats) => seats.cell[f]));
 }
 
 const sitsOnTexture = (kit: Kit, { seats }: ExportModel): boolean => hasTexturedFaces(texturedCells(kit), seats);

@@ -37,7 +37,7 @@ const mostUvSets = 4;
  * Parts the groups of a model (see `groupFaces`) so that each has one material in every variant. A variant that seats
  * faces elsewhere on the sheet reads a further UV set of the same vertices: 8 bytes a vertex, and no draw call more,
  * where a mesh of its own would cost all attributes again. Sets are the same over all of a group, so that its pieces can
- * be joined. As in the default leave: what is uncolored only in a variant, faces with vertex colors of their own, which
+ * be joined. As in the default leave (`leavingAsDefault`): what is uncolored only in a variant, faces with vertex colors of their own, which
  * would tint a sheet, and what would need a fifth UV set. `leave`: as for `groupFaces`.
  */
 export function variedGroups(
@@ -45,16 +45,9 @@ export function variedGroups(
   item: ExportModel,
   leave: NonNullable<Parameters<typeof groupFaces>[2]>,
 ): (group: FaceGroup) => VariedGroup[] {
-  const { as, variants: wanted } = { ...leaveDefaults, ...leave };
-  const variants =
-    wanted === 'none' || as === 'colors'
-      ? []
-      : leavingVariants(kit, item).filter((v) => v.kit.sheets !== kit.sheets || v.seats !== item.seats);
-  if (!variants.length) return (group) => [{ ...group, inVariants: [], uvSets: [] }];
-  const { mesh } = item;
-  const inVariant = variants.map((v) => ({ ...v, ...groupsByFace(groupFaces(v.kit, { ...item, seats: v.seats }, leave), mesh) }));
-  const base = groupsByFace(groupFaces(kit, item, leave), mesh);
-  const sets = base.groups.map((group) => setsOf(group, item, inVariant));
+  const looks = looksOf(kit, item, leave);
+  if (!looks) return (group) => [{ ...group, inVariants: [], uvSets: [] }];
+  const { inVariant, base, sets } = looks;
   return (group) => {
     const at = base.groupOf[group.faces[0] ?? 0]!;
     const { uvSets, setOf } = sets[at]!;
@@ -74,6 +67,48 @@ export function variedGroups(
       return { ...group, faces: Uint32Array.from(faces), inVariants: varied, uvSets };
     });
   };
+}
+
+/** Names of variants in which faces leave as the default has them, by what keeps them from their own look. */
+export interface AsDefault {
+  /** They are uncolored there, and colored in the default. */
+  bare: string[];
+  /** They are colored there alone, and have vertex colors, which would tint the sheet. */
+  tinted: string[];
+  /** Their UVs there would be a fifth set. */
+  fifth: string[];
+}
+
+/** Where `variedGroups` leaves the default in place of a variant. */
+export function leavingAsDefault(kit: Kit, item: ExportModel, leave: NonNullable<Parameters<typeof groupFaces>[2]>): AsDefault {
+  const { inVariant, base, sets } = looksOf(kit, item, leave) ?? { inVariant: [], base: { groupOf: [], groups: [] }, sets: [] };
+  const told: AsDefault = { bare: [], tinted: [], fifth: [] };
+  inVariant.forEach(({ name, groups, groupOf }, v) => {
+    const why = new Set<keyof AsDefault>();
+    base.groupOf.forEach((at, f) => {
+      const own = base.groups[at];
+      if (!own) return;
+      const isColored = Boolean(groups[groupOf[f]!]?.sheet);
+      if (own.sheet && !isColored) why.add('bare');
+      if (isColored && sets[at]!.setOf[v] === null) why.add(own.sheet || !item.mesh.cornerColors ? 'fifth' : 'tinted');
+    });
+    for (const reason of why) told[reason].push(name);
+  });
+  return told;
+}
+
+/** The groups of a model in the default and in each variant that leaves; `null` where none says anything of it. */
+function looksOf(kit: Kit, item: ExportModel, leave: NonNullable<Parameters<typeof groupFaces>[2]>) {
+  const { as, variants: wanted } = { ...leaveDefaults, ...leave };
+  const variants =
+    wanted === 'none' || as === 'colors'
+      ? []
+      : leavingVariants(kit, item).filter((v) => v.kit.sheets !== kit.sheets || v.seats !== item.seats);
+  if (!variants.length) return null;
+  const { mesh } = item;
+  const inVariant = variants.map((v) => ({ ...v, ...groupsByFace(groupFaces(v.kit, { ...item, seats: v.seats }, leave), mesh) }));
+  const base = groupsByFace(groupFaces(kit, item, leave), mesh);
+  return { inVariant, base, sets: base.groups.map((group) => setsOf(group, item, inVariant)) };
 }
 
 function groupsByFace(groups: FaceGroup[], mesh: PolyMesh): { groups: FaceGroup[]; groupOf: Int32Array } {

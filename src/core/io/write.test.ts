@@ -64,7 +64,7 @@ describe('OBJ of a whole kit', () => {
   const wooden = (id: string, name: string, color: string, bytes: Uint8Array): ExportModel => {
     const one = item(
       id,
-      { ...box(2), slots: [{ name, color, given: true, picture: 'diffuse.png', ...(id === 'c' && { alpha: 0.25 }) }] },
+      { ...box(2), slots: [{ name, color, given: id !== 'f', picture: 'diffuse.png', ...(id === 'c' && { alpha: 0.25 }) }] },
       () => 0,
     );
     return { ...one, files: [{ name: 'diffuse.png', bytes }] };
@@ -79,6 +79,7 @@ describe('OBJ of a whole kit', () => {
       wooden('c', 'Sheet', '#00ff00', red),
       wooden('d', 'wood', '#ff0000', red),
       item('e', box(2), () => 1),
+      wooden('f', 'Plain', '#c8c8c8', red),
     ];
     const files = writeObj(kit, models, 'skerry');
     expect(files.slice(2).map((f) => [f.name, f.bytes.length < 4 ? [...f.bytes] : 'sheet'])).toEqual([
@@ -87,13 +88,15 @@ describe('OBJ of a whole kit', () => {
       ['sheet.png', 'sheet'],
     ]);
     const { mesh } = await readModel(files[0]!, files.slice(1), { mendQuads: false });
-    const seen = [0, 6, 12, 18, 24].map((f) => mesh.slots[mesh.faceSlot[f]!]!);
+    const seen = [0, 6, 12, 18, 24, 30].map((f) => mesh.slots[mesh.faceSlot[f]!]!);
     expect(seen.map(({ name, color, picture, alpha }) => [name, color, picture, alpha])).toEqual([
       ['Wood', '#ff0000', 'diffuse.png', undefined],
       ['Wood_2', '#0000ff', 'diffuse-2.png', undefined],
       ['Sheet_2', '#00ff00', 'diffuse.png', 0.25],
       ['wood_3', '#ff0000', 'diffuse.png', undefined],
       ['Sheet', '#ffffff', 'sheet.png', undefined],
+      // A color that nobody gave would tint the picture.
+      ['Plain', '#ffffff', 'diffuse.png', undefined],
     ]);
   });
 

@@ -128,7 +128,8 @@ class Materials {
     }
     const { name, color, picture, given, alpha } = item.mesh.slots[slot]!;
     const file = picture ? this.pictureOfSlot(item, slot) : undefined;
-    const lines = body(rgbFromHex(color), alpha ?? 1, file && this.picture(file));
+    // A color would multiply the picture.
+    const lines = body(file && !given ? [255, 255, 255] : rgbFromHex(color), alpha ?? 1, file && this.picture(file));
     // Two materials of one name are one only where they are the same.
     return given || picture ? this.named(`slot ${name} ${lines}`, name, lines) : this.named('none', 'not yet colored', lines);
   }

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import Link from 'next/link';
+import { ViewLink } from '@/views/shell/ViewLink';
 import { closePanel } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
@@ -96,12 +96,12 @@ function NoModel({ kitId }: { kitId: string }) {
     <div className="absolute inset-0 m-auto h-fit w-[400px] border border-ink bg-paper p-6 text-center">
       <h1 className="text-phrase font-bold">Bring in a model first</h1>
       <p className="mt-1 text-quiet">Drop an .obj, .glb, .gltf, .ply or .stl file anywhere, or choose one.</p>
-      <Link
+      <ViewLink
         href={`/kit/${kitId}/gather`}
         className="mt-4 inline-flex min-h-8 items-center border border-ink bg-ink px-4 font-medium text-paper"
       >
         Go to Gather
-      </Link>
+      </ViewLink>
     </div>
   );
 }

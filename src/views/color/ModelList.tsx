@@ -1,6 +1,5 @@
 'use client';
 import { MoreHorizontal } from 'lucide-react';
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { readFileAgain } from '@/state/files/carrying';
 import { showModel, useEditor } from '@/state/kit/editor';
@@ -13,6 +12,7 @@ import { count, number } from '@/ui/words';
 import { CompleteHalf } from './CompleteHalf';
 import { CarryFrom } from './CarryFrom';
 import { FaceLists } from './FaceLists';
+import { useGo } from '@/views/shell/ViewLink';
 
 /** Pixels of one model's row, and how many of them stay in view however many regions there are. */
 const modelRow = 46;
@@ -38,7 +38,7 @@ export function ModelList() {
     follow.observe(list.current);
     return () => follow.disconnect();
   }, [modelId]);
-  const router = useRouter();
+  const go = useGo();
   return (
     <aside aria-label="Models of the kit" className="flex w-[204px] shrink-0 flex-col border-r border-hairline bg-paper">
       <div className="flex items-baseline justify-between px-4 pt-3 pb-2">
@@ -97,7 +97,7 @@ export function ModelList() {
                         label: 'Check the mesh',
                         run: () => {
                           void reportOn(m.id);
-                          router.push(`/kit/${kitId}/gather`);
+                          void go(`/kit/${kitId}/gather`);
                         },
                       },
                       {

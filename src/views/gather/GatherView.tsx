@@ -1,6 +1,5 @@
 'use client';
 import { ShownColoring } from '@/views/variants/ShownColoring';
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { prepareMeshes } from '@/state/kit/meshes';
 import { showModel, useEditor } from '@/state/kit/editor';
@@ -12,6 +11,7 @@ import { readFileAgain } from '@/state/files/carrying';
 import { count } from '@/ui/words';
 import { ImportReport } from './ImportReport';
 import { Tick } from '@/ui/Tick';
+import { useGo } from '@/views/shell/ViewLink';
 
 /** Bring models in, see what is wrong with them, and take over the colors they came with. */
 export function GatherView() {
@@ -107,7 +107,7 @@ function Unread() {
 function ModelRow({ id, name, faces, from }: { id: string; name: string; faces: number; from: string }) {
   const picture = useThumbnails((s) => s.pictures[id]);
   const kitId = useEditor((s) => s.state.kit.id);
-  const router = useRouter();
+  const go = useGo();
   return (
     <li className="flex items-center gap-3 border-b border-hairline px-5 py-2">
       <span className="flex h-12 w-12 shrink-0 items-center justify-center bg-surround">
@@ -125,7 +125,7 @@ function ModelRow({ id, name, faces, from }: { id: string; name: string; faces: 
             name={name}
             run={() => {
               showModel(id);
-              router.push(`/kit/${kitId}/color`);
+              void go(`/kit/${kitId}/color`);
             }}
           />
           <RowAction word="Check" name={name} run={() => void reportOn(id)} />
@@ -134,7 +134,7 @@ function ModelRow({ id, name, faces, from }: { id: string; name: string; faces: 
             accept={modelFiles}
             multiple
             onFiles={(files) => {
-              router.push(`/kit/${kitId}/color`);
+              void go(`/kit/${kitId}/color`);
               void readFileAgain(id, files);
             }}
             className="border-b border-[#999] hover:border-ink"

@@ -1,6 +1,5 @@
 'use client';
 import { X } from 'lucide-react';
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Problem, ProblemKind } from '@/core/check/inspectMesh';
 import type { Repair } from '@/core/check/repair';
@@ -14,6 +13,7 @@ import { Select } from '@/ui/Select';
 import { bytes, count, metres, number } from '@/ui/words';
 import type { ModelReport } from '@/workers/importing';
 import { ColorOffers } from './ColorOffers';
+import { useGo } from '@/views/shell/ViewLink';
 
 const words: Record<ProblemKind, { say: (n: number) => string; why: string; repairs: Repair[] }> = {
   flipped: {
@@ -163,7 +163,7 @@ export function ImportReport({ id, report, canReadAgain }: { id: string; report:
 }
 
 function ColorButton({ id }: { id: string }) {
-  const router = useRouter();
+  const go = useGo();
   const kitId = useEditor((s) => s.state.kit.id);
   return (
     <Button
@@ -171,7 +171,7 @@ function ColorButton({ id }: { id: string }) {
       className="ml-auto"
       onClick={() => {
         showModel(id);
-        router.push(`/kit/${kitId}/color`);
+        void go(`/kit/${kitId}/color`);
       }}
     >
       Color it
@@ -193,12 +193,12 @@ function ProblemRow({
   onRepair: (r: Repair) => void;
 }) {
   const { say, why, repairs } = words[problem.kind];
-  const router = useRouter();
+  const go = useGo();
   const kitId = useEditor((s) => s.state.kit.id);
   const show = () => {
     showModel(id);
     usePick.setState({ shown: problem.faces });
-    router.push(`/kit/${kitId}/color`);
+    void go(`/kit/${kitId}/color`);
     frame(problem.faces);
   };
   return (

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { ViewLink } from '@/views/shell/ViewLink';
 import { useEffect, useState, type PointerEvent } from 'react';
 import { maxLayoutSize, type LayoutSize } from '@/core/bake/fillLayout';
 import type { Model } from '@/core/kit/kit';
@@ -105,9 +105,9 @@ function Made({ kit }: { kit: string }) {
             <>
               <strong>{count(clashes, 'texel')}</strong> shared by {count(picture.faces.length, 'face')} of different colors: the first one
               is shown.{' '}
-              <Link href={`/kit/${kit}/color`} onClick={pickClashes} className="border-b border-ink hover:bg-wash">
+              <ViewLink href={`/kit/${kit}/color`} onClick={pickClashes} className="border-b border-ink hover:bg-wash">
                 pick them in Color
-              </Link>
+              </ViewLink>
             </>
           )}
         </p>

@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from 'react';
-import Link from 'next/link';
+import { ViewLink } from '@/views/shell/ViewLink';
 import { Copy, Plus, Trash2 } from 'lucide-react';
 import { bringsPictures, plannedFiles } from '@/core/handoff/tree';
 import { templateProblem } from '@/core/handoff/manifest';
@@ -131,9 +131,9 @@ function Leaving({ plan }: { plan: HandOff }) {
             'Proof: nothing stands open.'
           ) : (
             <>
-              <Link href={`/kit/${kit.id}/proof`} className="border-b border-ink hover:bg-wash">
+              <ViewLink href={`/kit/${kit.id}/proof`} className="border-b border-ink hover:bg-wash">
                 Proof: {count(findings.length, 'thing')} to look at
-              </Link>
+              </ViewLink>
               {isHeld ? ', and this plan leaves only when nothing is.' : '. It can leave all the same.'}
             </>
           )}

@@ -1,8 +1,8 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { MoreHorizontal } from 'lucide-react';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
+import { useGo, ViewLink } from '@/views/shell/ViewLink';
 import { useEffect, useRef, useState } from 'react';
 import { binKit, listKits, unbinKit, type KitEntry } from '@/data/kits';
 import { tidy } from '@/data/storage';
@@ -34,6 +34,7 @@ export function HomeView() {
   const found = useLiveQuery(() => listKits().catch(() => 'refused' as const), [visit]);
   const kits = found === 'refused' ? undefined : found;
   const router = useRouter();
+  const go = useGo();
   const chooser = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState('');
 
@@ -62,7 +63,7 @@ export function HomeView() {
       const kit = /^\/kit\/([^/]+)/.exec(path)?.[1];
       if (kit) void openKit(kit);
       // A kit fills its window: scrolling to its top would only lay it out once more.
-      router.push(path, { scroll: false });
+      void go(path, { scroll: false });
     } catch (error) {
       notifyError(error);
     } finally {
@@ -86,7 +87,7 @@ export function HomeView() {
       );
       await openKit(id);
       void importFiles(files).then(
-        (isPlain) => isPlain && useEditor.getState().state.kit.id === id && toWhereItGoesOn(true, id, (to) => router.push(to)),
+        (isPlain) => isPlain && useEditor.getState().state.kit.id === id && toWhereItGoesOn(true, id, (to) => void go(to)),
       );
       return `/kit/${id}/gather`;
     });
@@ -243,9 +244,9 @@ function KitCard({ kit, names }: { kit: KitEntry; names: string[] }) {
   };
   return (
     <li className="group relative border border-hairline bg-white hover:border-ink">
-      <Link href={`/kit/${kit.id}/${kit.models ? 'color' : 'gather'}`} aria-label={`Open ${kit.name}`} className="block">
+      <ViewLink href={`/kit/${kit.id}/${kit.models ? 'color' : 'gather'}`} aria-label={`Open ${kit.name}`} className="block">
         <KitPicture bytes={kit.portrait?.bytes} />
-      </Link>
+      </ViewLink>
       <div className="flex items-center gap-4 py-3 pr-2 pl-3">
         <SheetOfKit kit={kit} />
         <div className="min-w-0 flex-1">

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { ViewLink } from '@/views/shell/ViewLink';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { ModelList } from '@/views/color/ModelList';
@@ -33,9 +33,9 @@ export function IslandsView() {
               {!current && (
                 <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
                   There is no model yet.{' '}
-                  <Link href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
+                  <ViewLink href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
                     Go to Gather
-                  </Link>
+                  </ViewLink>
                 </p>
               )}
               {current?.loaded && <PickBar />}

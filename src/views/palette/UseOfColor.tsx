@@ -1,7 +1,6 @@
 'use client';
 import { facesWhere } from '@/core/mesh/facesWhere';
 import dynamic from 'next/dynamic';
-import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { areaOfCells } from '@/core/budget/areaOfCells';
 import { findCell, type Sheet } from '@/core/kit/kit';
@@ -13,6 +12,7 @@ import { frame } from '@/state/view/viewState';
 import { useVisibleAreas } from '@/state/view/visibleAreas';
 import { count } from '@/ui/words';
 import { Select } from '@/ui/Select';
+import { useGo } from '@/views/shell/ViewLink';
 
 const UseChart = dynamic(() => import('./UseChart'), { ssr: false });
 
@@ -20,7 +20,7 @@ const UseChart = dynamic(() => import('./UseChart'), { ssr: false });
 export function UseOfColor({ sheet }: { sheet: Sheet }) {
   const state = useEditor((s) => s.state);
   const [modelId, setModelId] = useState('');
-  const router = useRouter();
+  const go = useGo();
   const { models } = state.kit;
   const areas = useVisibleAreas(models);
   const chosen = modelId ? models.filter((m) => m.id === modelId) : models;
@@ -54,7 +54,7 @@ export function UseOfColor({ sheet }: { sheet: Sheet }) {
     const faces = facesWhere(cell.length, (f) => cell[f] === id);
     pickFaces(faces);
     announce(`${count(faces.length, 'face')} of ${model.name} picked`);
-    router.push(`/kit/${state.kit.id}/color`);
+    void go(`/kit/${state.kit.id}/color`);
     frame(faces);
   };
   if (!models.length) return <p className="text-quiet">Bring in a model to see how {sheet.name} is used.</p>;

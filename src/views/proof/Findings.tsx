@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { ViewLink } from '@/views/shell/ViewLink';
 import { useState } from 'react';
 import type { Model } from '@/core/kit/kit';
 import { checkIds, isWaived, proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
@@ -236,9 +236,9 @@ function Row({
             </button>
           )}
           {found.faces.length === 0 && found.cells.length > 0 && (
-            <Link href={`/kit/${kit}/palette`} className={word} aria-label={`Show me: ${says}`} onClick={() => showFinding(found)}>
+            <ViewLink href={`/kit/${kit}/palette`} className={word} aria-label={`Show me: ${says}`} onClick={() => showFinding(found)}>
               show me
-            </Link>
+            </ViewLink>
           )}
           {repair && isRepairable(found) && (
             <button
@@ -251,9 +251,9 @@ function Row({
             </button>
           )}
           {see && (
-            <Link href={`/kit/${kit}/${see}`} className={word} onClick={() => showFinding(found)}>
+            <ViewLink href={`/kit/${kit}/${see}`} className={word} onClick={() => showFinding(found)}>
               see to it in {views[see]}
-            </Link>
+            </ViewLink>
           )}
           <button type="button" className={`${word} ml-auto`} aria-label={`Let it be: ${says}`} onClick={() => setAsking(true)}>
             let it be

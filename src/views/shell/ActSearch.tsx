@@ -1,11 +1,11 @@
 'use client';
 import { Command } from 'cmdk';
-import { useRouter } from 'next/navigation';
 import { Dialog } from 'radix-ui';
 import { useCallback, useMemo, useState } from 'react';
 import { useEditor } from '@/state/kit/editor';
 import { Key } from '@/ui/Button';
 import { actGroups, type Act, type ActGroup } from './acts';
+import { useGo } from '@/views/shell/ViewLink';
 
 /** By what the list knows an act. */
 const nameOf = ({ says, key = '' }: Act): string => `${says} ${key}`.trim();
@@ -40,8 +40,8 @@ export default function ActSearch({
   const [typed, setTyped] = useState('');
   const [chosen, setChosen] = useState('');
   const kit = useEditor((s) => s.state.kit.id);
-  const router = useRouter();
-  const groups = useMemo(() => actGroups((view) => router.push(`/kit/${kit}/${view}`)), [kit, router]);
+  const go = useGo();
+  const groups = useMemo(() => actGroups((view) => void go(`/kit/${kit}/${view}`)), [kit, go]);
   const type = useCallback(
     (text: string) => {
       setTyped(text);

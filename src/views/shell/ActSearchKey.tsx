@@ -1,11 +1,12 @@
 'use client';
 import { Search } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname } from 'next/navigation';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useEditor } from '@/state/kit/editor';
 import { isTyping } from '@/ui/isTyping';
 import type { Act } from './acts';
+import { useGo } from '@/views/shell/ViewLink';
 
 const load = () => import('./ActSearch');
 const ActSearch = dynamic(load, { ssr: false });
@@ -15,7 +16,7 @@ export function ActSearchKey() {
   const [isOpen, setOpen] = useState(false);
   const [waiting, setWaiting] = useState<Act | null>(null);
   const kit = useEditor((s) => s.state.kit.id);
-  const router = useRouter();
+  const go = useGo();
   const path = usePathname();
   // What is for another view runs once that is there: leaving a view closes what was open in it.
   useEffect(() => {
@@ -29,7 +30,9 @@ export function ActSearchKey() {
   const run = (act: Act) => {
     setOpen(false);
     setWaiting(act);
-    if (act.view && !path.endsWith(`/${act.view}`)) router.push(`/kit/${kit}/${act.view}`);
+    if (!act.view || path.endsWith(`/${act.view}`)) return;
+    // Where the view that it is for cannot be opened, it is not done later without being asked for.
+    void go(`/kit/${kit}/${act.view}`).then((goes) => !goes && setWaiting((w) => (w === act ? null : w)));
   };
   // What is typed before the search stands there is typed into it, and runs as no key.
   const early = useRef<string | null>(null);

@@ -1,5 +1,5 @@
 'use client';
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { isModelFile } from '@/core/io/fileKinds';
 import { extensionOf } from '@/core/io/text';
@@ -14,6 +14,7 @@ import { notify, notifyError } from '@/state/view/notices';
 import { openPalette } from '@/state/color/palettes';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
+import { useGo } from '@/views/shell/ViewLink';
 
 /** Kinds of file that are something else than palettes; of all others the contents tell. */
 const others = ['mtl', 'bin', 'zip', 'ktx2'];
@@ -28,7 +29,7 @@ export function DropFiles() {
   const unread = useImport((s) => s.errors.length);
   const isInGather = usePathname().endsWith('/gather');
   const kitId = useEditor((s) => s.state.kit.id);
-  const router = useRouter();
+  const go = useGo();
 
   useEffect(() => {
     let depth = 0;
@@ -52,24 +53,24 @@ export function DropFiles() {
       if (archive) {
         try {
           const kit = await openArchive(archive.name, new Uint8Array(await archive.arrayBuffer()));
-          if (kit) router.push(`/kit/${kit}/color`);
+          if (kit) void go(`/kit/${kit}/color`);
         } catch (error) {
           notifyError(error);
         }
       } else if (files.length === 1 && extensionOf(files[0]!.name) === 'json' && location.pathname.endsWith('/stage')) {
         await bringInStage(files[0]!);
       } else if (files.length === 1 && mayBePalette(files[0]!.name)) {
-        if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
+        if (!/\/(color|palette)$/.test(location.pathname)) void go(`/kit/${kitId}/palette`);
         await openPalette(files[0]!);
       } else if (files.length && files.every((f) => isPicture(f.name))) {
         // A picture that becomes the sheet can be looked through in Color, too.
-        if (!/\/(color|palette)$/.test(location.pathname)) router.push(`/kit/${kitId}/palette`);
+        if (!/\/(color|palette)$/.test(location.pathname)) void go(`/kit/${kitId}/palette`);
         if (files.length === 1) await openPalettePicture(files[0]!);
         else await addReferences(files);
       } else {
         const isPlain = await importFiles(files);
         if (location.pathname.includes(kitId) && !location.pathname.endsWith('/gather'))
-          toWhereItGoesOn(isPlain, kitId, (to) => router.push(to));
+          toWhereItGoesOn(isPlain, kitId, (to) => void go(to));
       }
     };
     window.addEventListener('dragenter', enter);
@@ -82,14 +83,14 @@ export function DropFiles() {
       window.removeEventListener('dragover', over);
       window.removeEventListener('drop', drop);
     };
-  }, [kitId, router]);
+  }, [kitId, go]);
 
   // Gather lists them all; elsewhere a word is enough.
   useEffect(() => {
     if (!unread || isInGather || busy) return;
     notify(unread === 1 ? 'A file could not be read.' : `${unread} files could not be read.`, {
       isError: true,
-      action: { label: 'See which in Gather', run: () => router.push(`/kit/${kitId}/gather`) },
+      action: { label: 'See which in Gather', run: () => void go(`/kit/${kitId}/gather`) },
     });
     // Said once for each reading.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { ViewLink } from '@/views/shell/ViewLink';
 import { usePathname } from 'next/navigation';
 import { useEffect, useLayoutEffect, type ReactNode } from 'react';
 import { openKit } from '@/state/kit/openKit';
@@ -55,18 +55,18 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
   return (
     <div className="flex h-screen min-h-[600px] min-w-[1100px] flex-col overflow-hidden">
       <header className="flex h-[46px] shrink-0 items-stretch border-b border-ink pr-5 pl-4">
-        <Link href="/" onClick={leave} className="flex items-center gap-5" aria-label="Oligochrome, all kits">
+        <ViewLink href="/" onClick={leave} className="flex items-center gap-5" aria-label="Oligochrome, all kits">
           <Mark />
           <span className="text-[15px] font-bold" style={{ fontStretch: '112%' }}>
             Oligochrome
           </span>
-        </Link>
+        </ViewLink>
         <KitName />
         <nav aria-label="Views" className="ml-3 flex shrink-0">
           {views.map(([slug, word]) => {
             const isHere = path.endsWith(`/${slug}`);
             return (
-              <Link
+              <ViewLink
                 key={slug}
                 href={`/kit/${id}/${slug}`}
                 aria-current={isHere ? 'page' : undefined}
@@ -74,7 +74,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
               >
                 {word}
                 {slug === 'hand-off' && isLive && <span className="ml-1.5 border border-ink px-1 text-[11px] font-medium">live</span>}
-              </Link>
+              </ViewLink>
             );
           })}
         </nav>
@@ -123,9 +123,9 @@ function Message({ title, children }: { title: string; children?: ReactNode }) {
       <h1 className="text-phrase font-bold">{title}</h1>
       {children && <p className="mt-2 text-quiet">{children}</p>}
       {children && (
-        <Link href="/" className="mt-4 inline-block border-b-2 border-ink font-medium">
+        <ViewLink href="/" className="mt-4 inline-block border-b-2 border-ink font-medium">
           Back to all kits
-        </Link>
+        </ViewLink>
       )}
     </div>
   );

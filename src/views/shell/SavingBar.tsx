@@ -1,5 +1,4 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { keepAsCopy, takeOverKit } from '@/state/kit/openKit';
 import { useEditor } from '@/state/kit/editor';
@@ -8,13 +7,14 @@ import { notify, notifyError } from '@/state/view/notices';
 import { isUnsaved } from '@/state/kit/saving';
 import { Button } from '@/ui/Button';
 import { StorageDialog } from './StorageDialog';
+import { useGo } from '@/views/shell/ViewLink';
 
 /** Says why changes are not being saved, and what to do: another tab has the kit, or there is no room. */
 export function SavingBar() {
   const save = useEditor((s) => s.save);
   const readOnly = useEditor((s) => s.readOnly);
   const [isStorageOpen, setStorageOpen] = useState(false);
-  const router = useRouter();
+  const go = useGo();
   const takeOver = () => void takeOverKit().catch(notifyError);
   const exportArchive = <BarButton run={() => void downloadArchive().catch(notifyError)}>Export the kit archive</BarButton>;
   const makeRoom = (
@@ -35,7 +35,7 @@ export function SavingBar() {
           run={() =>
             void keepAsCopy()
               .then((id) => {
-                router.push(`/kit/${id}/color`);
+                void go(`/kit/${id}/color`);
                 notify('Your changes are in this copy; the other tab has the kit itself.');
               })
               .catch(notifyError)

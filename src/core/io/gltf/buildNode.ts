@@ -137,6 +137,9 @@ function writeIndexed(document: Document, columns: NamedColumn[], count: number)
   return primitive;
 }
 
+/** A color multiplies the picture beside it; black would leave nothing of it, and is written by programs that mean the picture alone. */
+const black = '#000000';
+
 /** The material that uncolored faces came in with; all slots without one share a neutral material. */
 function slotMaterial(
   document: Document,
@@ -156,14 +159,15 @@ function slotMaterial(
   if (seeThrough) material.setAlphaMode('BLEND').setAlpha(alpha ?? 1);
   const file = files.find((f) => picture && f.name.toLowerCase() === picture.toLowerCase());
   const mime = file && { png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg' }[extensionOf(file.name)];
-  if (file && mime)
+  const isPictured = file !== undefined && mime !== undefined;
+  if (isPictured)
     material.setBaseColorTexture(
       document
         .createTexture(picture!)
         .setMimeType(mime)
         .setImage(file.bytes as Uint8Array<ArrayBuffer>),
     );
-  else if (given || !mesh.cornerColors) {
+  if (isPictured ? given && color !== black : given || !mesh.cornerColors) {
     const [r, g, b] = rgbFromHex(color).map(linearFromByte) as [number, number, number];
     material.setBaseColorFactor([r, g, b, alpha ?? 1]);
   }

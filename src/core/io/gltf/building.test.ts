@@ -76,6 +76,8 @@ it('leaves uncolored faces their UV sets, colors and pictures; what says nothing
     slot('no material', { given: false, none: true, color: '#c8c8c8' }),
     slot('nor this', { given: false, none: true, color: '#c8c8c8' }),
     slot('tga', { picture: 'a.tga', given: false }),
+    slot('tinted', { picture: 'rust.png', color: '#ff8000' }),
+    slot('inked', { picture: 'rust.png', color: '#000000' }),
   ];
   const mesh = sheetAndSlots(slots);
   const corners = mesh.cornerVertex.length;
@@ -107,6 +109,8 @@ it('leaves uncolored faces their UV sets, colors and pictures; what says nothing
     ['not yet colored', [0.5776, 0.5776, 0.5776, 1], undefined, 'OPAQUE', false],
     ['not yet colored', [0.5776, 0.5776, 0.5776, 1], undefined, 'OPAQUE', false],
     ['tga', [1, 0.2159, 0, 1], undefined, 'OPAQUE', false],
+    ['tinted', [1, 0.2159, 0, 1], 'rust.png', 'OPAQUE', false],
+    ['inked', [1, 1, 1, 1], 'rust.png', 'OPAQUE', false],
   ]);
   expect([materials[4] === materials[5], materials.map((m) => [m.getMetallicFactor(), m.getRoughnessFactor()]).join(';')]).toEqual([
     true,

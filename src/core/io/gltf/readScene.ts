@@ -29,10 +29,10 @@ export function stageInGlb(file: string, bytes: Uint8Array): unknown {
       'it holds no stage. A model comes in under Gather; a stage is a GLB or a stage.json that was saved from here.',
     );
   const nodes = Array.isArray(json.nodes) ? (json.nodes as NodeJson[]) : [];
-  const placements: unknown[] = [];
+  const placements: { said: unknown; number: number }[] = [];
   let visited = 0;
-  const add = (placement: unknown) => {
-    if (placements.push(placement) > limits.nodes)
+  const add = (said: unknown, number: unknown) => {
+    if (placements.push({ said, number: typeof number === 'number' && number >= 0 ? number : Infinity }) > limits.nodes)
       throw new FileError(file, `it has more than ${limits.nodes.toLocaleString('en')} placements.`);
   };
   const visit = (index: unknown, above: Matrix, depth: number): void => {
@@ -41,19 +41,31 @@ export function stageInGlb(file: string, bytes: Uint8Array): unknown {
     if (++visited > limits.nodes) throw new FileError(file, `it has more than ${limits.nodes.toLocaleString('en')} nodes.`);
     if (!node || depth > limits.nodeDepth) throw new FileError(file, 'its nodes do not fit together.');
     const matrix = multiply(above, localOf(file, node));
-    const extras = (node.extras ?? {}) as { model?: unknown; coloring?: unknown; placements?: unknown };
-    if (Array.isArray(extras.placements)) for (const placement of extras.placements as unknown[]) add(placement);
+    const extras = (node.extras ?? {}) as { model?: unknown; coloring?: unknown; number?: unknown; placements?: unknown };
+    if (Array.isArray(extras.placements)) for (const one of extras.placements as unknown[]) add(...numberOf(one));
     else if (typeof extras.model === 'string' && typeof extras.coloring === 'string')
-      add({
-        name: node.name,
-        model: extras.model,
-        coloring: extras.coloring,
-        ...standingOf(file, typeof node.name === 'string' ? node.name : `node ${String(index)}`, matrix),
-      });
+      add(
+        {
+          name: node.name,
+          model: extras.model,
+          coloring: extras.coloring,
+          ...standingOf(file, typeof node.name === 'string' ? node.name : `node ${String(index)}`, matrix),
+        },
+        extras.number,
+      );
     else for (const child of Array.isArray(node.children) ? node.children : []) visit(child, matrix, depth + 1);
   };
   for (const index of Array.isArray(scene.nodes) ? scene.nodes : []) visit(index, identity, 0);
-  return { ...said, placements };
+  // Where what stands there several times is one node, numbers say the order; what has none came later.
+  placements.sort((a, b) => (a.number === b.number ? 0 : a.number - b.number));
+  return { ...said, placements: placements.map((p) => p.said) };
+}
+
+/** What is said of a placement, and which of the stage's it is. */
+function numberOf(one: unknown): [said: unknown, number: unknown] {
+  if (typeof one !== 'object' || one === null) return [one, undefined];
+  const { number, ...said } = one as { number?: unknown };
+  return [said, number];
 }
 
 const [magic, jsonChunk] = [0x46546c67, 0x4e4f534a];

@@ -139,11 +139,9 @@ it.each([false, true])('is read again, also where something was moved elsewhere 
   const { kit, items } = await islet();
   const glb = await writeScene(kit, items, { instanced });
   const back = stageInGlb('a.glb', glb) as { placements: { name: string; at: number[]; turn: number }[]; cues: object[]; kit: string };
-  const byName = (list: readonly { name: string }[]) => [...list].sort((a, b) => a.name.localeCompare(b.name));
   const named = { Jetty: items[0]!.model.name, Came: items[1]!.model.name };
-  expect(byName(back.placements)).toEqual(
-    byName(kit.placements!).map((p) => {
-      const { name, at, turn, scale, model, variant } = p as Placement;
+  expect(back.placements).toEqual(
+    kit.placements!.map(({ name, at, turn, scale, model, variant }) => {
       const coloring = kit.variants.find((v) => v.id === variant)?.name ?? 'default';
       return { name, model: model === items[0]!.model.id ? named.Jetty : named.Came, coloring, at, turn, scale };
     }),

@@ -23,8 +23,8 @@ export interface SceneOptions extends GltfOptions {
   instanced?: boolean;
 }
 
-/** A placement, and what files say of it. */
-type Standing = Placement & { inFile: PlacementInFile };
+/** A placement, and what files say of it; `number`: which of the stage it is, where nodes do not stand in that order. */
+type Standing = Placement & { inFile: PlacementInFile; number?: number };
 
 /**
  * The stage as one GLB: a node for each placement, called by its name, with the meshes of its model, which all of that
@@ -51,7 +51,9 @@ export async function writeScene(
   scene.setName(kit.name).setExtras({ ...scene.getExtras(), stage });
   const tops = new Map(standing.map(({ model }, i) => [model.id, templates[i]!]));
   const moves = new Set([...tops].filter(([, top]) => hasSkin(top) || animations.some((a) => aimsAt(a, top))).map(([id]) => id));
-  const all = placements.flatMap((p, i): Standing[] => (tops.has(p.model) ? [{ ...p, inFile: inFile[i]! }] : []));
+  const all = placements.flatMap((p, i): Standing[] =>
+    tops.has(p.model) ? [{ ...p, inFile: inFile[i]!, ...(instanced && { number: i }) }] : [],
+  );
   const together = grouped(all, (p) => `${p.model} ${p.inFile.coloring}`);
   const done = new Set<Standing>();
   for (const p of all) {
@@ -142,7 +144,7 @@ class ColoredMeshes {
 function placed(
   document: Document,
   top: Node,
-  { name, at, turn, scale, inFile }: Standing,
+  { name, at, turn, scale, inFile, number }: Standing,
   animations: readonly Animation[],
   meshOf: (mesh: Mesh) => Mesh,
 ): Node[] {
@@ -188,7 +190,7 @@ function placed(
     made.setSkin(own);
   }
   for (const animation of animations) animate(document, animation, copies, skinned, name);
-  root.setExtras({ ...root.getExtras(), model: inFile.model, coloring: inFile.coloring });
+  root.setExtras({ ...root.getExtras(), model: inFile.model, coloring: inFile.coloring, ...(number !== undefined && { number }) });
   return [root, ...skinned.values()];
 }
 
@@ -232,7 +234,7 @@ function instancesOf(document: Document, top: Node, placements: readonly Standin
     return node.listChildren().every((child) => visit(child, matrix));
   };
   if (!visit(top, identity)) return null;
-  const root = document.createNode().setExtras({ placements: placements.map((p) => p.inFile) });
+  const root = document.createNode().setExtras({ placements: placements.map(({ inFile, number }) => ({ ...inFile, number })) });
   for (const { node, places } of bodies) {
     const list = (name: string, type: 'VEC3' | 'VEC4', of: (p: Place) => readonly number[]) =>
       document
