@@ -34,7 +34,7 @@ export function KitName() {
       <Menu
         label={`Kit ${name}`}
         align="start"
-        className="ml-5 flex max-w-52 items-center gap-1 text-[#444] hover:text-ink"
+        className="ml-5 flex max-w-52 min-w-20 items-center gap-1 text-[#444] hover:text-ink"
         trigger={
           <>
             <span className="truncate">{name}</span>

@@ -78,7 +78,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
             );
           })}
         </nav>
-        <div className="ml-auto flex items-center gap-3">
+        <div className="ml-auto flex items-center gap-2">
           {status === 'ready' && (
             <>
               <InTurn>

@@ -38,7 +38,7 @@ export function TallyLine() {
     [number(tally.uncolored), 'uncolored', 'Faces of all models that are not yet colored.'],
   ];
   return (
-    <ul aria-label="Tally" className="flex items-center gap-4">
+    <ul aria-label="Tally" className="flex items-center gap-3">
       {entries.map(([value, unit, hint, then]) => (
         <li key={hint} title={hint} className="text-[12px] whitespace-nowrap text-[#444]">
           <strong className="text-[13.5px] text-ink">{value}</strong> {unit}
