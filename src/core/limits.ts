@@ -48,7 +48,6 @@ export const maxSheetSize = 4096;
 /** Longest texts, in characters: any, the role of a cell, names, a question, the template of a manifest, a path that leaves. */
 export const longestText = 500;
 export const longestRole = 200;
-export const longestName = 200;
 export const longestVariantName = 80;
 export const longestPlacementName = 120;
 export const longestCueName = 120;

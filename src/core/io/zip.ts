@@ -62,8 +62,9 @@ export interface UnzipLimits {
 }
 
 /**
- * The entries of a zip, by name; `kept`: up to how many bytes of one are kept, of a larger one the size alone. Bytes are counted as they come out, so that
- * what a zip says of itself is not believed. Throws `FileError` where it is none, ends too early, or goes past a limit.
+ * The entries of a zip, by name; `kept`: up to how many bytes of one are kept, of a larger one the size alone. Bytes are
+ * counted as they come out, so that what a zip says of itself is not believed. Throws `FileError` where it is none, ends
+ * too early, or goes past a limit.
  */
 export function unzipped(
   file: string,

@@ -8,7 +8,8 @@ export type Shape =
       least: number;
       most: number;
       whole: boolean;
-      /** Only what is above `least`, or below `most`. */ above?: true;
+      /** Only what is above `least`, or below `most`. */
+      above?: true;
       below?: true;
     }
   | { is: 'one'; of: readonly (string | number | boolean)[] }
