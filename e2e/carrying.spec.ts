@@ -231,9 +231,9 @@ test('the ends of all the jetty’s boards are taken at once, though no two boar
   await page.getByRole('button', { name: 'Left', exact: true }).click();
   await clickAt(page, 1 - 0.154, 0.349, { modifiers: ['Shift'] });
   await expect(pickBar(page)).toContainText('52 faces picked');
-  const before = await facesOn(page, 'timber');
-  await page.getByRole('button', { name: /^timber, / }).click();
-  await expect.poll(() => facesOn(page, 'timber')).toBe(before + 52);
+  const before = await facesOn(page, 'brass');
+  await page.getByRole('button', { name: /^brass, / }).click();
+  await expect.poll(() => facesOn(page, 'brass')).toBe(before + 52);
 });
 
 test('a pick grows by a handle, is remembered, has a border that can be made a seam, and can be stepped back through', async ({ page }) => {

@@ -84,8 +84,12 @@ test('the demo kit: next uncolored, color as I click, steps, eyedropper, a new c
   const uncolored = async () => Number(/([\d,]+) uncolored/.exec((await tally(page).textContent()) ?? '')?.[1]?.replace(',', ''));
   const start = await uncolored();
 
-  await page.keyboard.press('r');
+  // The tower is done: the way on to the one model that is bare stands above it, and its key leads there.
   const bar = pickBar(page);
+  await expect(bar).toContainText('Every face is coloredRon to Crab pots, still bare');
+  await page.keyboard.press('r');
+  await expect(viewport(page)).toHaveAccessibleName(/Crab pots/);
+  await page.keyboard.press('r');
   await expect(bar).toContainText('picked');
   const count = Number(/(\d+) face/.exec((await bar.textContent())!)![1]);
   await page.getByRole('button', { name: /^lime wash, weathered/ }).click();
@@ -100,21 +104,17 @@ test('the demo kit: next uncolored, color as I click, steps, eyedropper, a new c
   await page.keyboard.press('Escape');
 
   // Color as I click; the second click of a double click widens, and both are one undo.
-  await page
-    .getByRole('button', { name: /Fog bell/ })
-    .first()
-    .click();
-  await expect(viewport(page)).toHaveAccessibleName(/Fog bell/);
+  const float = [0.698, 0.68] as const;
   await page.getByRole('button', { name: /^timber/ }).click();
   await page.keyboard.press('q');
   await page.keyboard.press('f');
   const bare = await uncolored();
   await page.getByRole('button', { name: 'Top' }).click();
-  await clickAt(page, 0.5, 0.5);
+  await clickAt(page, ...float);
   await expect.poll(uncolored).toBe(bare - 1);
   await page.keyboard.press('Control+z');
   await expect.poll(uncolored).toBe(bare);
-  await clickAt(page, 0.5, 0.5, { clickCount: 2 });
+  await clickAt(page, ...float, { clickCount: 2 });
   await expect.poll(uncolored).toBeLessThan(bare);
   await page.keyboard.press('Control+z');
   await expect.poll(uncolored).toBe(bare);
@@ -122,7 +122,7 @@ test('the demo kit: next uncolored, color as I click, steps, eyedropper, a new c
 
   // "Only here": the picked faces get a color of their own.
   await page.keyboard.press('w');
-  await clickAt(page, 0.5, 0.5);
+  await clickAt(page, ...float);
   await expect(bar).toContainText(/\d faces? picked/);
   await page.keyboard.press('b');
   const panel = page.getByRole('dialog', { name: 'A color only here' });
@@ -131,7 +131,7 @@ test('the demo kit: next uncolored, color as I click, steps, eyedropper, a new c
   await page.keyboard.press('ArrowRight');
   await panel.getByRole('button', { name: 'Make the color' }).click();
   await expect(page.getByRole('button', { name: /^tarred rope, [1-9]/ })).toBeVisible();
-  await expect(page.getByText('4-texel cells, 1 spare')).toBeVisible();
+  await expect(page.getByText('1 spare', { exact: true })).toBeVisible();
   await expect.poll(uncolored).toBeLessThan(bare);
 });
 

@@ -114,10 +114,10 @@ test('a newcomer is told three things while pointing, each until it was done onc
   await expect(told).toContainText('Y has a drag take a box');
   await told.getByRole('button', { name: 'I know' }).click();
   await point();
-  await expect(told).toContainText('not yet colored');
+  await expect(told).toContainText('Every face is colored');
   await page.reload();
   await expect(viewport(page)).toBeVisible();
   await point();
-  await expect(told).toContainText('not yet colored');
+  await expect(told).toContainText('Every face is colored');
   await expect(told.getByRole('button', { name: 'I know' })).toHaveCount(0);
 });

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { decode } from 'fast-png';
-import { bringIn, colorAt, expect, file, harbour, openDemo, pickBar, pointAway, saved, test, viewport } from './kit';
+import { bringIn, colorAt, expect, file, harbour, openBoxes, openDemo, pickAt, pickBar, pointAway, saved, test, viewport } from './kit';
 
 const [red, blue, green] = ['#c82828', '#2828c8', '#28a05a'];
 /** Two walls of one metre side by side: the left one on red, the right one on blue. */
@@ -106,16 +106,17 @@ test('islands of art are picked on the sheet, dragged, moved by keys and numbers
 });
 
 test('without art or gradients the sheet says so, and its colors pick the faces that sit on them', async ({ page }) => {
-  await openDemo(page);
+  await openBoxes(page, 1);
+  await pickAt(page, 0.5, 0.5, 1);
+  await page.getByRole('button', { name: /^moss, 0 faces/ }).click();
   await page.getByRole('link', { name: 'Islands', exact: true }).click();
   await expect(page.getByText('This sheet has no art and no gradient')).toBeVisible();
-  await page.getByRole('button', { name: /^\d+ faces on lamp glow$/ }).click();
-  await expect(pickBar(page)).toContainText('16 faces picked');
-  await viewport(page).focus();
-  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: '1 face on moss' }).click();
+  await expect(pickBar(page)).toContainText('1 face picked');
+  await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
 
   // Two colors become gradients: what lies on one of them is dragged onto the other by hand.
-  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await openDemo(page);
   for (const color of [/^slate, lit, \d/, /^lamp glow, \d/]) {
     await page.getByRole('button', { name: color }).click();
     await page.getByRole('button', { name: 'Edit color' }).click();
@@ -126,10 +127,10 @@ test('without art or gradients the sheet says so, and its colors pick the faces 
   await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
   const islands = page.getByRole('button', { name: /^Island of/ });
   await expect(islands.first()).toBeVisible();
-  const board = (await page.getByRole('group', { name: /^The sheet, 16 × 16/ }).boundingBox())!;
-  const texel = board.width / 16;
+  const board = (await page.getByRole('group', { name: /^The sheet, 32 × 16/ }).boundingBox())!;
+  const texel = board.width / 32;
   const boxes = await Promise.all((await islands.all()).map((island) => island.boundingBox()));
-  const box = boxes.findLast((each) => each!.x > board.x + 12 * texel)!;
+  const box = boxes.findLast((each) => each!.x > board.x + 12 * texel && each!.x < board.x + 16 * texel)!;
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();

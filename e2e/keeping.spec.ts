@@ -88,7 +88,7 @@ test('full storage is reported, and the kit can still leave', async ({ page, con
   await openDemo(page);
   await saved(page);
   await fillStorage(page);
-  await page.keyboard.press('r');
+  await page.keyboard.press('Control+a');
   await page.getByRole('button', { name: /^brass,/ }).click();
   const alert = page.getByRole('alert').filter({ hasText: 'Not saved.' });
   await expect(alert).toContainText('The storage of this browser is full');
@@ -149,7 +149,7 @@ test('a tab that lost the kit does not write it, and offers its changes as a cop
 
 test('an archive opens again to the same kit, in the Color view', async ({ page }) => {
   await openDemo(page);
-  await page.keyboard.press('r');
+  await page.keyboard.press('Control+a');
   await page.getByRole('button', { name: /^brass,/ }).click();
   await expect(tally(page)).toContainText(' B');
   const text = await tally(page).textContent();
@@ -167,19 +167,19 @@ test('an archive opens again to the same kit, in the Color view', async ({ page 
   // Taken into itself all colors meet, every model comes once more, and one undo takes it back.
   const draws = Number(/(\d+) draw calls/.exec(text!)![1]);
   await page.getByLabel('Archive of the other kit').setInputFiles([{ name: 'again.zip', mimeType: 'application/zip', buffer }]);
-  await expect(page.getByText('9 models came from “Brindle Skerry”, and 0 colors; 14 were there already.')).toBeVisible();
+  await expect(page.getByText('9 models came from “Brindle Skerry”, and 0 colors; 15 were there already.')).toBeVisible();
   await expect(tally(page)).toContainText(`${draws * 2} draw calls`);
-  await expect(tally(page)).toContainText('13 colors');
+  await expect(tally(page)).toContainText('15 colors');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(tally(page)).toHaveText(text!);
 });
 
 test('home: rename, duplicate, remove and undo; models within a kit likewise', async ({ page }) => {
   await openDemo(page);
-  await page.getByRole('button', { name: 'Actions for Fog bell' }).click();
+  await page.getByRole('button', { name: 'Actions for Crab pots' }).click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
-  await expect(page.getByRole('button', { name: /Fog bell copy 373 faces, 222 bare/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Actions for Fog bell copy' }).click();
+  await expect(page.getByRole('button', { name: /Crab pots copy 754 faces, all bare/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Actions for Crab pots copy' }).click();
   await page.getByRole('menuitem', { name: 'Remove' }).click();
   await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(9);
   await page.keyboard.press('Control+z');
@@ -192,6 +192,8 @@ test('home: rename, duplicate, remove and undo; models within a kit likewise', a
   await page.getByLabel('Kit name').fill('Skerry');
   await page.keyboard.press('Enter');
   // Home says of the kit what stood above it, also of what was colored just before.
+  await page.getByRole('button', { name: /^Crab pots copy/ }).click();
+  await expect(viewport(page)).toHaveAccessibleName(/Crab pots copy/);
   await page.keyboard.press('Control+a');
   const before = await tally(page).textContent();
   await page.getByRole('button', { name: /^brass,/ }).click();

@@ -10,7 +10,7 @@ import { faceCount, type PolyMesh, type Slot } from '@/core/mesh/polyMesh';
 import { newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
 import * as models from './models';
 import { duskScene } from './scene';
-import { numerals } from './numerals';
+import { numeralRows, numerals, numeralTexels } from './numerals';
 import type { Shape } from './shape';
 
 const lch = (l: number, c: number, h: number): Lch => ({ l, c, h });
@@ -45,10 +45,15 @@ const rock = ([x, y]: number[], face: number) =>
 interface Plan {
   name: string;
   build: () => Shape;
-  /** Roles of faces that the kit opens with; those not named are left to color. */
+  /** Roles of cells that faces of a role sit on; one model has none yet, and is the first task. */
   coloring: Coloring;
   dress?: (shape: Shape) => PolyMesh;
 }
+
+const stone = byLight('slate, in shade', 'slate', 'slate, lit');
+const washed = byLight('lime wash, in shade', 'lime wash, weathered', 'lime wash');
+/** Lit where it is turned to the sun of the islet, which stands in the east. */
+const eastLit = (dark: string, lit: string, from = -0.35) => ([x]: number[]) => (x! > from ? lit : dark);
 
 const plans: Plan[] = [
   {
@@ -56,44 +61,105 @@ const plans: Plan[] = [
     build: models.lightTower,
     coloring: {
       rock,
-      plinth: byLight('slate, in shade', 'slate', 'slate, lit'),
+      plinth: stone,
       wall: 'lime wash',
-      band: ([x]) => (x > -0.45 ? 'band' : 'band, in shade'),
-      gallery: byLight('slate, in shade', 'slate', 'slate, lit'),
+      band: eastLit('band, in shade', 'band', -0.45),
+      gallery: stone,
       rail: 'slate, in shade',
       'lantern frame': 'slate, in shade',
       glass: 'lamp glow',
-      dome: ([x]) => (x > -0.35 ? 'band' : 'band, in shade'),
+      dome: eastLit('band, in shade', 'band'),
       'dome rim': 'slate, in shade',
+      finial: 'brass',
       'window frame': 'lime wash, weathered',
+      window: 'slate, in shade',
+      'door frame': 'lime wash, weathered',
       door: 'slate',
     },
   },
-  { name: 'Keeper’s cottage', build: models.keepersCottage, coloring: {}, dress: (shape) => shape.mesh({ names: cottageMaterials }) },
+  {
+    name: 'Keeper’s cottage',
+    build: models.keepersCottage,
+    coloring: {
+      wall: 'lime wash',
+      plinth: stone,
+      roof: byLight('slate, in shade', 'slate', 'slate'),
+      ridge: 'slate, in shade',
+      chimney: byLight('lime wash, in shade', 'lime wash, weathered', 'lime wash, weathered'),
+      pot: 'band, lit',
+      'door frame': 'lime wash, weathered',
+      door: 'band',
+      brass: 'brass',
+      'window frame': 'lime wash, weathered',
+      window: 'slate, in shade',
+      shutter: 'band',
+      sill: 'lime wash, in shade',
+    },
+    dress: (shape) => shape.mesh({ names: cottageMaterials }),
+  },
   {
     name: 'Landing jetty',
     build: models.landingJetty,
-    coloring: { pile: 'timber', 'pile cap': 'lime wash, weathered', beam: 'timber', bollard: 'slate, in shade', rope: 'brass' },
+    coloring: {
+      board: byLight('timber', 'timber', 'lime wash, in shade'),
+      pile: 'timber',
+      'pile cap': 'lime wash, weathered',
+      beam: 'timber',
+      brace: 'timber',
+      ladder: 'slate, in shade',
+      bollard: 'slate, in shade',
+      rope: 'brass',
+    },
   },
   {
     name: 'Channel buoy',
     build: models.channelBuoy,
-    coloring: { hull: 'band', 'hull lit': 'band, lit', 'below water': 'band, in shade' },
+    coloring: {
+      hull: 'band',
+      'hull lit': 'band, lit',
+      'below water': 'band, in shade',
+      fender: 'slate, in shade',
+      strut: 'slate',
+      cone: eastLit('band, in shade', 'band'),
+      platform: stone,
+      lamp: 'lamp glow',
+      'lamp cap': 'slate, in shade',
+      topmark: eastLit('band, in shade', 'band'),
+      ring: 'slate, lit',
+      weight: 'lichen, in shade',
+    },
     dress: withVertexColors,
   },
   {
     name: 'Fog bell',
     build: models.fogBell,
     coloring: {
-      bell: ([x]) => (x > -0.3 ? 'brass' : 'timber'),
+      bell: eastLit('timber', 'brass', -0.3),
       'bell lip': 'brass',
-      base: byLight('lime wash, in shade', 'lime wash, in shade', 'lime wash, weathered'),
+      'bell inside': 'timber',
+      base: washed,
       frame: 'slate',
+      roof: byLight('band, in shade', 'band', 'band'),
+      iron: 'slate, in shade',
+      bolt: 'slate, in shade',
     },
   },
   { name: 'Crab pots', build: models.crabPots, coloring: {} },
-  { name: 'Tide gauge', build: models.tideGauge, coloring: { rock, pile: 'timber' }, dress: withNumerals },
-  { name: 'Skerry rocks', build: models.skerryRocks, coloring: { rock: (n, face) => (face % 24 < 12 ? rock(n, face) : '') } },
+  {
+    name: 'Tide gauge',
+    build: models.tideGauge,
+    coloring: {
+      rock,
+      pile: 'timber',
+      cap: 'slate',
+      board: 'lime wash, in shade',
+      numerals: 'numerals',
+      bracket: 'slate, in shade',
+      rung: 'slate, in shade',
+    },
+    dress: withNumerals,
+  },
+  { name: 'Skerry rocks', build: models.skerryRocks, coloring: { rock, weed: byLight('lichen, in shade', 'lichen, in shade', 'lichen') } },
   {
     name: 'Notice board',
     build: models.noticeBoard,
@@ -169,16 +235,16 @@ export interface DemoKit {
 }
 
 export async function demoKit(): Promise<DemoKit> {
-  const kit = emptyKit();
-  const cellOf = new Map(kit.sheets[0]!.cells.map((c) => [c.role, c.id]));
-  const seats = new Map<string, Seats>();
-  const patches = new Map<string, SeatPatch>();
   const blobs = new Map<string, Uint8Array>();
   const keep = async (bytes: Uint8Array) => {
     const address = await contentAddress(bytes);
     blobs.set(address, bytes);
     return address;
   };
+  const kit = emptyKit(await keep(encodePng(numeralTexels())));
+  const cellOf = new Map(kit.sheets[0]!.cells.map((c) => [c.role, c.id]));
+  const seats = new Map<string, Seats>();
+  const patches = new Map<string, SeatPatch>();
   for (const [i, { name, build, coloring, dress }] of plans.entries()) {
     const shape = build();
     const mesh = dress ? dress(shape) : shape.mesh();
@@ -203,6 +269,7 @@ export async function demoKit(): Promise<DemoKit> {
       const cell = typeof rule === 'function' ? rule([normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!], f) : rule;
       if (cell) seat.cell[f] = cellOf.get(cell)!;
     });
+    seatNumerals(seat, mesh, shape);
     kit.models.push(model);
     seats.set(id, seat);
     const worn = seat.cell.map((c, f) => (shape.roles[f] === 'band' && wornThrough(f) ? cellOf.get('lime wash, weathered')! : c));
@@ -229,12 +296,13 @@ export async function demoKit(): Promise<DemoKit> {
   return { state: { kit, seats: byId(seats), patches: byId({ vAbandoned: byId(patches) }) }, blobs };
 }
 
-function emptyKit(): Kit {
+/** The numerals have the right half of the sheet: the one place that needs real pixels. */
+function emptyKit(numeralPicture: string): Kit {
   const cells: Cell[] = [];
   const list: Ramp[] = [];
-  const add = (role: string, fill: Cell['fill']) => {
+  const add = (role: string, fill: Cell['fill'], rect?: Cell['rect']) => {
     const index = cells.length;
-    cells.push({ id: index + 1, rect: { x: (index % 4) * 4, y: Math.floor(index / 4) * 4, w: 4, h: 4 }, role, fill });
+    cells.push({ id: index + 1, rect: rect ?? { x: (index % 4) * 4, y: Math.floor(index / 4) * 4, w: 4, h: 4 }, role, fill });
     return index + 1;
   };
   for (const [name, roles, steps] of ramps)
@@ -244,10 +312,11 @@ function emptyKit(): Kit {
       cells: steps.map((step, i) => add(roles[i]!, { kind: 'solid', color: hexFromLch(step) })),
     });
   while (cells.length < 16) add('', { kind: 'spare' });
+  add('numerals', { kind: 'art', picture: numeralPicture }, { x: 16, y: 0, w: 16, h: 16 });
   return {
     id: 'kBrindleSkerry',
     name: 'Brindle Skerry',
-    sheets: [{ id: 'sSkerry', name: 'Skerry', width: 16, height: 16, padding: 0, filter: 'nearest', cells, ramps: list }],
+    sheets: [{ id: 'sSkerry', name: 'Skerry', width: 32, height: 16, padding: 0, filter: 'nearest', cells, ramps: list }],
     models: [],
     variants,
     references: [],
@@ -290,13 +359,32 @@ function withNumerals(shape: Shape): PolyMesh {
   const mesh = shape.mesh({ names: Object.fromEntries([...new Set(shape.roles)].map((role) => [role, slot])) });
   const single = { ...mesh, slots: [slot], faceSlot: new Uint16Array(mesh.faceSlot.length) };
   const uvs = new Float32Array(mesh.cornerVertex.length * 2).fill(0.97);
+  forNumerals(mesh, shape, (corner, across, metre) => {
+    uvs[corner * 2] = across * 0.75;
+    uvs[corner * 2 + 1] = 1 - metre / numeralRows;
+  });
+  return { ...single, uvSets: [uvs] };
+}
+
+/** Each metre of the board has a quarter of the art cell, two beside two. */
+function seatNumerals(seats: Seats, mesh: PolyMesh, shape: Shape): void {
+  let panel = -1;
+  forNumerals(mesh, shape, (corner, across, metre, isFirst) => {
+    seats.at ??= new Float32Array(mesh.cornerVertex.length * 2).fill(0.5);
+    if (isFirst) panel += 1;
+    seats.at[corner * 2] = ((panel % 2) + across) / 2;
+    seats.at[corner * 2 + 1] = (Math.floor(panel / 2) + 1 - (metre - panel)) / 2;
+  });
+}
+
+/** The corners of the board's panels from the foot up: how far across (0..1), and the metre (0 at the foot). */
+function forNumerals(mesh: PolyMesh, shape: Shape, at: (corner: number, across: number, metre: number, isFirst: boolean) => void): void {
+  const { left, foot, width, panel } = models.tideBoard;
   shape.roles.forEach((role, f) => {
     if (role !== 'numerals') return;
     for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
       const v = mesh.cornerVertex[c]! * 3;
-      uvs[c * 2] = ((mesh.positions[v]! + 0.22) / 0.44) * 0.75;
-      uvs[c * 2 + 1] = 1 - (mesh.positions[v + 1]! - 0.2) / 3.6;
+      at(c, (mesh.positions[v]! - left) / width, (mesh.positions[v + 1]! - foot) / panel, c === mesh.faceStart[f]!);
     }
   });
-  return { ...single, uvSets: [uvs] };
 }

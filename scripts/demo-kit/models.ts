@@ -349,6 +349,9 @@ export function crabPots(): Shape {
   return s;
 }
 
+/** The board of the tide gauge, in metres: a numeral has a square panel. */
+export const tideBoard = { left: -0.33, foot: 1.05, width: 0.66, panel: 0.7 };
+
 export function tideGauge(): Shape {
   const s = new Shape();
   s.as('pile', () =>
@@ -361,12 +364,12 @@ export function tideGauge(): Shape {
       s.lathe([[0.25, 0], [0.25, 0.08], [0.14, 0.2], [0, 0.24]], 10),
     ),
   );
-  // The board's front is an n-gon row of panels, so that its numerals can be laid out metre by metre.
+  // The board's front is a row of panels, so that its numerals can be laid out metre by metre.
+  const { left, foot, width, panel } = tideBoard;
   const panels = 4;
-  const front: number[][] = [];
-  for (let k = 0; k <= panels; k++) front.push([s.point([-0.22, 0.2 + k * 0.9, 0.36]), s.point([0.22, 0.2 + k * 0.9, 0.36])]);
-  const back: number[][] = [];
-  for (let k = 0; k <= panels; k++) back.push([s.point([-0.22, 0.2 + k * 0.9, 0.28]), s.point([0.22, 0.2 + k * 0.9, 0.28])]);
+  const ring = (y: number, z: number) => [s.point([left, y, z]), s.point([left + width, y, z])];
+  const front = Array.from({ length: panels + 1 }, (_, k) => ring(foot + k * panel, 0.36));
+  const back = Array.from({ length: panels + 1 }, (_, k) => ring(foot + k * panel, 0.28));
   for (let k = 0; k < panels; k++) {
     const [a, b, c, d] = [front[k]!, front[k + 1]!, back[k]!, back[k + 1]!];
     s.face([a[0]!, a[1]!, b[1]!, b[0]!], 'numerals');
@@ -377,7 +380,7 @@ export function tideGauge(): Shape {
   s.face([front[panels]![0]!, front[panels]![1]!, back[panels]![1]!, back[panels]![0]!], 'board');
   s.face([back[0]![0]!, back[0]![1]!, front[0]![1]!, front[0]![0]!], 'board');
   s.as('bracket', () => {
-    for (const y of [0.55, 2, 3.45]) {
+    for (const y of [1.3, 2.45, 3.6]) {
       s.at({ move: [0, y, 0] }, () => s.ring(0.25, 0.09, 10, 4));
       s.beam([-0.28, y, 0.28], [0.28, y, 0.28], 0.08);
     }

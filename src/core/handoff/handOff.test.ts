@@ -14,7 +14,8 @@ import { patchesByVariant, withPatches } from '../kit/patches';
 import { faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { newKit } from '../sheet/starter';
 import type { ExportModel } from '../io/exportModel';
-import { decodePng } from '../io/png';
+import type { KitPictures } from '../io/picture';
+import { decodePng, encodePng } from '../io/png';
 import { readModel } from '../io/readModel';
 import { zipOf } from '../io/zip';
 import { box, grid } from '@tests/meshes';
@@ -61,12 +62,18 @@ const handOffOf = (change: Partial<HandOff>): HandOff => ({ ...newHandOff('h', '
 const stateOf = (kit: Kit, items: Map<string, ExportModel>): KitState => {
   return withPatches({ kit, seats: byId([...items].map(([id, i]) => [id, i.seats])) }, patchesByVariant([...items.values()]));
 };
-const write = (kit: Kit, items: Map<string, ExportModel>, handOff: HandOff, since?: HandOffInput['since']) =>
+const write = (
+  kit: Kit,
+  items: Map<string, ExportModel>,
+  handOff: HandOff,
+  since?: HandOffInput['since'],
+  pictures: KitPictures = new Map(),
+) =>
   writeHandOff({
     ...(since && { since }),
     state: stateOf(kit, items),
     handOff,
-    pictures: new Map(),
+    pictures,
     unseenOf: () => Uint32Array.of(1, 4),
     itemOf: (m) => Promise.resolve(items.get(m.id)!),
   });
@@ -313,6 +320,20 @@ describe('a hand-off', () => {
     const fewer = await write(kit, items, handOffOf({ parts: [newPart('stl')], withoutUnseen: true }));
     expect(fewer.files[0]!.bytes).toHaveLength(84 + 50 * (12 - 4));
     expect(fewer.report.files[0]!.changed.join()).toContain('2 are left out');
+  });
+
+  it('writes art that can be seen through, also where a variant has other colors beside it', async () => {
+    const { kit, items } = pier();
+    const bytes = encodePng({ width: 1, height: 1, data: Uint8Array.of(200, 100, 50, 128) });
+    kit.sheets[0]!.cells[0]!.fill = { kind: 'art', picture: 'art' };
+    kit.variants.push({ id: 'v', name: 'Salt-worn', rules: [], fills: byId({ 2: solid('#c3cbc9') }) });
+    const pictures = new Map([['art', { bytes, raster: decodePng(bytes) }]]);
+    const { report } = await write(kit, items, handOffOf({ parts: [newPart('glb')] }), undefined, pictures);
+    // What is seen through has a material of its own.
+    expect(report.files.map((f) => f.cost)).toMatchObject([
+      { drawCalls: 2, materials: 2 },
+      { drawCalls: 2, materials: 2 },
+    ]);
   });
 
   it('counts what a glTF keeps in the file that leaves, and names the nodes that were joined', async () => {

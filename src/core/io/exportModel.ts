@@ -79,16 +79,16 @@ export interface FaceGroup {
   colors?: Uint8Array;
 }
 
-/** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces. */
+/** Sheets first, in the kit's order, then slots of faces not yet colored. `among`: only these faces; `rasters`: of art, which may be seen through. */
 export function groupFaces(
   kit: Kit,
   { mesh, seats, model, leaveOut, colors: made }: Pick<ExportModel, 'mesh' | 'seats' | 'model' | 'leaveOut' | 'colors'>,
-  { among, pictures, ...options }: { among?: Uint32Array; pictures?: Pictures } & Partial<LeaveOptions> = {},
+  { among, rasters, ...options }: { among?: Uint32Array; rasters?: Pictures } & Partial<LeaveOptions> = {},
 ): FaceGroup[] {
   const { as, numbered } = { ...leaveDefaults, ...options };
   const sheetOf = new Map<number, number>();
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => sheetOf.set(cell.id, s)));
-  const clear = seeThroughCells(kit, pictures);
+  const clear = seeThroughCells(kit, rasters);
   const sided = mesh.slots.map((_, slot) => isDoubleSided(model, mesh, slot));
   const sheets = new Map<number, number[]>();
   const slots: number[][] = mesh.slots.map(() => []);
@@ -107,7 +107,7 @@ export function groupFaces(
       else sheets.set(key, [f]);
     }
   }
-  const colors = as === 'colors' && sheets.size ? (made ?? colorsOfCorners(kit, mesh, seats, pictures ?? new Map())) : undefined;
+  const colors = as === 'colors' && sheets.size ? (made ?? colorsOfCorners(kit, mesh, seats, rasters ?? new Map())) : undefined;
   const onSheets = [...sheets]
     .sort(([a], [b]) => a - b)
     .map(([key, list]): FaceGroup => ({
@@ -118,7 +118,8 @@ export function groupFaces(
       doubleSided: (key & 1) > 0,
       ...(colors && { colors }),
     }));
-  const flat = as === 'slots' ? flatGroups(kit, model, seats, colored, { pictures, numbered }, (f) => sided[mesh.faceSlot[f]!]!) : [];
+  const flat =
+    as === 'slots' ? flatGroups(kit, model, seats, colored, { pictures: rasters, numbered }, (f) => sided[mesh.faceSlot[f]!]!) : [];
   const bare = slots.flatMap((list, slot): FaceGroup[] =>
     list.length
       ? [

@@ -60,7 +60,7 @@ export function writeObj(
     // Who reads no normals may still heed the groups.
     const smooth = smoothingGroups(mesh, adjacencyOf(mesh), cornerNormals);
     let [object, smoothing] = [-1, 0];
-    for (const group of groupFaces(kit, item, { ...options, pictures: rasters })) {
+    for (const group of groupFaces(kit, item, { ...options, rasters })) {
       const uv = groupUvs(group, mesh, seats);
       const colors = group.sheet ? group.colors : cornerColors;
       faces.push(`usemtl ${materials.of(item, group)}`);

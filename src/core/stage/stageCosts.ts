@@ -76,7 +76,7 @@ function costOfColoring(state: KitState, id: string, variant: string | undefined
   const { kit, seats } = stateOfVariant(state, variant ?? null);
   const model = findModel(kit, id);
   const own = seats[id]!;
-  const groups = groupFaces(kit, { mesh, seats: own, model }, { pictures });
+  const groups = groupFaces(kit, { mesh, seats: own, model }, { rasters: pictures });
   const { normals } = measureFaces(mesh);
   return {
     drawCalls: drawCallCounter(kit, { pictures, variants: 'none' })(model, own, mesh),

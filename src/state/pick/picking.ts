@@ -1,7 +1,7 @@
 import { type ById, byId, withId } from '@/core/byId';
 import { facesWhere } from '@/core/mesh/facesWhere';
 import type { Edit } from '@/core/edit/edit';
-import { findCell } from '@/core/kit/kit';
+import { findCell, type KitState, type Model } from '@/core/kit/kit';
 import { likeliestEdge } from '@/core/pick/ring';
 import { aboutScope, facesOf, widerScope, type Scope, type ScopeAngle } from '@/core/pick/scopes';
 import { sharedTexels } from '@/core/seat/sharedTexels';
@@ -217,15 +217,19 @@ export function pickNextUncolored(): void {
     return;
   }
   const { state, modelId } = useEditor.getState();
-  const { models } = state.kit;
-  const here = models.findIndex((m) => m.id === modelId);
-  const next = models.map((_, i) => models[(here + 1 + i) % models.length]!).find((m) => state.seats[m.id]!.cell.includes(0));
+  const next = nextBareModel(state, modelId);
   if (!next) {
     announce('Every face of every model is colored.');
     return;
   }
   showModel(next.id);
   announce(`Every face of this model is colored; here is ${next.name}.`);
+}
+
+/** The first model after the one in view, going round, that has faces without a color. */
+export function nextBareModel({ kit: { models }, seats }: KitState, modelId: string | null): Model | undefined {
+  const here = models.findIndex((m) => m.id === modelId);
+  return models.map((_, i) => models[(here + 1 + i) % models.length]!).find((m) => seats[m.id]!.cell.includes(0));
 }
 
 const roleOfCell = (id: number): string => findCell(useEditor.getState().state.kit, id)?.cell.role ?? '';

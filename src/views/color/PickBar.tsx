@@ -9,7 +9,7 @@ import { useCurrent } from '@/state/kit/useCurrent';
 import { carryColorsFrom } from '@/state/files/carrying';
 import { isAlteredCopy } from '@/core/carry/isAlteredCopy';
 import type { Model } from '@/core/kit/kit';
-import { bringBackPick, invertPick, pickEverything, pickNextUncolored } from '@/state/pick/picking';
+import { bringBackPick, invertPick, nextBareModel, pickEverything, pickNextUncolored } from '@/state/pick/picking';
 import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';
 import {
   dropLone,
@@ -59,6 +59,8 @@ export function PickBar() {
     return cells ? cells.reduce((n, c) => n + (c === 0 ? 1 : 0), 0) : 0;
   }, [current]);
   const likeModel = useLikeModel(bare);
+  const state = useEditor((s) => s.state);
+  const next = useMemo(() => (bare === 0 && current ? nextBareModel(state, current.model.id) : undefined), [bare, current, state]);
   return (
     // Presses between its words go to the model beneath.
     <div
@@ -115,7 +117,10 @@ export function PickBar() {
                 <Action k="R" word="pick the next" run={pickNextUncolored} />
               </>
             ) : (
-              <strong>Every face is colored</strong>
+              <>
+                <strong>Every face is colored</strong>
+                {next && <Action k="R" word={`on to ${next.name}, still bare`} run={pickNextUncolored} />}
+              </>
             )}
             {likeModel && (
               <button

@@ -84,7 +84,13 @@ export function Accounts({ accounts, tally }: { accounts: Figures; tally: Tally 
         <p role="status" aria-label="When all is colored" className="mt-2">
           <strong>{count(tally.drawCalls, 'draw call')} now</strong>, since {count(tally.uncolored, 'face')} not yet colored{' '}
           {tally.uncolored === 1 ? 'keeps its' : 'keep their'} own materials;{' '}
-          <strong>{number(tally.whenColored)} when all is colored</strong>.
+          {tally.whenColored === tally.drawCalls ? (
+            'no fewer when all is colored.'
+          ) : (
+            <>
+              <strong>{number(tally.whenColored)} when all is colored</strong>.
+            </>
+          )}
         </p>
       )}
       <p className="mt-2 text-[12px] text-quiet">

@@ -54,12 +54,12 @@ export async function buildGltf(kit: Kit, models: readonly ExportModel[], option
     materials,
     named.map((v) => v.name),
   );
-  const leave = { as, numbered, vertexColors, variants: wanted, pictures: rastersOf(pictures) };
+  const leave = { as, numbered, vertexColors, variants: wanted, rasters: rastersOf(pictures) };
   const rights: string[] = [];
   const rebuilt: { item: ExportModel; top: Scene | Node; nodes: readonly Node[] }[] = [];
   for (const came of models) {
     const shaded = shadedItem(came, options);
-    const item = as === 'colors' ? { ...shaded, colors: colorsOfCorners(kit, shaded.mesh, shaded.seats, leave.pictures) } : shaded;
+    const item = as === 'colors' ? { ...shaded, colors: colorsOfCorners(kit, shaded.mesh, shaded.seats, leave.rasters) } : shaded;
     if (!isGltfModel(item)) {
       const objects = meshes === 'shared' ? item.mesh.objects.length : 1;
       const framed = { ...item, mesh: framedMesh(item.mesh, { origin, scale, up: 'y' }) };
