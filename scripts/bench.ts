@@ -34,7 +34,7 @@ import { rgbFromHex } from '@/core/color/hex';
 import { labDistance, labFromRgb, type Lab } from '@/core/color/oklab';
 import { countColors, drawColors } from '@/core/picture/drawColors';
 import { recognise } from '@/core/picture/readBlocks';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { picksToTime } from './benchPicks';
 import { benchProof } from './benchProof';
 import { benchOpening } from './benchOpening';

@@ -4,7 +4,8 @@ import { PhotonImage } from '@cf-wasm/photon/others';
 import { rgbFromHex } from '@/core/color/hex';
 import { startPictureDecoder } from '@/core/io/decodePicture';
 import type { Fill, Rect } from '@/core/kit/kit';
-import { gradientAt, type Raster } from '@/core/sheet/raster';
+import { gradientAt } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 
 export const startDecoder = (): void =>
   startPictureDecoder(readFileSync(createRequire(import.meta.url).resolve('@cf-wasm/photon/photon.wasm')));

@@ -6,7 +6,8 @@ import { emptySeats, usableCells, type KitState, type Sheet } from '@/core/kit/k
 import { faceCount } from '@/core/mesh/polyMesh';
 import { layoutUvs } from '@/core/seat/layout';
 import { newColor } from '@/core/sheet/newColor';
-import { rasterSheet, type Raster } from '@/core/sheet/raster';
+import { rasterSheet } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { newKit } from '@/core/sheet/starter';
 import { grid } from './meshes';
 

@@ -4,7 +4,7 @@ import { findCell } from '@/core/kit/kit';
 import { boundsOf, measureFaces } from '@/core/mesh/measure';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate } from '@/core/mesh/triangulate';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { cropped } from '@/core/view/lineUp';
 import { thumbnail } from '@/core/view/thumbnail';
 import type { DemoKit } from './kit';

@@ -8,7 +8,7 @@ import { facesWhere } from '@/core/mesh/facesWhere';
 import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
 import { cropRaster } from '@/core/picture/meanColor';
 import { recognise } from '@/core/picture/readBlocks';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { given, meshAt, picturesOf } from './meshes';
 import { openPictures, type PictureFile } from './pictures';
 

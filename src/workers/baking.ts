@@ -6,7 +6,7 @@ import { encodePng } from '@/core/io/png';
 import type { Kit, Seats } from '@/core/kit/kit';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate, type Triangles } from '@/core/mesh/triangulate';
-import type { Pictures } from '@/core/sheet/raster';
+import type { Pictures } from '@/core/io/raster';
 import { given, meshAt, picturesOf } from './meshes';
 import { openPictures, type PictureFile } from './pictures';
 import { buildTree } from './rays';

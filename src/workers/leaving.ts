@@ -23,7 +23,7 @@ import { iconBytes, writeHandOff } from '@/core/handoff/writeHandOff';
 import type { HandOff, IconOptions, Kit, Model, Seats } from '@/core/kit/kit';
 import { patchesByVariant, withPatches } from '@/core/kit/patches';
 import { readPalette, writePalette } from '@/core/palette/paletteFile';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { readArchive, writeArchive } from '@/data/archive';
 import { readStageFile } from '@/data/stageFile';
 import { costOfVariant, type VariantCost } from '@/core/variants/costOfVariant';

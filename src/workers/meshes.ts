@@ -9,7 +9,7 @@ import { boundsOf } from '@/core/mesh/measure';
 import type { PolyMesh } from '@/core/mesh/polyMesh';
 import { triangulate } from '@/core/mesh/triangulate';
 import { proposeAngles } from '@/core/pick/proposeAngles';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { readBlob } from '@/data/blobs';
 import { codecs, pictureDecoder } from './codecs';
 import type { LoadedMesh } from './residents';

@@ -7,7 +7,7 @@ import { type DrawnPalette, countColors, drawSeries } from '@/core/picture/drawC
 import type { Lines } from '@/core/picture/findLines';
 import { type Finding, readBlocks, recognise } from '@/core/picture/readBlocks';
 import { type EncodedSheet, encodeSheet } from '@/core/sheet/encode';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { pictureDecoder } from './codecs';
 
 /** A picture that sheets are drawn from, by its address. */

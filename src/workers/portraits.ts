@@ -5,7 +5,7 @@ import type { Kit } from '@/core/kit/kit';
 import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
 import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
 import { rastersOf } from '@/core/sheet/encode';
-import type { Pictures, Raster } from '@/core/sheet/raster';
+import type { Pictures, Raster } from '@/core/io/raster';
 import { type Rows, type Sitter, lineUpAtScale, lineUpFilling } from '@/core/view/lineUp';
 import { rasterInputOf } from '@/core/view/rasterFaces';
 import { sideBySide, thumbnail } from '@/core/view/thumbnail';

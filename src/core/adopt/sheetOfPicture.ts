@@ -1,5 +1,6 @@
 import type { Kit, Sheet } from '../kit/kit';
-import { rasterSheet, type Pictures, type Raster } from '../sheet/raster';
+import { rasterSheet } from '../sheet/raster';
+import type { Pictures, Raster } from '../io/raster';
 
 /** Difference in any channel (0..255) up to which a texel is taken for the same. */
 const usualTolerance = 2;

@@ -3,7 +3,8 @@ import { labDistance, labFromRgb, type Lab, type Rgb } from '../color/oklab';
 import type { Fill } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Block, Finding } from '../picture/readBlocks';
-import { gradientAt, type Raster } from '../sheet/raster';
+import { gradientAt } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { placeIn } from './seatsByUvs';
 import { eachTexel, faceTexels, type FaceTexels } from './uvTexels';
 

@@ -3,7 +3,8 @@ import { isTextured, type Cell, type Kit, type Seats } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Triangles } from '../mesh/triangulate';
 import { layoutUvs } from '../seat/layout';
-import { meanColor, rasterSheet, type Pictures, type Raster } from '../sheet/raster';
+import { meanColor, rasterSheet } from '../sheet/raster';
+import type { Pictures, Raster } from '../io/raster';
 import type { ColorAt } from './fillLayout';
 
 /**

@@ -1,6 +1,6 @@
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Triangles } from '../mesh/triangulate';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 
 export interface LayoutSize {
   /** Texels, 1 to `maxLayoutSize`. */

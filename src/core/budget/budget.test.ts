@@ -5,7 +5,8 @@ import { measureFaces } from '../mesh/measure';
 import { newKit, starterSheet } from '../sheet/starter';
 import { box } from '@tests/meshes';
 import { drawCallCounter, materialCounter } from './drawCalls';
-import { costAsRead, gpuVertices, tallyOf, usesOfCells } from './tally';
+import { costAsRead, gpuVertices, tallyOf } from './tally';
+import { usesOfCells } from './usesOfCells';
 
 const faces = Uint32Array.of(0, 1, 2, 3, 4, 5);
 

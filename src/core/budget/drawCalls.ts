@@ -7,7 +7,7 @@ import { type Kit, type Model, type Patches, type Seats } from '../kit/kit';
 import { kitOfVariant } from '../variants/shown';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { seeThroughCells } from '../sheet/opacity';
-import type { Pictures } from '../sheet/raster';
+import type { Pictures } from '../io/raster';
 import { leavingSlots } from '../slots/slots';
 
 export interface DrawOptions extends Partial<LeaveOptions> {

@@ -4,19 +4,10 @@ import type { IconOptions, Kit, Model } from '../kit/kit';
 import { boundsOf, measureFaces } from '../mesh/measure';
 import { triangulate } from '../mesh/triangulate';
 import { colorsOfCorners } from '../seat/colorsOfCorners';
-import type { Pictures, Raster } from '../sheet/raster';
+import type { Pictures, Raster } from '../io/raster';
 import { rasterInputOf } from '../view/rasterFaces';
 import { thumbnail } from '../view/thumbnail';
-
-/** Where an icon may be seen from. */
-export const iconViews = {
-  corner: [0.62, 0.42, 1],
-  front: [0, 0, 1],
-  right: [1, 0, 0],
-  back: [0, 0, -1],
-  left: [-1, 0, 0],
-  top: [0, 1, 0],
-} as const satisfies Record<IconOptions['from'], readonly number[]>;
+import { iconViews } from './plan';
 
 /** The model that an icon shows. */
 export const iconModel = ({ models }: Kit, { model }: IconOptions): Model | undefined => models.find((m) => m.id === model) ?? models[0];

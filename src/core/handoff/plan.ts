@@ -87,3 +87,13 @@ export const newHandOff = (id: string, name: string): HandOff => ({
   version: '1.0.0',
   description: '',
 });
+
+/** Where an icon may be seen from. */
+export const iconViews = {
+  corner: [0.62, 0.42, 1],
+  front: [0, 0, 1],
+  right: [1, 0, 0],
+  back: [0, 0, -1],
+  left: [-1, 0, 0],
+  top: [0, 1, 0],
+} as const satisfies Record<IconOptions['from'], readonly number[]>;

@@ -1,5 +1,5 @@
 import { PhotonImage } from '@cf-wasm/photon/others';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from './raster';
 import { FileError, fileErrorOf } from './errors';
 import { renewPhoton, startPhoton } from './photon';
 import { pictureLimits, probePicture } from './picture';

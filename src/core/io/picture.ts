@@ -1,4 +1,4 @@
-import type { Raster } from '../sheet/raster';
+import type { Raster } from './raster';
 
 /** A picture with its file: what goes out unchanged must go out byte for byte. */
 export interface KitPicture {

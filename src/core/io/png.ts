@@ -1,5 +1,5 @@
 import { decode, encode } from 'fast-png';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from './raster';
 
 /** A PNG of 8 bits a channel; without alpha where every texel is opaque. */
 export function encodePng({ width, height, data }: Raster): Uint8Array {

@@ -2,7 +2,7 @@ import { decodePicture } from './decodePicture';
 import type { NamedFile } from './fileKinds';
 import { openGltf, type GltfCodecs } from './gltf/openGltf';
 import { probePicture } from './picture';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from './raster';
 
 /**
  * Pictures that a model's files hold, by lower-case name as its slots name them; those that cannot be decoded are

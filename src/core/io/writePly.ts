@@ -3,7 +3,7 @@ import { indexRows } from '../mesh/rows';
 import { pickRows } from '../mesh/build';
 import { measureFaces } from '../mesh/measure';
 import { colorsOfCorners } from '../seat/colorsOfCorners';
-import type { Pictures } from '../sheet/raster';
+import type { Pictures } from './raster';
 import type { ExportModel } from './exportModel';
 import { cornerNormalsOf, dressedItem, facesThatLeave } from './looseFaces';
 import { leaveDefaults, type LeaveOptions } from './leaveOptions';

@@ -1,5 +1,5 @@
 import { machineNames } from '../byId';
-import { iconViews } from '../handoff/icon';
+import { iconViews } from '../handoff/plan';
 import { formatIds } from '../handoff/plan';
 import type { LeaveOptions } from '../io/leaveOptions';
 import * as bounds from '../limits';

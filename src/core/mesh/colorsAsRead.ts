@@ -1,6 +1,6 @@
 import { rgbFromHex } from '../color/hex';
 import { faceVertexColor } from '../seat/byMaterial';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { faceCount, type PolyMesh } from './polyMesh';
 
 /** Pictures that faces came with, brought to one square size, one above the other. */

@@ -1,5 +1,5 @@
 import { maxSheetSize, mostCellIds, mostIn } from '../limits';
-import { usesInAll } from '../budget/tally';
+import { usesInAll } from '../budget/usesOfCells';
 import { groupForAll, type Edit } from '../edit/edit';
 import { newId, type Cell, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
 import { canTake, type Going } from '../palette/whereColorsGo';

@@ -1,6 +1,6 @@
 import { hexFromRgb, rgbFromHex, type Hex } from '../color/hex';
 import { labFromLinear, labFromRgb, linearFromByte, rgbFromLab } from '../color/oklab';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 
 export interface DrawnColor {
   color: Hex;

@@ -1,4 +1,4 @@
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 
 /** Where columns and rows of blocks begin and end: ascending pixel positions, with both borders of the picture. */
 export interface Lines {

@@ -1,5 +1,5 @@
 import { byteFromLinear, linearFromByte, type Rgb } from '../color/oklab';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 
 /**
  * Mean color, in linear light, of the pixels whose middles lie within a circle (pixels from the top left); at

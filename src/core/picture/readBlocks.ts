@@ -1,7 +1,7 @@
 import { hexFromRgb, type Hex } from '../color/hex';
 import { labDistance, labFromRgb, type Rgb } from '../color/oklab';
 import type { Fill, Rect } from '../kit/kit';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { findLines, isNoisy, type Lines } from './findLines';
 import { fitGradient } from './fitGradient';
 

@@ -4,7 +4,7 @@ import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { decodePicture } from '../io/decodePicture';
 import { solid, type Fill, type Rect } from '../kit/kit';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { distinctColors, drawBlocks, startDecoder, toJpeg } from '@tests/palettePictures';
 import { colorsOfFinding, countBlocks, recognise } from './readBlocks';
 

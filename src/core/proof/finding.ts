@@ -1,7 +1,7 @@
 import type { ById } from '../byId';
 import type { Kit, Model, Patches, Proofing, Seats } from '../kit/kit';
 import type { Surface } from '../unwrap/chart';
-import type { Pictures } from '../sheet/raster';
+import type { Pictures } from '../io/raster';
 import type { Recoloring } from './recoloring';
 
 /** What is looked for; the order is that in which it is shown. */

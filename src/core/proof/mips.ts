@@ -1,4 +1,4 @@
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 
 /** The next smaller mip level: each texel the mean of the up to four that it stands for, as graphics cards make it. */
 function nextMip({ width, height, data }: Raster): Raster {

@@ -2,7 +2,8 @@ import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb, type Lab } from '../color/oklab';
 import type { Kit } from '../kit/kit';
 import { facesWhere } from '../mesh/facesWhere';
-import { meanColor, type Pictures } from '../sheet/raster';
+import { meanColor } from '../sheet/raster';
+import type { Pictures } from '../io/raster';
 import { bordersInView, nothing } from './bordersInView';
 import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
 

@@ -11,7 +11,7 @@ import { meshFromLists } from '../mesh/build';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { seatFaces } from '../seat/seatFaces';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { newKit } from '../sheet/starter';
 import { checkIds, isWaived, proofDefaults, type CheckId, type Finding, type ProofModel } from './finding';
 import { levelsOf, mipAtlas, mipOf, sample } from './mips';

@@ -5,7 +5,7 @@ import { findSheet, type Cell, type KitState } from '../kit/kit';
 import { unlockedFaces } from '../regions/regions';
 import { findSymmetry } from '../pick/symmetry';
 import { seatFaces } from '../seat/seatFaces';
-import { usesInAll } from '../budget/tally';
+import { usesInAll } from '../budget/usesOfCells';
 import { mergeColors, spareColors } from '../sheet/mergeColors';
 import { planRelay, relaySheet, type RelayOptions } from '../sheet/relay';
 import { variantsApartIn } from '../judge/twins';

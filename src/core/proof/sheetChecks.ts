@@ -1,4 +1,4 @@
-import { usesInAll } from '../budget/tally';
+import { usesInAll } from '../budget/usesOfCells';
 import { rgbFromHex } from '../color/hex';
 import { labDistance, labFromRgb } from '../color/oklab';
 import { judgePalette } from '../judge/judgePalette';

@@ -5,7 +5,7 @@ import { judgeDefaults } from '../judge/judgePalette';
 import { isSame } from '../edit/refused';
 import type { Cell, Kit, SeatPatch, Variant } from '../kit/kit';
 import { areSamePatches, areSameSeats, patchedSeats } from '../kit/patches';
-import { usesInAll } from '../budget/tally';
+import { usesInAll } from '../budget/usesOfCells';
 import { facesWhere } from '../mesh/facesWhere';
 import { finishOf } from '../sheet/finish';
 import { kitOfVariant } from '../variants/shown';

@@ -3,7 +3,7 @@ import { grid } from '@tests/meshes';
 import { emptySeats, solid, type Cell, type Fill, type Kit, type KitState, type Model, type Sheet } from '../kit/kit';
 import { adjacencyOf } from '../mesh/adjacency';
 import { newKit } from '../sheet/starter';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { colorsOfCorners } from './colorsOfCorners';
 import { colorsOfFaces } from './colorsOfFaces';
 import { lineLike } from './gradientRules';

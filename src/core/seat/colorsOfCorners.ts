@@ -3,7 +3,8 @@ import { isTextured, type Cell, type Kit, type Seats, type Sheet } from '../kit/
 import type { PolyMesh } from '../mesh/polyMesh';
 import { remembered } from '../remembered';
 import { opacityOf } from '../sheet/opacity';
-import { meanColor, rasterSheet, texelAt, type Pictures } from '../sheet/raster';
+import { meanColor, rasterSheet, texelAt } from '../sheet/raster';
+import type { Pictures } from '../io/raster';
 import { layoutUvs } from './layout';
 
 /**

@@ -1,6 +1,7 @@
 import { isTextured, type Kit, type Rect, type Seats } from '../kit/kit';
 import type { PolyMesh } from '../mesh/polyMesh';
-import { rasterSheet, texelAt, type Pictures } from '../sheet/raster';
+import { rasterSheet, texelAt } from '../sheet/raster';
+import type { Pictures } from '../io/raster';
 import { layoutUvs } from './layout';
 
 /** For each cell id, 1 + the index of its sheet where the cell is textured, else 0. */

@@ -7,7 +7,8 @@ import { emptySeats, findCell, spareCells, usableCells, type Cell, type KitState
 import { faceCount } from '../mesh/polyMesh';
 import { growSheet, stepOf } from '../sheet/cells';
 import { newColor } from '../sheet/newColor';
-import { rasterSheet, type Raster } from '../sheet/raster';
+import { rasterSheet } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { newKit, starterSheet } from '../sheet/starter';
 import { grid } from '@tests/meshes';
 import { seatColors } from './byMaterial';

@@ -1,6 +1,6 @@
 import { labFromRgb } from '../color/oklab';
 import type { Sheet } from '../kit/kit';
-import type { Raster } from './raster';
+import type { Raster } from '../io/raster';
 
 export type BlockFormat = 'bc1' | 'etc1';
 type Color = [number, number, number];

@@ -2,7 +2,8 @@ import { longestRole, maxSheetSize, mostCellIds, mostIn } from '../limits';
 import { hexFromRgb } from '../color/hex';
 import type { Edit } from '../edit/edit';
 import { type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
-import { meanColor, type Pictures } from './raster';
+import { meanColor } from './raster';
+import type { Pictures } from '../io/raster';
 
 /** The color by which a cell is drawn as a swatch. */
 export const swatchOf = (cell: Cell, pictures?: Pictures): string => hexFromRgb(meanColor(cell.fill, pictures));

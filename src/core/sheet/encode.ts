@@ -1,7 +1,8 @@
 import { encodePng } from '../io/png';
 import { probePicture, type KitPictures } from '../io/picture';
 import type { Sheet } from '../kit/kit';
-import { rasterSheet, type Pictures } from './raster';
+import { rasterSheet } from './raster';
+import type { Pictures } from '../io/raster';
 
 export interface EncodedSheet {
   bytes: Uint8Array;

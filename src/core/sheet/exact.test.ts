@@ -13,7 +13,8 @@ import { gradientError, texelsFor } from './gradientError';
 import { newColor } from './newColor';
 import { opacityOf, seeThroughCells } from './opacity';
 import { colorsInOrder } from './order';
-import { gradientAt, meanColor, rasterSheet, type Raster } from './raster';
+import { gradientAt, meanColor, rasterSheet } from './raster';
+import type { Raster } from '../io/raster';
 import { newKit } from './starter';
 
 const rect = (x: number, y: number, w: number, h: number): Rect => ({ x, y, w, h });

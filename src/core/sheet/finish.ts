@@ -1,6 +1,6 @@
 import { rgbFromHex } from '../color/hex';
 import type { Cell, Finish, Sheet } from '../kit/kit';
-import type { Raster } from './raster';
+import type { Raster } from '../io/raster';
 
 /** Of a cell that says nothing of it: it scatters all light, and is no metal. */
 export const usualFinish: Finish = { roughness: 1, metalness: 0 };

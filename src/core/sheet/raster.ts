@@ -1,16 +1,7 @@
 import { rgbFromHex } from '../color/hex';
 import { byteFromLinear, labFromRgb, linearFromLab, rgbFromLab, type Lab, type Rgb } from '../color/oklab';
+import type { Pictures, Raster } from '../io/raster';
 import type { Cell, Fill, Rect, Sheet } from '../kit/kit';
-
-/** Rows from the top, 4 bytes a texel: sRGB and alpha. */
-export interface Raster {
-  width: number;
-  height: number;
-  data: Uint8Array;
-}
-
-/** Rasters of frozen pictures and art, by content address. */
-export type Pictures = ReadonlyMap<string, Raster>;
 
 /** What spare texels hold: a mid grey that would show as a mistake, yet harm no neighbour through filtering. */
 export const spareColor: Rgb = [128, 128, 128];

@@ -5,7 +5,7 @@ import { groupFaces, groupUvs } from '../io/exportModel';
 import { findModel, type KitState, type Placement } from '../kit/kit';
 import { measureFaces, type Bounds } from '../mesh/measure';
 import { triangleCount, type PolyMesh } from '../mesh/polyMesh';
-import type { Pictures } from '../sheet/raster';
+import type { Pictures } from '../io/raster';
 import { looksOfSheet, stateOfVariant } from '../variants/shown';
 
 /** What a scene costs, as an engine counts it. */

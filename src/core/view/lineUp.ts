@@ -1,5 +1,5 @@
 import type { Bounds } from '../mesh/measure';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import type { RasterInput } from './rasterFaces';
 import { framingHalf, thumbnail } from './thumbnail';
 

@@ -1,5 +1,5 @@
 import type { Bounds } from '../mesh/measure';
-import type { Raster } from '../sheet/raster';
+import type { Raster } from '../io/raster';
 import { rasterFaces, type RasterInput } from './rasterFaces';
 
 /** Where thumbnails are seen from: a little above, from the front right. */

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { Hex } from '@/core/color/hex';
 import type { Fill, Sheet } from '@/core/kit/kit';
 import type { Finding } from '@/core/picture/readBlocks';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import type { Palette } from '@/core/palette/palette';
 import { perKit } from '../kit/session';
 

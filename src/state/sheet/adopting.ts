@@ -1,4 +1,4 @@
-import { usesInAll } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/usesOfCells';
 import { contentAddress } from '@/core/io/pack';
 import { group, type Edit } from '@/core/edit/edit';
 import { newId, type Cell, type Fill, type Rect, type Reference, type Sheet } from '@/core/kit/kit';

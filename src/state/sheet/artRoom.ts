@@ -3,7 +3,7 @@ import { stemOf } from '@/core/io/text';
 import { findCell, type Cell, type Sheet } from '@/core/kit/kit';
 import { artRoomEdit, growForArtEdit, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
 import { newHalf } from '@/core/sheet/cells';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { keepBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import { announce } from '../view/announce';

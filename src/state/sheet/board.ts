@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { usesInAll } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/usesOfCells';
 import { groupForAll, type Edit } from '@/core/edit/edit';
 import { type Cell, findCell, findSheet, type KitState, type Rect, type Sheet } from '@/core/kit/kit';
 import {

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
 import type { Cell, Kit } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { readBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import type { PictureFile } from '@/workers/pictures';

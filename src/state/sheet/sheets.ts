@@ -1,4 +1,4 @@
-import { usesInAll } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/usesOfCells';
 import { group, groupForAll, type Edit } from '@/core/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import type { Sheet } from '@/core/kit/kit';

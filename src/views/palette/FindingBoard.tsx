@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { describeFinding } from '@/core/picture/adopt';
 import type { Lines } from '@/core/picture/findLines';
 import type { Finding } from '@/core/picture/readBlocks';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import { moveLines } from '@/state/sheet/adopting';
 import { useSize } from '@/ui/useSize';
 

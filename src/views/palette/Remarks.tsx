@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useMemo, useState } from 'react';
-import { usesInAll } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/usesOfCells';
 import { parseHex } from '@/core/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { variantsApartIn } from '@/core/judge/twins';

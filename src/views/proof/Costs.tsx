@@ -1,7 +1,8 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useState } from 'react';
-import { usesOfCells, type Cost } from '@/core/budget/tally';
+import { type Cost } from '@/core/budget/tally';
+import { usesOfCells } from '@/core/budget/usesOfCells';
 import { textureMemory, type TextureMemory } from '@/core/budget/textureMemory';
 import type { KitState, Sheet } from '@/core/kit/kit';
 import { triangleCount } from '@/core/mesh/polyMesh';

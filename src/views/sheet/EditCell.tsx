@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { usesInAll } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/usesOfCells';
 import { hexFromLch, lchFromHex } from '@/core/color/hex';
 import { findCell, solid, type Cell, type Fill } from '@/core/kit/kit';
 import { isKept, rampOf } from '@/core/sheet/cells';

@@ -5,7 +5,7 @@ import { type ById, byId, withId } from '@/core/byId';
 import { wordsOf } from '@/core/wordsOf';
 import { Minus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { usesInAll } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/usesOfCells';
 import { planColors, readRoles, type PlannedColor, type PlannedRole } from '@/core/plan/planColors';
 import { planSheet } from '@/core/plan/planEdit';
 import { applyEdit } from '@/core/edit/editKinds';

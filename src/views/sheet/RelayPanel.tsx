@@ -3,7 +3,7 @@ import { sheetInColorings } from '@/core/variants/shown';
 import { maxSheetSize } from '@/core/limits';
 import { wordsOf } from '@/core/wordsOf';
 import { useEffect, useMemo, useState } from 'react';
-import { usesInAll } from '@/core/budget/tally';
+import { usesInAll } from '@/core/budget/usesOfCells';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { gradientError } from '@/core/sheet/gradientError';
 import { planRelay, relaySheet, type Relay, type RelayOptions } from '@/core/sheet/relay';

@@ -2,7 +2,8 @@
 import { useEffect, useRef } from 'react';
 import type { Sheet } from '@/core/kit/kit';
 import { seenAs } from '@/core/color/vision';
-import { rasterSheet, type Raster } from '@/core/sheet/raster';
+import { rasterSheet } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import type { Look } from '@/state/sheet/board';
 import { withDrafts, type Drafts } from '@/state/color/coloringState';
 import { usePictures } from '@/state/sheet/pictures';

@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { usesOfCells } from '@/core/budget/tally';
+import { usesOfCells } from '@/core/budget/usesOfCells';
 import { lchFromHex } from '@/core/color/hex';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 

@@ -2,7 +2,7 @@ import { BufferAttribute, BufferGeometry, GLSL3, Matrix4, Quaternion, ShaderMate
 import type { KitState } from '@/core/kit/kit';
 import { colorsOfCorners } from '@/core/seat/colorsOfCorners';
 import type { Standing } from '@/core/stage/placements';
-import type { Pictures } from '@/core/sheet/raster';
+import type { Pictures } from '@/core/io/raster';
 import { stateOfVariant } from '@/core/variants/shown';
 import { modelGeometry } from '@/views/viewport/modelGeometry';
 import type { LoadedMesh } from '@/workers/residents';

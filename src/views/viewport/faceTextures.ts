@@ -12,7 +12,7 @@ import {
   type PixelFormat,
   type TextureDataType,
 } from 'three';
-import type { Raster } from '@/core/sheet/raster';
+import type { Raster } from '@/core/io/raster';
 import type { PictureStack } from '@/core/mesh/colorsAsRead';
 
 const width = 1024;

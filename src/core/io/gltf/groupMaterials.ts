@@ -5,7 +5,7 @@ import { linearFromByte } from '../../color/oklab';
 import type { Finish, Sheet } from '../../kit/kit';
 import { encodeSheet, type EncodedSheet } from '../../sheet/encode';
 import { finishOfSheet, usualFinish, type FinishLayer } from '../../sheet/finish';
-import type { Raster } from '../../sheet/raster';
+import type { Raster } from '../raster';
 import { looksOfSheet } from '../../variants/shown';
 import type { FaceGroup, FlatMaterial } from '../exportModel';
 import type { LeaveOptions } from '../leaveOptions';
