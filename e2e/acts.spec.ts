@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { newKit } from '@/core/sheet/starter';
-import { readColor } from '@/core/plan/nameColor';
+import { readColor } from '@/core/sheet/plan/nameColor';
 import { Acts } from './acts/acts';
 import { jobs } from './acts/jobs';
 import { expect, test } from './kit';

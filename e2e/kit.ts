@@ -1,4 +1,4 @@
-import { encodePng } from '@/core/io/png';
+import { encodePng } from '@/core/ground/pictures/png';
 import { readFileSync } from 'node:fs';
 import { test as base, expect, type BrowserContext, type Download, type Page } from '@playwright/test';
 import { decode } from 'fast-png';

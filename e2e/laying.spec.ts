@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { lchFromHex } from '@/core/color/hex';
+import { lchFromHex } from '@/core/ground/color/hex';
 import { clickAt, colorAt, expect, openDemo, pickBar, pointAway, saved, test, viewport } from './kit';
 
 const lightness = async (page: Page, x: number, y: number) => lchFromHex((await colorAt(page, x, y)) as `#${string}`).l;

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { Node } from '@gltf-transform/core';
-import { costOfGltf } from '../src/core/budget/costOfGltf';
-import { openGltf } from '../src/core/io/gltf/openGltf';
+import { costOfGltf } from '../src/core/files/budget/costOfGltf';
+import { openGltf } from '../src/core/files/gltf/openGltf';
 import { gridDocument, skinnedDocument, toGlb } from '../tests/samples';
 import { bytesOf, expect, openBoxes, openModel, tally, test, viewport } from './kit';
 

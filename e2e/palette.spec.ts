@@ -1,8 +1,8 @@
-import { writtenFormats } from '@/core/palette/paletteFile';
-import { encodePng } from '@/core/io/png';
+import { writtenFormats } from '@/core/ground/palettes/paletteFile';
+import { encodePng } from '@/core/ground/pictures/png';
 import { solid, type Fill } from '@/core/kit/kit';
-import { blockNames } from '@/core/picture/blockNames';
-import { recognise } from '@/core/picture/readBlocks';
+import { blockNames } from '@/core/sheet/picture/blockNames';
+import { recognise } from '@/core/sheet/picture/readBlocks';
 import { distinctColors, drawBlocks, startDecoder, toJpeg } from '@tests/palettePictures';
 import { sampleWithThree } from '@tests/sampleWithThree';
 import type { Page } from '@playwright/test';

@@ -1,5 +1,5 @@
 import { numerals } from '../scripts/demo-kit/numerals';
-import { encodePng } from '@/core/io/png';
+import { encodePng } from '@/core/ground/pictures/png';
 import { bringIn, expect, file, pickBar, saved, test, viewport } from './kit';
 
 /** A tide gauge: a post of eight sides, closed at both ends, and a board before it. */

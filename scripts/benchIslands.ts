@@ -1,13 +1,13 @@
 // Figures of islands: called by `npm run bench`, or alone: `node --import tsx scripts/benchIslands.ts`.
 import { packPieces, type Piece } from '@/core/islands/pack';
-import { adjacencyOf } from '@/core/mesh/adjacency';
-import { meshFromLists } from '@/core/mesh/build';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
-import { triangulate } from '@/core/mesh/triangulate';
-import { trianglesOfFaces } from '@/core/unwrap/chart';
-import { edgeCorner } from '@/core/pick/edges';
-import { stretchOn } from '@/core/unwrap/stretch';
-import { unwrap, usualSteps } from '@/core/unwrap/unwrap';
+import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
+import { meshFromLists } from '@/core/shapes/mesh/build';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { triangulate } from '@/core/shapes/mesh/triangulate';
+import { trianglesOfFaces } from '@/core/islands/unwrap/chart';
+import { edgeCorner } from '@/core/shapes/pick/edges';
+import { stretchOn } from '@/core/islands/unwrap/stretch';
+import { unwrap, usualSteps } from '@/core/islands/unwrap/unwrap';
 import * as watlas from 'watlas';
 
 type Atlas = InstanceType<typeof watlas.Atlas>;

@@ -2,15 +2,15 @@
 import { Document, WebIO } from '@gltf-transform/core';
 import { flatten, join, palette, prune, weld } from '@gltf-transform/functions';
 import { DoubleSide, Ray, Vector3 } from 'three';
-import { costOfGltf } from '@/core/budget/costOfGltf';
-import { openGltf } from '@/core/io/gltf/openGltf';
-import { writeGlb } from '@/core/io/gltf/writeGlb';
-import { readModel } from '@/core/io/readModel';
+import { costOfGltf } from '@/core/files/budget/costOfGltf';
+import { openGltf } from '@/core/files/gltf/openGltf';
+import { writeGlb } from '@/core/files/gltf/writeGlb';
+import { readModel } from '@/core/files/formats/readModel';
 import { emptySeats, type Model } from '@/core/kit/kit';
-import { meshFromLists } from '@/core/mesh/build';
-import { measureFaces } from '@/core/mesh/measure';
-import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
-import { triangulate } from '@/core/mesh/triangulate';
+import { meshFromLists } from '@/core/shapes/mesh/build';
+import { measureFaces } from '@/core/shapes/mesh/measure';
+import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { triangulate } from '@/core/shapes/mesh/triangulate';
 import { newKit } from '@/core/sheet/starter';
 import { buildTree, hiddenFaces } from '@/workers/rays';
 

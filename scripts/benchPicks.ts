@@ -1,9 +1,9 @@
 // Figures of picks on bodies: called by `npm run bench`.
-import { buildAdjacency } from '@/core/mesh/adjacency';
-import { meshFromLists } from '@/core/mesh/build';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
-import { beyondRing, floodBulge, floodToNeck } from '@/core/pick/bodies';
-import { likeFaces } from '@/core/pick/likeParts';
+import { buildAdjacency } from '@/core/shapes/mesh/adjacency';
+import { meshFromLists } from '@/core/shapes/mesh/build';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { beyondRing, floodBulge, floodToNeck } from '@/core/shapes/pick/bodies';
+import { likeFaces } from '@/core/shapes/pick/likeParts';
 
 /** A bollard: a closed tube of quads around the upright axis, thin in the middle. `rings` × `sides` faces. */
 function bollards(count: number, rings: number, sides: number): PolyMesh {

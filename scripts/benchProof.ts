@@ -1,12 +1,12 @@
 // Figures of Proof: called by `npm run bench`.
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { emptySeats, type Model } from '@/core/kit/kit';
-import { adjacencyOf } from '@/core/mesh/adjacency';
-import { faceCount } from '@/core/mesh/polyMesh';
-import { triangulate } from '@/core/mesh/triangulate';
-import { proofDefaults } from '@/core/proof/finding';
-import { prove } from '@/core/proof/proof';
-import { noRecoloring } from '@/core/proof/recoloring';
+import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
+import { faceCount } from '@/core/shapes/mesh/polyMesh';
+import { triangulate } from '@/core/shapes/mesh/triangulate';
+import { proofDefaults } from '@/core/judging/proof/finding';
+import { prove } from '@/core/judging/proof/proof';
+import { noRecoloring } from '@/core/judging/proof/recoloring';
 import { newKit } from '@/core/sheet/starter';
 import { seaFloor } from './demo-kit/large';
 

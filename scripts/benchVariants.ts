@@ -1,12 +1,12 @@
-import { inherits } from '@/core/limits';
-import { byId } from '@/core/byId';
-import { applyEdit } from '@/core/edit/editKinds';
+import { inherits } from '@/core/ground/limits';
+import { byId } from '@/core/ground/byId';
+import { applyEdit } from '@/core/kit/edit/editKinds';
 import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
-import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
-import { seatFaces } from '@/core/seat/seatFaces';
+import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { seatFaces } from '@/core/kit/edit/seatFaces';
 import { newKit } from '@/core/sheet/starter';
-import { intoVariant } from '@/core/variants/intoVariant';
-import { stateOfVariant } from '@/core/variants/shown';
+import { intoVariant } from '@/core/faces/variants/intoVariant';
+import { stateOfVariant } from '@/core/kit/colorings/shown';
 
 type Row = [what: string, ours: number, baseline: string, theirs: number, goal: string];
 

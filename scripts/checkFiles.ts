@@ -3,12 +3,12 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import validator from 'gltf-validator';
-import { FileError } from '@/core/io/errors';
-import { writeGlb } from '@/core/io/gltf/writeGlb';
-import { isModelFile, type NamedFile } from '@/core/io/fileKinds';
-import { readModel } from '@/core/io/readModel';
+import { FileError } from '@/core/ground/bytes/errors';
+import { writeGlb } from '@/core/files/gltf/writeGlb';
+import { isModelFile, type NamedFile } from '@/core/ground/bytes/fileKinds';
+import { readModel } from '@/core/files/formats/readModel';
 import { emptySeats, type Model } from '@/core/kit/kit';
-import { faceCount } from '@/core/mesh/polyMesh';
+import { faceCount } from '@/core/shapes/mesh/polyMesh';
 import { newKit } from '@/core/sheet/starter';
 import { nodeCodecs } from './nodePlatform';
 

@@ -2,23 +2,23 @@
 // a general optimizer makes of the file as it came:
 // `npm run compare-joined -- FOLDER...`. Says, too, where the draw calls that the interface foresees are not
 // those of the file.
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { WebIO, type Document } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { flatten, join as joinAll, palette, prune, unpartition, weld } from '@gltf-transform/functions';
-import { costOfGltf } from '@/core/budget/costOfGltf';
-import { tallyOf, type Cost } from '@/core/budget/tally';
-import { applyEdit } from '@/core/edit/editKinds';
-import { FileError } from '@/core/io/errors';
-import type { NamedFile } from '@/core/io/fileKinds';
-import { openGltf, openKept } from '@/core/io/gltf/openGltf';
-import { writeGlb } from '@/core/io/gltf/writeGlb';
-import { readModel } from '@/core/io/readModel';
+import { costOfGltf } from '@/core/files/budget/costOfGltf';
+import { tallyOf, type Cost } from '@/core/files/budget/tally';
+import { applyEdit } from '@/core/kit/edit/editKinds';
+import { FileError } from '@/core/ground/bytes/errors';
+import type { NamedFile } from '@/core/ground/bytes/fileKinds';
+import { openGltf, openKept } from '@/core/files/gltf/openGltf';
+import { writeGlb } from '@/core/files/gltf/writeGlb';
+import { readModel } from '@/core/files/formats/readModel';
 import { emptySeats, type KitState, type Model } from '@/core/kit/kit';
-import { faceCount } from '@/core/mesh/polyMesh';
-import { materialColors, seatColors } from '@/core/seat/byMaterial';
+import { faceCount } from '@/core/shapes/mesh/polyMesh';
+import { materialColors, seatColors } from '@/core/faces/seat/byMaterial';
 import { newKit } from '@/core/sheet/starter';
 import { nodeCodecs } from './nodePlatform';
 

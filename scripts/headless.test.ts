@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { WebIO } from '@gltf-transform/core';
 import { build } from 'esbuild';
 import { beforeAll, expect, it } from 'vitest';
-import { decodePng, encodePng } from '@/core/io/png';
+import { decodePng, encodePng } from '@/core/ground/pictures/png';
 import { sampleWithThree } from '@tests/sampleWithThree';
 
 const folder = mkdtempSync(join(tmpdir(), 'oligochrome-'));

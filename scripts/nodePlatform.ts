@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { startPictureDecoder } from '@/core/io/decodePicture';
-import type { GltfCodecs } from '@/core/io/gltf/openGltf';
+import { startPictureDecoder } from '@/core/ground/pictures/decodePicture';
+import type { GltfCodecs } from '@/core/files/gltf/openGltf';
 
 const require = createRequire(import.meta.url);
 

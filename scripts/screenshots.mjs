@@ -2,7 +2,7 @@
 // run screenshots`.
 import { existsSync } from 'node:fs';
 import { chromium } from '@playwright/test';
-import { takeFaces } from '../src/core/mesh/build.ts';
+import { takeFaces } from '../src/core/shapes/mesh/build.ts';
 import { objText } from './demo-kit/large.ts';
 import { landingJetty } from './demo-kit/models.ts';
 import { browserPaths } from './prepare.mjs';

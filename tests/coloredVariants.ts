@@ -1,17 +1,17 @@
 // Two models and two variants, acts of coloring for them, and what is seen of them.
-import { byId } from '@/core/byId';
-import { group, type Edit } from '@/core/edit/edit';
+import { byId } from '@/core/ground/byId';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import { copySeats, emptySeats, isTextured, type ColoringRule, type KitState, type Model, type Sheet, type Variant } from '@/core/kit/kit';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
-import { layoutUvs } from '@/core/seat/layout';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { layoutUvs } from '@/core/faces/seat/layout';
 import { rasterSheet } from '@/core/sheet/raster';
 import { copyPatches } from '@/core/kit/patches';
-import { placeFaces } from '@/core/seat/placeFaces';
-import { ruleEdit, seatFaces, spansOf } from '@/core/seat/seatFaces';
+import { placeFaces } from '@/core/faces/seat/placeFaces';
+import { ruleEdit, seatFaces, spansOf } from '@/core/kit/edit/seatFaces';
 import { editCell } from '@/core/sheet/cells';
 import { newColor } from '@/core/sheet/newColor';
 import { newKit } from '@/core/sheet/starter';
-import { stateOfVariant } from '@/core/variants/shown';
+import { stateOfVariant } from '@/core/kit/colorings/shown';
 
 export const faces = 16;
 export const faceStart = Uint32Array.from({ length: faces + 1 }, (_, f) => f * 4);

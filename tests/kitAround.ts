@@ -1,12 +1,12 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import validator from 'gltf-validator';
 import { expect } from 'vitest';
-import { applyEdit } from '@/core/edit/editKinds';
-import { group } from '@/core/edit/edit';
-import { seatFaces } from '@/core/seat/seatFaces';
-import type { ExportModel } from '@/core/io/exportModel';
+import { applyEdit } from '@/core/kit/edit/editKinds';
+import { group } from '@/core/kit/edit/edit';
+import { seatFaces } from '@/core/kit/edit/seatFaces';
+import type { ExportModel } from '@/core/files/leaving/exportModel';
 import { emptySeats, type Kit, type KitState, type Model } from '@/core/kit/kit';
-import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
+import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
 import { newKit } from '@/core/sheet/starter';
 
 /** A kit around one model, with every face on the cell that `cellOf` gives. */

@@ -1,5 +1,5 @@
-import { meshFromLists } from '@/core/mesh/build';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
+import { meshFromLists } from '@/core/shapes/mesh/build';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
 
 /** A box of six quads, counter-clockwise from outside. */
 export function box(size = 1): PolyMesh {

@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { PhotonImage } from '@cf-wasm/photon/others';
-import { rgbFromHex } from '@/core/color/hex';
-import { startPictureDecoder } from '@/core/io/decodePicture';
+import { rgbFromHex } from '@/core/ground/color/hex';
+import { startPictureDecoder } from '@/core/ground/pictures/decodePicture';
 import type { Fill, Rect } from '@/core/kit/kit';
 import { gradientAt } from '@/core/sheet/raster';
-import type { Raster } from '@/core/io/raster';
+import type { Raster } from '@/core/ground/pictures/raster';
 
 export const startDecoder = (): void =>
   startPictureDecoder(readFileSync(createRequire(import.meta.url).resolve('@cf-wasm/photon/photon.wasm')));

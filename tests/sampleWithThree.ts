@@ -12,7 +12,7 @@ import {
   type Object3D,
 } from 'three';
 import { GLTFLoader, type GLTFParser } from 'three/addons/loaders/GLTFLoader.js';
-import { decodePng } from '@/core/io/png';
+import { decodePng } from '@/core/ground/pictures/png';
 
 export interface Seen {
   materials: { name: string; magFilter: string; isUnlit: boolean }[];

@@ -1,5 +1,5 @@
 import { Document, WebIO, type Accessor } from '@gltf-transform/core';
-import type { NamedFile } from '@/core/io/fileKinds';
+import type { NamedFile } from '@/core/ground/bytes/fileKinds';
 import { bytesOf, grid } from './meshes';
 
 /** A glTF document over a grid of quads cut into triangles: indexed, with normals and UVs. `size`: quads a side. */

@@ -1,13 +1,13 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { emptySeats, type KitState, type Model, type Placement, type Sheet } from '@/core/kit/kit';
-import { inherits } from '@/core/limits';
-import { plainLaying } from '@/core/seat/seatRule';
-import type { Edit } from '@/core/edit/edit';
-import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from '@/core/handoff/plan';
-import type { Step } from '@/core/edit/history';
-import { seatFaces } from '@/core/seat/seatFaces';
-import { addressNow, contentAddress, pack } from '@/core/io/pack';
+import { inherits } from '@/core/ground/limits';
+import { plainLaying } from '@/core/kit/laying/seatRule';
+import type { Edit } from '@/core/kit/edit/edit';
+import { formatIds, newHandOff, newPart, usualIcon, usualManifest } from '@/core/kit/handOffPlan';
+import type { Step } from '@/core/kit/edit/history';
+import { seatFaces } from '@/core/kit/edit/seatFaces';
+import { addressNow, contentAddress, pack } from '@/core/ground/bytes/pack';
 import { newKit } from '@/core/sheet/starter';
 import { box } from './meshes';
 

@@ -1,13 +1,13 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect } from 'vitest';
-import { applyEdit } from '@/core/edit/editKinds';
+import { applyEdit } from '@/core/kit/edit/editKinds';
 import { emptySeats, usableCells, type KitState, type Sheet } from '@/core/kit/kit';
-import { faceCount } from '@/core/mesh/polyMesh';
-import { layoutUvs } from '@/core/seat/layout';
+import { faceCount } from '@/core/shapes/mesh/polyMesh';
+import { layoutUvs } from '@/core/faces/seat/layout';
 import { newColor } from '@/core/sheet/newColor';
 import { rasterSheet } from '@/core/sheet/raster';
-import type { Raster } from '@/core/io/raster';
+import type { Raster } from '@/core/ground/pictures/raster';
 import { newKit } from '@/core/sheet/starter';
 import { grid } from './meshes';
 

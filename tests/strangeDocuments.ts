@@ -1,5 +1,5 @@
-import { machineNames } from '@/core/byId';
-import { longestText, mostCellIds, mostIn } from '@/core/limits';
+import { machineNames } from '@/core/ground/byId';
+import { longestText, mostCellIds, mostIn } from '@/core/ground/limits';
 
 type Random = (bound: number) => number;
 type Tree = { [key: string]: unknown } | unknown[];

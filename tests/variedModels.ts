@@ -1,8 +1,8 @@
-import { inherits } from '@/core/limits';
-import { byId } from '@/core/byId';
+import { inherits } from '@/core/ground/limits';
+import { byId } from '@/core/ground/byId';
 import { type Kit } from '@/core/kit/kit';
-import type { ExportModel } from '@/core/io/exportModel';
-import { readModel } from '@/core/io/readModel';
+import type { ExportModel } from '@/core/files/leaving/exportModel';
+import { readModel } from '@/core/files/formats/readModel';
 import { kitAround } from './kitAround';
 import { grid } from './meshes';
 import { gridDocument, toGlb } from './samples';

@@ -1,5 +1,5 @@
-import { meshFromLists } from '@/core/mesh/build';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
+import { meshFromLists } from '@/core/shapes/mesh/build';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
 
 /** The sea floor around the skerry: 500 × 400 quads, 200,000 in all, for benchmarks. */
 export function seaFloor(columns = 500, rows = 400): PolyMesh {

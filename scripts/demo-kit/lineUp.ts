@@ -1,12 +1,12 @@
-import { rgbFromHex } from '@/core/color/hex';
-import { unpack } from '@/core/io/pack';
+import { rgbFromHex } from '@/core/ground/color/hex';
+import { unpack } from '@/core/ground/bytes/pack';
 import { findCell } from '@/core/kit/kit';
-import { boundsOf, measureFaces } from '@/core/mesh/measure';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
-import { triangulate } from '@/core/mesh/triangulate';
-import type { Raster } from '@/core/io/raster';
-import { cropped } from '@/core/view/lineUp';
-import { thumbnail } from '@/core/view/thumbnail';
+import { boundsOf, measureFaces } from '@/core/shapes/mesh/measure';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { triangulate } from '@/core/shapes/mesh/triangulate';
+import type { Raster } from '@/core/ground/pictures/raster';
+import { cropped } from '@/core/shapes/view/lineUp';
+import { thumbnail } from '@/core/shapes/view/thumbnail';
 import type { DemoKit } from './kit';
 
 /**

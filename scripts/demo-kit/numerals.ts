@@ -1,4 +1,4 @@
-import type { Raster } from '@/core/io/raster';
+import type { Raster } from '@/core/ground/pictures/raster';
 
 /** Digits 0 to 4 on a 3 × 5 grid, rows from the top. */
 const digits = ['###,#.#,#.#,#.#,###', '.#.,##.,.#.,.#.,###', '##.,..#,.#.,#..,###', '###,..#,.##,..#,###', '#.#,#.#,###,..#,..#'];

@@ -1,5 +1,5 @@
-import { byteFromLinear, labFromLch, linearFromLab } from '@/core/color/oklab';
-import type { Raster } from '@/core/io/raster';
+import { byteFromLinear, labFromLch, linearFromLab } from '@/core/ground/color/oklab';
+import type { Raster } from '@/core/ground/pictures/raster';
 
 /** A painted view of the skerry at dusk, to take colors from: sky, sea, rocks, the tower. */
 export function duskScene(width = 640, height = 400): Raster {

@@ -1,5 +1,5 @@
-import { meshFromLists } from '@/core/mesh/build';
-import type { PolyMesh, Slot } from '@/core/mesh/polyMesh';
+import { meshFromLists } from '@/core/shapes/mesh/build';
+import type { PolyMesh, Slot } from '@/core/shapes/mesh/polyMesh';
 
 export type Point = [x: number, y: number, z: number];
 

@@ -2,7 +2,7 @@
 import { copyFileSync, mkdirSync, writeFileSync } from 'node:fs';
 import { archiveExtension } from '@/core/kit/contents';
 import { writeArchive } from '@/data/archive';
-import { encodePng } from '@/core/io/png';
+import { encodePng } from '@/core/ground/pictures/png';
 import { demoKit } from './kit';
 import { lineUp } from './lineUp';
 

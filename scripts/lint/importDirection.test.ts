@@ -11,7 +11,9 @@ const messages = (filename: string, code: string) =>
     .map((m) => m.message);
 
 it('lets imports point downward only', () => {
-  expect(messages('src/views/color/Tray.js', "import { a } from '@/core/mesh/weld'; import { b } from '../../state/editor';")).toEqual([]);
+  expect(
+    messages('src/views/color/Tray.js', "import { a } from '@/core/shapes/mesh/weld'; import { b } from '../../state/editor';"),
+  ).toEqual([]);
   expect(messages('src/core/mesh/weld.js', "import { a } from '@/views/color/Tray';")).toEqual([
     'core must not import from views: imports point downward only.',
   ]);

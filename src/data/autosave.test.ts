@@ -1,12 +1,12 @@
-import { inherits } from '@/core/limits';
+import { inherits } from '@/core/ground/limits';
 import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { group, type Edit } from '@/core/edit/edit';
-import { canRedo, canUndo, perform, redo, undo, type Step } from '@/core/edit/history';
+import { group, type Edit } from '@/core/kit/edit/edit';
+import { canRedo, canUndo, perform, redo, undo, type Step } from '@/core/kit/edit/history';
 import { type KitState } from '@/core/kit/kit';
 import { newColor } from '@/core/sheet/newColor';
-import { addVariant } from '@/core/variants/variantEdits';
+import { addVariant } from '@/core/faces/variants/variantEdits';
 import { colorFace, plain, someKit } from '@tests/savedKits';
 import { Autosave, autosaveBounds, type SaveStatus } from './autosave';
 import { db } from './db';

@@ -1,9 +1,9 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import Dexie from 'dexie';
 import { copySeats, type KitState } from '@/core/kit/kit';
 import { copyPatches, withPatches } from '@/core/kit/patches';
-import type { Edit } from '@/core/edit/edit';
-import { emptyHistory, type History } from '@/core/edit/history';
+import type { Edit } from '@/core/kit/edit/edit';
+import { emptyHistory, type History } from '@/core/kit/edit/history';
 import { db, isStorageFull, type KitRow } from './db';
 import type { StoredKit } from './kits';
 import { summaryOf } from './summary';

@@ -1,4 +1,4 @@
-import { contentAddress } from '@/core/io/pack';
+import { contentAddress } from '@/core/ground/bytes/pack';
 import { db } from './db';
 
 /** Keeps bytes under their content address. */

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { beforeAll, expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '@/core/edit/editKinds';
-import type { Edit } from '@/core/edit/edit';
-import { EditRefused } from '@/core/edit/refused';
+import { applyEdit, inverseOf } from '@/core/kit/edit/editKinds';
+import type { Edit } from '@/core/kit/edit/edit';
+import { EditRefused } from '@/core/kit/edit/refused';
 import { entryShapes, kitShape } from '@/core/kit/kitShape';
 import type { Kit, KitState } from '@/core/kit/kit';
 import type { Shape } from '@/core/kit/shape';
-import { mostIn } from '@/core/limits';
-import { addStep } from '@/core/ramp/rampEdits';
+import { mostIn } from '@/core/ground/limits';
+import { addStep } from '@/core/sheet/ramp/rampEdits';
 import { address, fullKit, packed, withPlan } from '@tests/savedKits';
 import { readArchive, writeArchive } from './archive';
 

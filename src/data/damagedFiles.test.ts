@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { decodePicture } from '@/core/io/decodePicture';
+import { decodePicture } from '@/core/ground/pictures/decodePicture';
 import { faultOf, goodPicture } from '@tests/fuzzing';
 
 it('damaged files of every kind are read or refused in words of ours', async () => {

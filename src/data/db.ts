@@ -1,5 +1,5 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { Edit } from '@/core/edit/edit';
+import type { Edit } from '@/core/kit/edit/edit';
 import type { Kit, SeatPatch, Seats } from '@/core/kit/kit';
 import { beginFreshLog } from './freshLog';
 import { summaryOf } from './summary';

@@ -1,16 +1,16 @@
-import type { HandOffInput } from '@/core/handoff/input';
+import type { HandOffInput } from '@/core/files/handoff/input';
 import { patchesOfModel } from '@/core/kit/patches';
-import type { HandOffReport } from '@/core/handoff/report';
-import { writeHandOff } from '@/core/handoff/writeHandOff';
-import { decodePicture } from '@/core/io/decodePicture';
-import { FileError } from '@/core/io/errors';
-import type { NamedFile } from '@/core/io/fileKinds';
-import type { GltfCodecs } from '@/core/io/gltf/openGltf';
-import { unpack } from '@/core/io/pack';
-import type { KitPicture } from '@/core/io/picture';
+import type { HandOffReport } from '@/core/files/handoff/report';
+import { writeHandOff } from '@/core/files/handoff/writeHandOff';
+import { decodePicture } from '@/core/ground/pictures/decodePicture';
+import { FileError } from '@/core/ground/bytes/errors';
+import type { NamedFile } from '@/core/ground/bytes/fileKinds';
+import type { GltfCodecs } from '@/core/files/gltf/openGltf';
+import { unpack } from '@/core/ground/bytes/pack';
+import type { KitPicture } from '@/core/ground/pictures/picture';
 import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
 import type { HandOff } from '@/core/kit/kit';
-import { checkMesh } from '@/core/mesh/checkMesh';
+import { checkMesh } from '@/core/shapes/mesh/checkMesh';
 import { readArchive } from './archive';
 
 export interface HandedOff {

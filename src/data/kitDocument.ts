@@ -1,11 +1,11 @@
 import { strFromU8 } from 'fflate';
-import { FileError, parseJson } from '@/core/io/errors';
-import { inOneOrder } from '@/core/inOneOrder';
+import { FileError, parseJson } from '@/core/ground/bytes/errors';
+import { inOneOrder } from '@/core/ground/inOneOrder';
 import type { Kit } from '@/core/kit/kit';
 import { problemOfKit } from '@/core/kit/problems';
 import { withoutStrangers } from '@/core/kit/references';
-import { withOneName } from '@/core/slots/slots';
-import { longestTemplate, longestText } from '@/core/limits';
+import { withOneName } from '@/core/faces/regions/slots';
+import { longestTemplate, longestText } from '@/core/ground/limits';
 import { misfitOf } from './checked';
 import { kitSchema } from './kitSchema';
 

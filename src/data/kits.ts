@@ -1,7 +1,7 @@
-import { byId, withId } from '@/core/byId';
+import { byId, withId } from '@/core/ground/byId';
 import Dexie from 'dexie';
-import { applyEdit, inverseOf } from '@/core/edit/editKinds';
-import { emptyHistory, perform, type History } from '@/core/edit/history';
+import { applyEdit, inverseOf } from '@/core/kit/edit/editKinds';
+import { emptyHistory, perform, type History } from '@/core/kit/edit/history';
 import { newId, type Kit, type KitState, type Seats } from '@/core/kit/kit';
 import { withPatch } from '@/core/kit/patches';
 import { db, type KitRow, type PortraitRow } from './db';

@@ -1,13 +1,13 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { readFileSync } from 'node:fs';
 import { Ajv } from 'ajv';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '@/core/edit/editKinds';
+import { applyEdit, inverseOf } from '@/core/kit/edit/editKinds';
 import { problemOfCue } from '@/core/kit/cues';
 import { emptySeats, type Coloring, type Cue, type Kit, type KitState, type Model, type Placement } from '@/core/kit/kit';
 import { newKit } from '@/core/sheet/starter';
-import { stageInFile, takeStage, writeStage, type StageInFile } from '@/core/stage/stageFile';
+import { stageInFile, takeStage, writeStage, type StageInFile } from '@/core/files/leaving/stageFile';
 import { readStageFile } from './stageFile';
 
 function islet(placements: Placement[] = [], cues: Cue[] = []): KitState {

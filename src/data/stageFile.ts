@@ -7,14 +7,14 @@ import {
   mostIn,
   mostStageBytes,
   scaleBounds,
-} from '@/core/limits';
+} from '@/core/ground/limits';
 import Joi from 'joi';
 import { strangerIn } from '@/core/kit/cues';
 import type { Kit } from '@/core/kit/kit';
 import { problemOfPlacement } from '@/core/kit/placementNames';
-import { FileError, parseJson } from '@/core/io/errors';
-import { stageInGlb } from '@/core/io/gltf/readScene';
-import { stageFormat, stageOf, stageVersion, type Stage, type StageInFile } from '@/core/stage/stageFile';
+import { FileError, parseJson } from '@/core/ground/bytes/errors';
+import { stageInGlb } from '@/core/files/gltf/readScene';
+import { stageFormat, stageOf, stageVersion, type Stage, type StageInFile } from '@/core/files/leaving/stageFile';
 import { misfitOf } from './checked';
 
 const name = Joi.string().trim().min(1).max(longestPlacementName).required();

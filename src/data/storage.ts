@@ -1,5 +1,5 @@
 import Dexie from 'dexie';
-import { contentsOfEdit } from '@/core/edit/editKinds';
+import { contentsOfEdit } from '@/core/kit/edit/editKinds';
 import { contentsOfKit } from '@/core/kit/contents';
 import { db } from './db';
 

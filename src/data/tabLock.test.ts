@@ -1,5 +1,5 @@
 import { afterEach, expect, it, vi } from 'vitest';
-import { contentAddress } from '@/core/io/pack';
+import { contentAddress } from '@/core/ground/bytes/pack';
 import { lockKit, takeOver } from './tabLock';
 
 afterEach(() => vi.unstubAllGlobals());

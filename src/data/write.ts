@@ -1,6 +1,6 @@
-import { byId } from '@/core/byId';
-import { sizeOfEdit } from '@/core/edit/editKinds';
-import type { Edit } from '@/core/edit/edit';
+import { byId } from '@/core/ground/byId';
+import { sizeOfEdit } from '@/core/kit/edit/editKinds';
+import type { Edit } from '@/core/kit/edit/edit';
 import type { KitState } from '@/core/kit/kit';
 import { db, type DocumentRow, type EditRow, type KitRow, type SeatsRow } from './db';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
-import type { Hex } from '@/core/color/hex';
-import { readColor } from '@/core/plan/nameColor';
+import type { Hex } from '@/core/ground/color/hex';
+import { readColor } from '@/core/sheet/plan/nameColor';
 
 /** A color by its hex number or a name (*brass*, *dark red*): tried as it is typed, kept when the field is left. */
 export function ColorField({

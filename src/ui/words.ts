@@ -1,4 +1,4 @@
-export { count, number } from '@/core/words';
+export { count, number } from '@/core/ground/words';
 
 export function bytes(n: number): string {
   if (n < 1000) return `${n} B`;

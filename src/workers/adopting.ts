@@ -1,14 +1,14 @@
-import { sheetOfPicture } from '@/core/adopt/sheetOfPicture';
-import { seatsByUvs, type UvSeats } from '@/core/adopt/seatsByUvs';
-import { takeApart, type Pictured, type TakenApart } from '@/core/adopt/takeApart';
-import type { NamedFile } from '@/core/io/fileKinds';
-import { encodePng } from '@/core/io/png';
+import { sheetOfPicture } from '@/core/faces/adopt/sheetOfPicture';
+import { seatsByUvs, type UvSeats } from '@/core/faces/adopt/seatsByUvs';
+import { takeApart, type Pictured, type TakenApart } from '@/core/faces/adopt/takeApart';
+import type { NamedFile } from '@/core/ground/bytes/fileKinds';
+import { encodePng } from '@/core/ground/pictures/png';
 import type { Kit } from '@/core/kit/kit';
-import { facesWhere } from '@/core/mesh/facesWhere';
-import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
-import { cropRaster } from '@/core/picture/meanColor';
-import { recognise } from '@/core/picture/readBlocks';
-import type { Raster } from '@/core/io/raster';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
+import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { cropRaster } from '@/core/sheet/picture/meanColor';
+import { recognise } from '@/core/sheet/picture/readBlocks';
+import type { Raster } from '@/core/ground/pictures/raster';
 import { given, meshAt, picturesOf } from './meshes';
 import { openPictures, type PictureFile } from './pictures';
 

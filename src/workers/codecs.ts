@@ -1,5 +1,5 @@
-import { startPictureDecoder } from '@/core/io/decodePicture';
-import type { GltfCodecs } from '@/core/io/gltf/openGltf';
+import { startPictureDecoder } from '@/core/ground/pictures/decodePicture';
+import type { GltfCodecs } from '@/core/files/gltf/openGltf';
 
 /** Decoders as a browser's worker loads them: the code with the bundle, the binary from our own server. */
 export const codecs: GltfCodecs = {

@@ -1,9 +1,9 @@
 import { Ray, Vector3 } from 'three';
 import type { MeshBVH } from 'three-mesh-bvh';
-import { faceCount } from '@/core/mesh/polyMesh';
-import { isWhollyInside, ownersOf, projectVertices, touches, type Lens, type Outline } from '@/core/pick/outline';
-import { rasterFaces, type FaceRaster } from '@/core/view/rasterFaces';
-import type { PresentView } from '@/core/view/presentView';
+import { faceCount } from '@/core/shapes/mesh/polyMesh';
+import { isWhollyInside, ownersOf, projectVertices, touches, type Lens, type Outline } from '@/core/shapes/pick/outline';
+import { rasterFaces, type FaceRaster } from '@/core/shapes/view/rasterFaces';
+import type { PresentView } from '@/core/shapes/view/presentView';
 import type { LoadedMesh } from './residents';
 import { firstShown, shownInput, trianglesOf, type RayMesh, type Shown } from './rays';
 

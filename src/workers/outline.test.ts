@@ -1,18 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { adjacencyOf } from '@/core/mesh/adjacency';
-import { meshFromLists } from '@/core/mesh/build';
-import { boundsOf, measureFaces } from '@/core/mesh/measure';
-import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
-import { triangulate } from '@/core/mesh/triangulate';
-import type { PresentView } from '@/core/view/presentView';
-import { framingMatrix } from '@/core/view/thumbnail';
+import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
+import { meshFromLists } from '@/core/shapes/mesh/build';
+import { boundsOf, measureFaces } from '@/core/shapes/mesh/measure';
+import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { triangulate } from '@/core/shapes/mesh/triangulate';
+import type { PresentView } from '@/core/shapes/view/presentView';
+import { framingMatrix } from '@/core/shapes/view/thumbnail';
 import { buildTree, type Shown } from './rays';
 import { facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
 import type { LoadedMesh } from './residents';
 import { box, boxFaces, grid } from '@tests/meshes';
-import { alongStroke, facesThroughBrush, facesUnderBrush, type Brush } from '@/core/pick/brush';
-import { facesSeenInside, isInside, maskOf, ownersOf, projectVertices } from '@/core/pick/outline';
+import { alongStroke, facesThroughBrush, facesUnderBrush, type Brush } from '@/core/shapes/pick/brush';
+import { facesSeenInside, isInside, maskOf, ownersOf, projectVertices } from '@/core/shapes/pick/outline';
 
 const size = 200;
 /** What an orthographic camera sees from a direction. */

@@ -1,13 +1,13 @@
 import * as Comlink from 'comlink';
-import type { Hex } from '@/core/color/hex';
-import { decodePicture } from '@/core/io/decodePicture';
-import type { KitPictures } from '@/core/io/picture';
+import type { Hex } from '@/core/ground/color/hex';
+import { decodePicture } from '@/core/ground/pictures/decodePicture';
+import type { KitPictures } from '@/core/ground/pictures/picture';
 import type { Sheet } from '@/core/kit/kit';
-import { type DrawnPalette, countColors, drawSeries } from '@/core/picture/drawColors';
-import type { Lines } from '@/core/picture/findLines';
-import { type Finding, readBlocks, recognise } from '@/core/picture/readBlocks';
+import { type DrawnPalette, countColors, drawSeries } from '@/core/sheet/picture/drawColors';
+import type { Lines } from '@/core/sheet/picture/findLines';
+import { type Finding, readBlocks, recognise } from '@/core/sheet/picture/readBlocks';
 import { type EncodedSheet, encodeSheet } from '@/core/sheet/encode';
-import type { Raster } from '@/core/io/raster';
+import type { Raster } from '@/core/ground/pictures/raster';
 import { pictureDecoder } from './codecs';
 
 /** A picture that sheets are drawn from, by its address. */

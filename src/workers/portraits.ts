@@ -1,14 +1,14 @@
 import * as Comlink from 'comlink';
-import type { Rgb } from '@/core/color/oklab';
-import { encodePng } from '@/core/io/png';
+import type { Rgb } from '@/core/ground/color/oklab';
+import { encodePng } from '@/core/ground/pictures/png';
 import type { Kit } from '@/core/kit/kit';
-import { proposeRegions, type RegionProposal } from '@/core/regions/propose';
-import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
+import { proposeRegions, type RegionProposal } from '@/core/faces/regions/propose';
+import { colorsOfFaces, hasTexturedFaces, texturedCells } from '@/core/faces/seat/colorsOfFaces';
 import { rastersOf } from '@/core/sheet/encode';
-import type { Pictures, Raster } from '@/core/io/raster';
-import { type Rows, type Sitter, lineUpAtScale, lineUpFilling } from '@/core/view/lineUp';
-import { rasterInputOf } from '@/core/view/rasterFaces';
-import { sideBySide, thumbnail } from '@/core/view/thumbnail';
+import type { Pictures, Raster } from '@/core/ground/pictures/raster';
+import { type Rows, type Sitter, lineUpAtScale, lineUpFilling } from '@/core/shapes/view/lineUp';
+import { rasterInputOf } from '@/core/shapes/view/rasterFaces';
+import { sideBySide, thumbnail } from '@/core/shapes/view/thumbnail';
 import { openPictures, type PictureFile } from './pictures';
 import { residents } from './residents';
 

@@ -1,14 +1,14 @@
 import { BackSide, BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3, type Intersection } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
-import { adjacencyOf } from '@/core/mesh/adjacency';
-import { facesWhere } from '@/core/mesh/facesWhere';
-import { boundsOf, largestSide } from '@/core/mesh/measure';
-import { faceCount, type PolyMesh } from '@/core/mesh/polyMesh';
-import { triangulate, type Triangles } from '@/core/mesh/triangulate';
-import { remembered } from '@/core/remembered';
-import type { RasterInput } from '@/core/view/rasterFaces';
-import { rasterBothWays } from '@/core/view/bothWays';
-import { framingHalf, framingMatrix } from '@/core/view/thumbnail';
+import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
+import { boundsOf, largestSide } from '@/core/shapes/mesh/measure';
+import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { triangulate, type Triangles } from '@/core/shapes/mesh/triangulate';
+import { remembered } from '@/core/ground/remembered';
+import type { RasterInput } from '@/core/shapes/view/rasterFaces';
+import { rasterBothWays } from '@/core/shapes/view/bothWays';
+import { framingHalf, framingMatrix } from '@/core/shapes/view/thumbnail';
 
 /** What a view leaves out: faces that are hidden, and what lies before a plane. */
 export interface Shown {

@@ -1,9 +1,9 @@
-import type { Adjacency } from '@/core/mesh/adjacency';
-import type { PictureStack } from '@/core/mesh/colorsAsRead';
-import type { Bounds } from '@/core/mesh/measure';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
-import type { Triangles } from '@/core/mesh/triangulate';
-import type { ProposedAngles } from '@/core/pick/proposeAngles';
+import type { Adjacency } from '@/core/shapes/mesh/adjacency';
+import type { PictureStack } from '@/core/faces/seat/colorsAsRead';
+import type { Bounds } from '@/core/shapes/mesh/measure';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import type { Triangles } from '@/core/shapes/mesh/triangulate';
+import type { ProposedAngles } from '@/core/shapes/pick/proposeAngles';
 import type { MeshBVH } from 'three-mesh-bvh';
 import { buildTree, type Shown } from './rays';
 

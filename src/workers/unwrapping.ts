@@ -4,10 +4,10 @@ import type { Piece } from '@/core/islands/pack';
 import { stackLike } from '@/core/islands/stackLike';
 import { texelsOf } from '@/core/islands/texels';
 import type { Cell, Seats, Sheet } from '@/core/kit/kit';
-import { adjacencyOf } from '@/core/mesh/adjacency';
-import { triangulate } from '@/core/mesh/triangulate';
-import { trianglesOfFaces, type Surface } from '@/core/unwrap/chart';
-import { stretchOn, type Stretch } from '@/core/unwrap/stretch';
+import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
+import { triangulate } from '@/core/shapes/mesh/triangulate';
+import { trianglesOfFaces, type Surface } from '@/core/islands/unwrap/chart';
+import { stretchOn, type Stretch } from '@/core/islands/unwrap/stretch';
 import { given, meshAt } from './meshes';
 
 /** Faces that were laid flat on a cell. */

@@ -1,8 +1,8 @@
-import { group, type Edit } from '../edit/edit';
+import { group, type Edit } from '../kit/edit/edit';
 import { findCell, findModel, type Cell, type KitState } from '../kit/kit';
-import { unlockedFaces } from '../regions/regions';
-import { placeCorners } from '../seat/placeFaces';
-import { ruleEdit, seatFaces } from '../seat/seatFaces';
+import { unlockedFaces } from '../faces/regions/regions';
+import { placeCorners } from '../faces/seat/placeFaces';
+import { ruleEdit, seatFaces } from '../kit/edit/seatFaces';
 import { boundsOf, type Island } from './islandsOf';
 import { seatAt } from './texels';
 

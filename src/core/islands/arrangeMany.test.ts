@@ -2,8 +2,8 @@ import { box } from '@tests/meshes';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { Cell } from '../kit/kit';
-import { adjacencyOf } from '../mesh/adjacency';
-import { meshFromLists } from '../mesh/build';
+import { adjacencyOf } from '../shapes/mesh/adjacency';
+import { meshFromLists } from '../shapes/mesh/build';
 import { arranged, eachFilling, stacked, type Arranging } from './arrangeMany';
 import { boundsOf } from './islandsOf';
 

@@ -1,6 +1,6 @@
 import type { Cell } from '../kit/kit';
-import type { Adjacency } from '../mesh/adjacency';
-import type { PolyMesh } from '../mesh/polyMesh';
+import type { Adjacency } from '../shapes/mesh/adjacency';
+import type { PolyMesh } from '../shapes/mesh/polyMesh';
 import { marginOf } from './arrangeIslands';
 import { boundsOf } from './islandsOf';
 import { quarter } from './pack';

@@ -1,7 +1,7 @@
 import type { Cell } from '../kit/kit';
-import type { Adjacency } from '../mesh/adjacency';
-import type { Triangles } from '../mesh/triangulate';
-import { trianglesOfFaces, type Surface } from '../unwrap/chart';
+import type { Adjacency } from '../shapes/mesh/adjacency';
+import type { Triangles } from '../shapes/mesh/triangulate';
+import { trianglesOfFaces, type Surface } from './unwrap/chart';
 import { marginOf } from './arrangeIslands';
 import { boundsOf, type Island } from './islandsOf';
 import { packPieces, quarter, type Piece, type Placed } from './pack';

@@ -1,4 +1,4 @@
-import type { Raster } from '../io/raster';
+import type { Raster } from '../ground/pictures/raster';
 
 /** A checker of light and dark squares, so many texels wide, on which the size of texels and their stretch is seen. */
 export function checker(width: number, height: number, step: number): Raster {

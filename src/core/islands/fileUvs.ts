@@ -1,7 +1,7 @@
 import type { Cell } from '../kit/kit';
-import { chartFaces, type Surface } from '../unwrap/chart';
-import { edgeCorner } from '../pick/edges';
-import { edgesOfUvs } from '../unwrap/seams';
+import { chartFaces, type Surface } from './unwrap/chart';
+import { edgeCorner } from '../shapes/pick/edges';
+import { edgesOfUvs } from './unwrap/seams';
 import { boundsOf } from './islandsOf';
 
 /**

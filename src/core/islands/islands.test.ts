@@ -1,12 +1,12 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '../edit/editKinds';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
 import { copySeats, emptySeats, type Cell, type Fill, type KitState, type Model, type Seats, type Sheet } from '../kit/kit';
-import { adjacencyOf } from '../mesh/adjacency';
-import { meshFromLists } from '../mesh/build';
-import { triangulate } from '../mesh/triangulate';
-import { layoutUvs } from '../seat/layout';
+import { adjacencyOf } from '../shapes/mesh/adjacency';
+import { meshFromLists } from '../shapes/mesh/build';
+import { triangulate } from '../shapes/mesh/triangulate';
+import { layoutUvs } from '../faces/seat/layout';
 import { newKit } from '../sheet/starter';
 import { box, grid } from '@tests/meshes';
 import { clearanceFor, fitted, layAt, moved, noMove, tooNear } from './arrangeIslands';

@@ -1,5 +1,5 @@
 import type { Seats, Sheet } from '../kit/kit';
-import { nextCorner, type Adjacency } from '../mesh/adjacency';
+import { nextCorner, type Adjacency } from '../shapes/mesh/adjacency';
 import { islandCells, texelsOf } from './texels';
 
 /** Faces that lie together on the sheet: on one cell, and joined along edges of the mesh. */

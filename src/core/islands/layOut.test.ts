@@ -1,11 +1,11 @@
 import { box, grid } from '@tests/meshes';
 import { expect, it } from 'vitest';
 import type { Cell } from '../kit/kit';
-import { adjacencyOf } from '../mesh/adjacency';
-import { meshFromLists } from '../mesh/build';
-import type { PolyMesh } from '../mesh/polyMesh';
-import { triangulate } from '../mesh/triangulate';
-import type { Unwrapped } from '../unwrap/unwrap';
+import { adjacencyOf } from '../shapes/mesh/adjacency';
+import { meshFromLists } from '../shapes/mesh/build';
+import type { PolyMesh } from '../shapes/mesh/polyMesh';
+import { triangulate } from '../shapes/mesh/triangulate';
+import type { Unwrapped } from './unwrap/unwrap';
 import { byFileUvs } from './fileUvs';
 import { boundsOf } from './islandsOf';
 import { layOut, type LayingOut } from './layOut';

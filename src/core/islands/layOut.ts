@@ -1,6 +1,6 @@
-import { chartFaces, type Surface } from '../unwrap/chart';
-import { edgeCorner } from '../pick/edges';
-import { unwrap, usualSteps, type Refused, type Unwrapped } from '../unwrap/unwrap';
+import { chartFaces, type Surface } from './unwrap/chart';
+import { edgeCorner } from '../shapes/pick/edges';
+import { unwrap, usualSteps, type Refused, type Unwrapped } from './unwrap/unwrap';
 import { flatAreas } from './charts';
 import { facing, project } from './project';
 import { rolledOff } from './rolledOff';

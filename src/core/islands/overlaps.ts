@@ -1,4 +1,4 @@
-import { eachTexel } from '../adopt/uvTexels';
+import { eachTexel } from '../faces/adopt/uvTexels';
 import type { Island } from './islandsOf';
 
 /**

@@ -1,5 +1,5 @@
-import type { PolyMesh } from '../mesh/polyMesh';
-import type { Point3 } from '../seat/gradientRules';
+import type { PolyMesh } from '../shapes/mesh/polyMesh';
+import type { Point3 } from '../kit/laying/gradientRules';
 
 /**
  * Flattens faces as they are seen from a direction: metres to the right and down for each corner, 2 each, at the

@@ -1,6 +1,6 @@
-import type { Adjacency } from '../mesh/adjacency';
-import { boundsOf } from '../mesh/measure';
-import type { PolyMesh } from '../mesh/polyMesh';
+import type { Adjacency } from '../shapes/mesh/adjacency';
+import { boundsOf } from '../shapes/mesh/measure';
+import type { PolyMesh } from '../shapes/mesh/polyMesh';
 
 /**
  * Rolls faces off around an axis: metres around it at their mean distance, to the right as seen from outside, and

@@ -1,4 +1,4 @@
-import { cueBounds, longestCueName } from '../limits';
+import { cueBounds, longestCueName } from '../ground/limits';
 import type { Coloring, Cue, Kit } from './kit';
 
 /** What stands for something that is gone. */

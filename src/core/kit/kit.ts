@@ -1,7 +1,7 @@
-import type { ById } from '../byId';
-import type { Hex } from '../color/hex';
-import type { LeaveOptions } from '../io/leaveOptions';
-import type { SeatRule } from '../seat/seatRule';
+import type { ById } from '../ground/byId';
+import type { Hex } from '../ground/color/hex';
+import type { LeaveOptions } from './leaveOptions';
+import type { SeatRule } from './laying/seatRule';
 
 /** A kit: models that share a sheet. Plain JSON; meshes, seats and pictures are kept beside it under their ids. */
 export interface Kit {

@@ -1,11 +1,11 @@
-import { machineNames } from '../byId';
-import { iconViews } from '../handoff/plan';
-import { formatIds } from '../handoff/plan';
-import type { LeaveOptions } from '../io/leaveOptions';
-import * as bounds from '../limits';
-import { mostIn } from '../limits';
-import { writtenFormats } from '../palette/paletteFile';
-import { ruleNames } from '../seat/gradientRules';
+import { machineNames } from '../ground/byId';
+import { iconViews } from './handOffPlan';
+import { formatIds } from './handOffPlan';
+import type { LeaveOptions } from './leaveOptions';
+import * as bounds from '../ground/limits';
+import { mostIn } from '../ground/limits';
+import { writtenFormats } from '../ground/palettes/paletteFile';
+import { ruleNames } from './laying/gradientRules';
 import { either, fields, list, maybe, number, one, sign, table, text, whole, yesOrNo, type Shape } from './shape';
 
 /*

@@ -1,6 +1,6 @@
-import { inherits } from '../limits';
-import { type ById, byId, withId } from '../byId';
-import { equalArrays } from '../equalArrays';
+import { inherits } from '../ground/limits';
+import { type ById, byId, withId } from '../ground/byId';
+import { equalArrays } from '../ground/equalArrays';
 import { type KitState, type Patches, type SeatPatch, type Seats } from './kit';
 
 /** A patch that says nothing of any face. */

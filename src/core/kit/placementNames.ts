@@ -1,4 +1,4 @@
-import { farthest, longestPlacementName, scaleBounds } from '../limits';
+import { farthest, longestPlacementName, scaleBounds } from '../ground/limits';
 import type { Kit, Placement } from './kit';
 
 /** Why a placement cannot be called so; `null` where it can. */

@@ -1,4 +1,4 @@
-import { limits } from '../limits';
+import { limits } from '../ground/limits';
 import { strangerIn } from './cues';
 import type { Cell, Kit, LeavingSlot, Model, Rect, Sheet } from './kit';
 import { problemOfPlacement } from './placementNames';

@@ -1,4 +1,4 @@
-import { byId } from '../byId';
+import { byId } from '../ground/byId';
 import type { ColoringRule, HandOff, Kit, LeavingSlot, Model, Sheet, Variant } from './kit';
 
 /** What becomes of what a document refers to: of a cell the one that it gives way to (0: none), of all else whether it stays. */

@@ -1,4 +1,4 @@
-import { longestVariantName } from '../limits';
+import { longestVariantName } from '../ground/limits';
 import type { Kit } from './kit';
 
 /** Names that differ in case or in spaces around them alone would be one file on many disks. */

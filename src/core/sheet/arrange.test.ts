@@ -1,8 +1,8 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '../edit/editKinds';
-import type { Edit } from '../edit/edit';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
+import type { Edit } from '../kit/edit/edit';
 import { emptySeats, usableCells, type KitState, type Sheet } from '../kit/kit';
 import { colorsSeen, expectDisjoint, kits } from '@tests/sheets';
 import { arrangeSheet, cellsInBand, deleteBand, insertBand, moveCells, pinchSheet, resizeCell, sortCells, splitCell } from './arrange';

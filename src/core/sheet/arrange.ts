@@ -1,6 +1,6 @@
-import { maxSheetSize, mostCellIds, mostIn } from '../limits';
-import { lchFromRgb } from '../color/oklab';
-import { groupForAll, type Edit } from '../edit/edit';
+import { maxSheetSize, mostCellIds, mostIn } from '../ground/limits';
+import { lchFromRgb } from '../ground/color/oklab';
+import { groupForAll, type Edit } from '../kit/edit/edit';
 import { type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { commonCellSize } from './cells';
 import { meanColor } from './raster';

@@ -1,6 +1,6 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '../edit/editKinds';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
 import { usableCells, type KitState, type Rect } from '../kit/kit';
 import { artRoomEdit, growForArtEdit, planArtRoom, type ArtRoomOptions } from './artRoom';
 import { newKit } from './starter';

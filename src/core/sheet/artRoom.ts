@@ -1,7 +1,7 @@
-import { maxSheetSize } from '../limits';
-import { groupForAll, type Edit } from '../edit/edit';
+import { maxSheetSize } from '../ground/limits';
+import { groupForAll, type Edit } from '../kit/edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
-import type { SheetInColorings } from '../variants/shown';
+import type { SheetInColorings } from '../kit/colorings/shown';
 import { changeCells } from './arrange';
 import { newHalf } from './cells';
 import { exactnessOf, gaps, planRelay, type Relay } from './relay';

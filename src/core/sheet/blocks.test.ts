@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newKit } from './starter';
 import { cellErrors, compressed } from './blocks';
-import type { Raster } from '../io/raster';
+import type { Raster } from '../ground/pictures/raster';
 
 const rasterOf = (width: number, height: number, color: (x: number, y: number) => readonly number[]): Raster => ({
   width,

@@ -1,6 +1,6 @@
-import { labFromRgb } from '../color/oklab';
+import { labFromRgb } from '../ground/color/oklab';
 import type { Sheet } from '../kit/kit';
-import type { Raster } from '../io/raster';
+import type { Raster } from '../ground/pictures/raster';
 
 export type BlockFormat = 'bc1' | 'etc1';
 type Color = [number, number, number];

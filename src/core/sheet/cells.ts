@@ -1,9 +1,9 @@
-import { longestRole, maxSheetSize, mostCellIds, mostIn } from '../limits';
-import { hexFromRgb } from '../color/hex';
-import type { Edit } from '../edit/edit';
+import { longestRole, maxSheetSize, mostCellIds, mostIn } from '../ground/limits';
+import { hexFromRgb } from '../ground/color/hex';
+import type { Edit } from '../kit/edit/edit';
 import { type Cell, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { meanColor } from './raster';
-import type { Pictures } from '../io/raster';
+import type { Pictures } from '../ground/pictures/raster';
 
 /** The color by which a cell is drawn as a swatch. */
 export const swatchOf = (cell: Cell, pictures?: Pictures): string => hexFromRgb(meanColor(cell.fill, pictures));

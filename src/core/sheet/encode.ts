@@ -1,8 +1,8 @@
-import { encodePng } from '../io/png';
-import { probePicture, type KitPictures } from '../io/picture';
+import { encodePng } from '../ground/pictures/png';
+import { probePicture, type KitPictures } from '../ground/pictures/picture';
 import type { Sheet } from '../kit/kit';
 import { rasterSheet } from './raster';
-import type { Pictures } from '../io/raster';
+import type { Pictures } from '../ground/pictures/raster';
 
 export interface EncodedSheet {
   bytes: Uint8Array;

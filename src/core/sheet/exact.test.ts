@@ -1,10 +1,10 @@
-import { group } from '../edit/edit';
-import { mostIn } from '../limits';
-import { byId } from '@/core/byId';
+import { group } from '../kit/edit/edit';
+import { mostIn } from '../ground/limits';
+import { byId } from '@/core/ground/byId';
 import { describe, expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '../edit/editKinds';
-import { decodePng } from '../io/png';
-import type { KitPictures } from '../io/picture';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
+import { decodePng } from '../ground/pictures/png';
+import type { KitPictures } from '../ground/pictures/picture';
 import { solid, type Cell, type Fill, type Kit, type KitState, type Rect, type Sheet } from '../kit/kit';
 import { commonCellSize, editCell, growSheet, isKept, newHalf, rampOf, singleColors, stepOf, swatchOf } from './cells';
 import { encodeScaled, encodeSheet, extensionOfMime } from './encode';
@@ -14,7 +14,7 @@ import { newColor } from './newColor';
 import { opacityOf, seeThroughCells } from './opacity';
 import { colorsInOrder } from './order';
 import { gradientAt, meanColor, rasterSheet } from './raster';
-import type { Raster } from '../io/raster';
+import type { Raster } from '../ground/pictures/raster';
 import { newKit } from './starter';
 
 const rect = (x: number, y: number, w: number, h: number): Rect => ({ x, y, w, h });

@@ -1,6 +1,6 @@
-import { rgbFromHex } from '../color/hex';
+import { rgbFromHex } from '../ground/color/hex';
 import type { Cell, Finish, Sheet } from '../kit/kit';
-import type { Raster } from '../io/raster';
+import type { Raster } from '../ground/pictures/raster';
 
 /** Of a cell that says nothing of it: it scatters all light, and is no metal. */
 export const usualFinish: Finish = { roughness: 1, metalness: 0 };

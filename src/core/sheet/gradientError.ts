@@ -1,4 +1,4 @@
-import { labDistance, labFromRgb } from '../color/oklab';
+import { labDistance, labFromRgb } from '../ground/color/oklab';
 import type { Fill } from '../kit/kit';
 import { gradientAt } from './raster';
 

@@ -1,8 +1,8 @@
-import { mostIn } from '../limits';
-import { byId } from '@/core/byId';
+import { mostIn } from '../ground/limits';
+import { byId } from '@/core/ground/byId';
 import { describe, expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '../edit/editKinds';
-import type { Edit } from '../edit/edit';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
+import type { Edit } from '../kit/edit/edit';
 import { emptySeats, solid, type Cell, type Fill, type Kit, type KitState, type Rect, type Sheet } from '../kit/kit';
 import {
   arrangeSheet,

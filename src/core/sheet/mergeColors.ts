@@ -1,8 +1,8 @@
-import { groupForAll, type Edit } from '../edit/edit';
+import { groupForAll, type Edit } from '../kit/edit/edit';
 import { findCell, findSheet, type KitState, type Rect, type Sheet } from '../kit/kit';
 import { arrangeSheet } from './arrange';
 import { isKept } from './cells';
-import { kitAfter } from '../edit/kitAfter';
+import { kitAfter } from '../kit/edit/kitAfter';
 import { goingTo, retireCells, type Successors } from './retireCells';
 
 /**

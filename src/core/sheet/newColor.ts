@@ -1,8 +1,8 @@
-import { mostCellIds, mostIn } from '../limits';
-import { lchFromHex, type Hex } from '../color/hex';
-import { applyEdit } from '../edit/editKinds';
-import { group, type Edit } from '../edit/edit';
-import { snapToAllowed } from '../palette/allowedColors';
+import { mostCellIds, mostIn } from '../ground/limits';
+import { lchFromHex, type Hex } from '../ground/color/hex';
+import { applyEdit } from '../kit/edit/editKinds';
+import { group, type Edit } from '../kit/edit/edit';
+import { snapToAllowed } from './allowedColors';
 import { findSheet, solid, spareCells, type Cell, type KitState, type Ramp, type Sheet } from '../kit/kit';
 import { editCell, growSheet, rampOf } from './cells';
 

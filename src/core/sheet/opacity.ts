@@ -1,5 +1,5 @@
 import type { Fill, Kit } from '../kit/kit';
-import type { Pictures, Raster } from '../io/raster';
+import type { Pictures, Raster } from '../ground/pictures/raster';
 
 const means = new WeakMap<Raster, number>();
 

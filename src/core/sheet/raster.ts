@@ -1,6 +1,6 @@
-import { rgbFromHex } from '../color/hex';
-import { byteFromLinear, labFromRgb, linearFromLab, rgbFromLab, type Lab, type Rgb } from '../color/oklab';
-import type { Pictures, Raster } from '../io/raster';
+import { rgbFromHex } from '../ground/color/hex';
+import { byteFromLinear, labFromRgb, linearFromLab, rgbFromLab, type Lab, type Rgb } from '../ground/color/oklab';
+import type { Pictures, Raster } from '../ground/pictures/raster';
 import type { Cell, Fill, Rect, Sheet } from '../kit/kit';
 
 /** What spare texels hold: a mid grey that would show as a mistake, yet harm no neighbour through filtering. */

@@ -1,10 +1,10 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { rgbFromHex } from '../color/hex';
-import { applyEdit, inverseOf } from '../edit/editKinds';
-import { labDistance, labFromRgb } from '../color/oklab';
-import { colorsOfFaces } from '../seat/colorsOfFaces';
+import { rgbFromHex } from '../ground/color/hex';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
+import { labDistance, labFromRgb } from '../ground/color/oklab';
+import { colorsOfFaces } from '../faces/seat/colorsOfFaces';
 import { emptySeats, spareCells, usableCells, type Cell, type Sheet } from '../kit/kit';
 import { colorsSeen, expectDisjoint, kits } from '@tests/sheets';
 import { gradientAt } from './raster';

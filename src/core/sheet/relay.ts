@@ -1,6 +1,6 @@
-import type { SheetInColorings } from '../variants/shown';
-import { maxSheetSize } from '../limits';
-import { groupForAll, type Edit } from '../edit/edit';
+import type { SheetInColorings } from '../kit/colorings/shown';
+import { maxSheetSize } from '../ground/limits';
+import { groupForAll, type Edit } from '../kit/edit/edit';
 import { isTextured, type Cell, type Fill, type Kit, type Rect, type Sheet } from '../kit/kit';
 import { colorsInOrder } from './order';
 import { changeCells, freeRects } from './arrange';

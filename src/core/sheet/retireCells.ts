@@ -1,9 +1,9 @@
-import type { Edit } from '../edit/edit';
-import { kitAfter } from '../edit/kitAfter';
+import type { Edit } from '../kit/edit/edit';
+import { kitAfter } from '../kit/edit/kitAfter';
 import type { Kit, KitState } from '../kit/kit';
 import { followed } from '../kit/references';
-import { moveFaces } from '../seat/moveFaces';
-import { keepingLooks } from '../variants/keepingLooks';
+import { moveFaces } from './moveFaces';
+import { keepingLooks } from '../kit/colorings/keepingLooks';
 
 /** For each cell that goes the one that takes its place; 0: none does. */
 export type Successors = ReadonlyMap<number, number>;

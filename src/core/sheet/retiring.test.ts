@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '../edit/editKinds';
-import type { Edit } from '../edit/edit';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
+import type { Edit } from '../kit/edit/edit';
 import { findCell, findSheet, solid, type Fill, type Kit, type KitState, type Sheet } from '../kit/kit';
 import { strangerInKit } from '../kit/references';
-import { adoptPicture } from '../picture/adopt';
-import { joinRegion } from '../regions/regions';
-import { fillsOfVariant, stateOfVariant } from '../variants/shown';
+import { adoptPicture } from './picture/adopt';
+import { joinRegion } from '../faces/regions/regions';
+import { fillsOfVariant, stateOfVariant } from '../kit/colorings/shown';
 import { fullKit } from '@tests/savedKits';
 import { mergeCells, mergeColors, spareColors } from './mergeColors';
 import { planRelay, relaySheet } from './relay';

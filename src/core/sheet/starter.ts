@@ -1,5 +1,5 @@
-import { hexFromLch } from '../color/hex';
-import type { Lch } from '../color/oklab';
+import { hexFromLch } from '../ground/color/hex';
+import type { Lch } from '../ground/color/oklab';
 import { newId, type Cell, type Kit, type Ramp, type Sheet } from '../kit/kit';
 
 interface RampPlan {

@@ -1,13 +1,13 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { expect, it } from 'vitest';
-import { applyEdit, inverseOf } from '../edit/editKinds';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
 import { gone, problemOfCue, problemOfCueName } from '../kit/cues';
 import { emptySeats, type Cue, type KitState, type Model, type Placement } from '../kit/kit';
 import { newKit } from '../sheet/starter';
-import { removeModel } from '../variants/removeModel';
-import { removeVariant, renameVariant } from '../variants/variantEdits';
-import { addCue, changeCue, cuesAbout, moveCue, newCue, openCues, removeCue } from './cueEdits';
-import { removePlacements } from './placements';
+import { removeModel } from '../faces/variants/removeModel';
+import { removeVariant, renameVariant } from '../faces/variants/variantEdits';
+import { addCue, changeCue, cuesAbout, moveCue, newCue, openCues, removeCue } from '../kit/edit/cueEdits';
+import { removePlacements } from '../kit/edit/placements';
 import { startPlay } from './play';
 
 const placed = (id: string, model: string, x: number, variant?: string): Placement => ({

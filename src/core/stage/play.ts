@@ -1,6 +1,6 @@
 import { choicesOf, problemOfCue } from '../kit/cues';
 import type { Coloring, Cue, Kit, Placement } from '../kit/kit';
-import { seededRandom } from './placements';
+import { seededRandom } from '../kit/edit/placements';
 
 /** What happened in a play, in order. */
 export interface PlayEvent {

@@ -1,22 +1,22 @@
-import { mostIn } from '../limits';
-import { byId } from '@/core/byId';
+import { mostIn } from '../ground/limits';
+import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { kitAround } from '@tests/kitAround';
 import { grid } from '@tests/meshes';
-import { costOfGltf } from '../budget/costOfGltf';
-import { textureMemory } from '../budget/textureMemory';
-import { openGltf } from '../io/gltf/openGltf';
-import { writeGlb } from '../io/gltf/writeGlb';
-import { triangleCount } from '../mesh/polyMesh';
+import { costOfGltf } from '../files/budget/costOfGltf';
+import { textureMemory } from '../files/budget/textureMemory';
+import { openGltf } from '../files/gltf/openGltf';
+import { writeGlb } from '../files/gltf/writeGlb';
+import { triangleCount } from '../shapes/mesh/polyMesh';
 import { ballOf, placementsInView, stageCounter } from './stageCosts';
-import { applyEdit, inverseOf } from '../edit/editKinds';
+import { applyEdit, inverseOf } from '../kit/edit/editKinds';
 import { emptySeats, type Kit, type KitState, type Model, type Placement } from '../kit/kit';
 import { problemOfPlacementName } from '../kit/placementNames';
-import { removeVariant } from '../variants/variantEdits';
-import { removeModel } from '../variants/removeModel';
+import { removeVariant } from '../faces/variants/variantEdits';
+import { removeModel } from '../faces/variants/removeModel';
 import { newKit } from '../sheet/starter';
-import { changePlacements, placeModels, removePlacements, scattered, snapped, wholeTurn, type Standing } from './placements';
+import { changePlacements, placeModels, removePlacements, scattered, snapped, wholeTurn, type Standing } from '../kit/edit/placements';
 
 function islet(): KitState {
   const kit = newKit('Skerry');

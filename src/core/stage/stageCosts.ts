@@ -1,12 +1,12 @@
-import { drawCallCounter } from '../budget/drawCalls';
-import { gpuVertices } from '../budget/tally';
-import { textureMemory } from '../budget/textureMemory';
-import { groupFaces, groupUvs } from '../io/exportModel';
+import { drawCallCounter } from '../files/budget/drawCalls';
+import { gpuVertices } from '../files/budget/tally';
+import { textureMemory } from '../files/budget/textureMemory';
+import { groupFaces, groupUvs } from '../files/leaving/exportModel';
 import { findModel, type KitState, type Placement } from '../kit/kit';
-import { measureFaces, type Bounds } from '../mesh/measure';
-import { triangleCount, type PolyMesh } from '../mesh/polyMesh';
-import type { Pictures } from '../io/raster';
-import { looksOfSheet, stateOfVariant } from '../variants/shown';
+import { measureFaces, type Bounds } from '../shapes/mesh/measure';
+import { triangleCount, type PolyMesh } from '../shapes/mesh/polyMesh';
+import type { Pictures } from '../ground/pictures/raster';
+import { looksOfSheet, stateOfVariant } from '../kit/colorings/shown';
 
 /** What a scene costs, as an engine counts it. */
 export interface StageCost {

@@ -1,5 +1,5 @@
-import type { Hex } from '@/core/color/hex';
-import { snapToAllowed } from '@/core/palette/allowedColors';
+import type { Hex } from '@/core/ground/color/hex';
+import { snapToAllowed } from '@/core/sheet/allowedColors';
 import { useEditor } from '../kit/editor';
 
 /** The color itself, or the nearest one on the kit's list. */

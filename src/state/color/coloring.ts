@@ -1,18 +1,18 @@
-import { type ById, byId } from '@/core/byId';
-import { hexFromLch, lchFromHex, type Hex } from '@/core/color/hex';
-import { applyEdit } from '@/core/edit/editKinds';
-import { group, type Edit } from '@/core/edit/edit';
-import { gradientCells, isLaid, turnedRuns } from '@/core/seat/layAlong';
-import { ruleEdit, seatFaces } from '@/core/seat/seatFaces';
+import { type ById, byId } from '@/core/ground/byId';
+import { hexFromLch, lchFromHex, type Hex } from '@/core/ground/color/hex';
+import { applyEdit } from '@/core/kit/edit/editKinds';
+import { group, type Edit } from '@/core/kit/edit/edit';
+import { gradientCells, isLaid, turnedRuns } from '@/core/faces/seat/layAlong';
+import { ruleEdit, seatFaces } from '@/core/kit/edit/seatFaces';
 import { findCell, findSheet, isTextured, type Cell, type Fill, type Finish, type Sheet } from '@/core/kit/kit';
-import { addStep } from '@/core/ramp/rampEdits';
+import { addStep } from '@/core/sheet/ramp/rampEdits';
 import { editCell, isKept, rampOf, singleColors, stepOf } from '@/core/sheet/cells';
 import { finishOf, isUsualFinish } from '@/core/sheet/finish';
 import { spareColors } from '@/core/sheet/mergeColors';
 import { editRamp, newColor } from '@/core/sheet/newColor';
 
-import { unlockedFaces } from '@/core/regions/regions';
-import { placeFaces } from '@/core/seat/placeFaces';
+import { unlockedFaces } from '@/core/faces/regions/regions';
+import { placeFaces } from '@/core/faces/seat/placeFaces';
 import { allowed } from './allowed';
 import { announce } from '../view/announce';
 import { sheetInHand } from '../sheet/board';

@@ -1,9 +1,9 @@
 import { create } from 'zustand';
-import type { Hex } from '@/core/color/hex';
+import type { Hex } from '@/core/ground/color/hex';
 import type { Fill, Sheet } from '@/core/kit/kit';
-import type { Finding } from '@/core/picture/readBlocks';
-import type { Raster } from '@/core/io/raster';
-import type { Palette } from '@/core/palette/palette';
+import type { Finding } from '@/core/sheet/picture/readBlocks';
+import type { Raster } from '@/core/ground/pictures/raster';
+import type { Palette } from '@/core/ground/palettes/palette';
 import { perKit } from '../kit/session';
 
 /** Fills that are being tried, by cell. */

@@ -1,9 +1,9 @@
 import { create } from 'zustand';
-import type { Hex } from '@/core/color/hex';
-import { applyEdit } from '@/core/edit/editKinds';
-import { group, type Edit } from '@/core/edit/edit';
-import { makeRamp } from '@/core/ramp/makeRamp';
-import { createRamp } from '@/core/ramp/rampEdits';
+import type { Hex } from '@/core/ground/color/hex';
+import { applyEdit } from '@/core/kit/edit/editKinds';
+import { group, type Edit } from '@/core/kit/edit/edit';
+import { makeRamp } from '@/core/sheet/ramp/makeRamp';
+import { createRamp } from '@/core/sheet/ramp/rampEdits';
 import { newColor } from '@/core/sheet/newColor';
 import { announce } from '../view/announce';
 import { attempt, boardSheet, selectCells } from '../sheet/board';

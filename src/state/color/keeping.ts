@@ -1,8 +1,8 @@
-import type { Hex } from '@/core/color/hex';
+import type { Hex } from '@/core/ground/color/hex';
 import { findCell, type Kit, type Sheet } from '@/core/kit/kit';
-import { moveToList } from '@/core/palette/allowedColors';
+import { moveToList } from '@/core/sheet/allowedColors';
 import { editCell } from '@/core/sheet/cells';
-import { colorsOfFinding } from '@/core/picture/readBlocks';
+import { colorsOfFinding } from '@/core/sheet/picture/readBlocks';
 import { longWorker } from '@/workers/client';
 import { isPicture } from '../sheet/adopting';
 import { announce } from '../view/announce';

@@ -1,11 +1,11 @@
 import { create } from 'zustand';
-import type { Edit } from '@/core/edit/edit';
+import type { Edit } from '@/core/kit/edit/edit';
 import { findCell, type Model, type Seats } from '@/core/kit/kit';
-import { facesByPart } from '@/core/mesh/facesByPart';
-import { aboutRule, lineLike, middleOf, type Point3 } from '@/core/seat/gradientRules';
-import { isGradientFill, layAlong, runOf, seatsAfter, type Runs } from '@/core/seat/layAlong';
-import { mirroredLaying, movedLaying, plainLaying, type Laying, type SeatRule } from '@/core/seat/seatRule';
-import { count } from '@/core/words';
+import { facesByPart } from '@/core/shapes/mesh/facesByPart';
+import { aboutRule, lineLike, middleOf, type Point3 } from '@/core/kit/laying/gradientRules';
+import { isGradientFill, layAlong, runOf, seatsAfter, type Runs } from '@/core/faces/seat/layAlong';
+import { mirroredLaying, movedLaying, plainLaying, type Laying, type SeatRule } from '@/core/kit/laying/seatRule';
+import { count } from '@/core/ground/words';
 import { pickingWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';

@@ -1,10 +1,10 @@
-import type { Palette } from '@/core/palette/palette';
-import { paletteFormats, type PaletteKind } from '@/core/palette/paletteFile';
-import { colorsOfSheet } from '@/core/palette/sheetPalette';
-import { addPalette, replaceByPalette } from '@/core/palette/usePalette';
-import type { Going, Offer } from '@/core/palette/whereColorsGo';
+import type { Palette } from '@/core/ground/palettes/palette';
+import { paletteFormats, type PaletteKind } from '@/core/ground/palettes/paletteFile';
+import { colorsOfSheet } from '@/core/sheet/palette/sheetPalette';
+import { addPalette, replaceByPalette } from '@/core/sheet/palette/usePalette';
+import type { Going, Offer } from '@/core/sheet/palette/whereColorsGo';
 import { findSheet } from '@/core/kit/kit';
-import { safeName } from '@/core/io/fileNames';
+import { safeName } from '@/core/ground/bytes/fileNames';
 import { longWorker } from '@/workers/client';
 import { announce } from '../view/announce';
 import { closePanel, noDrafts, useColoring } from './coloringState';

@@ -1,5 +1,5 @@
-import type { Hex } from '@/core/color/hex';
-import { addStep, createRamp, recolorRamp, renameRamp, untieRamp } from '@/core/ramp/rampEdits';
+import type { Hex } from '@/core/ground/color/hex';
+import { addStep, createRamp, recolorRamp, renameRamp, untieRamp } from '@/core/sheet/ramp/rampEdits';
 import { findCell, type Ramp, type Sheet } from '@/core/kit/kit';
 import { allowed } from './allowed';
 import { announce } from '../view/announce';

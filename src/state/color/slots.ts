@@ -1,6 +1,6 @@
-import { group, type Edit } from '@/core/edit/edit';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import type { LeavingSlot, Model } from '@/core/kit/kit';
-import { beginSlotsAt, keepSlots, leavingSlots, mergeSlots, recolorSlot, renumberSlot } from '@/core/slots/slots';
+import { beginSlotsAt, keepSlots, leavingSlots, mergeSlots, recolorSlot, renumberSlot } from '@/core/faces/regions/slots';
 import { attempt } from '../sheet/board';
 import { dispatch } from '../kit/edits';
 import { useEditor } from '../kit/editor';

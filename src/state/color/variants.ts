@@ -1,12 +1,12 @@
-import { mostIn } from '@/core/limits';
-import { byId } from '@/core/byId';
-import { group, type Edit } from '@/core/edit/edit';
+import { mostIn } from '@/core/ground/limits';
+import { byId } from '@/core/ground/byId';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import type { ColoringRule, KitState, Reference, Variant } from '@/core/kit/kit';
 import { problemOfName } from '@/core/kit/variantNames';
-import { count } from '@/core/words';
-import { putVariant } from '@/core/variants/intoVariant';
-import { colorsInOrder, newRule } from '@/core/variants/rules';
-import { fillsOfVariant } from '@/core/variants/shown';
+import { count } from '@/core/ground/words';
+import { putVariant } from '@/core/faces/variants/intoVariant';
+import { colorsInOrder, newRule } from '@/core/kit/colorings/rules';
+import { fillsOfVariant } from '@/core/kit/colorings/shown';
 import {
   addVariant,
   copyDifferences,
@@ -20,7 +20,7 @@ import {
   takeBack,
   withRules,
   type Differences,
-} from '@/core/variants/variantEdits';
+} from '@/core/faces/variants/variantEdits';
 import { pickingWorker } from '@/workers/client';
 import { baseState, kitMoment, shownAs, showModel, useEditor } from '../kit/editor';
 import { dispatch, faceStartOf, undoEdit } from '../kit/edits';

@@ -1,4 +1,4 @@
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 import { notify, notifyNextView } from '../view/notices';
 import { useImport } from './importing';
 

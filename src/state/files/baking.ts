@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import type { LayoutSize } from '@/core/bake/fillLayout';
-import { safeName } from '@/core/io/fileNames';
+import type { LayoutSize } from '@/core/files/bake/fillLayout';
+import { safeName } from '@/core/ground/bytes/fileNames';
 import { startTask, type LongTask } from '@/workers/client';
 import type { BakedPicture } from '@/workers/baking';
 import { moment, useEditor } from '../kit/editor';

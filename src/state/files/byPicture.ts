@@ -1,9 +1,9 @@
-import { apartSheet } from '@/core/adopt/apartSheet';
-import { seatByUvs } from '@/core/adopt/seatsByUvs';
-import { group, type Edit } from '@/core/edit/edit';
-import { stemOf } from '@/core/io/text';
+import { apartSheet } from '@/core/faces/adopt/apartSheet';
+import { seatByUvs } from '@/core/faces/adopt/seatsByUvs';
+import { group, type Edit } from '@/core/kit/edit/edit';
+import { stemOf } from '@/core/ground/bytes/text';
 import type { KitState, Model, Sheet } from '@/core/kit/kit';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 import { keepBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import type { ModelFiles, PictureApart, SeatsOnSheet } from '@/workers/adopting';

@@ -1,13 +1,13 @@
-import { limits } from '@/core/limits';
-import { withId } from '@/core/byId';
+import { limits } from '@/core/ground/limits';
+import { withId } from '@/core/ground/byId';
 import { create } from 'zustand';
-import { carryColors, looksOf, reread } from '@/core/carry/carryColors';
+import { carryColors, looksOf, reread } from '@/core/faces/carry/carryColors';
 import { copySeats, type Model } from '@/core/kit/kit';
 import { copyPatches, patchesOfModel } from '@/core/kit/patches';
-import type { FaceMatch, MatchKind } from '@/core/carry/matchFaces';
-import { isModelFile } from '@/core/io/fileKinds';
+import type { FaceMatch, MatchKind } from '@/core/faces/carry/matchFaces';
+import { isModelFile } from '@/core/ground/bytes/fileKinds';
 import { keepBlobs } from '@/data/blobs';
-import { wordsOf } from '@/core/wordsOf';
+import { wordsOf } from '@/core/ground/wordsOf';
 import { withStorageWords } from '@/data/db';
 import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
@@ -20,9 +20,9 @@ import { baseState, showModel, useEditor } from '../kit/editor';
 import { putAwayReport, readAgain, useImport } from './importing';
 import { notify } from '../view/notices';
 import { frame } from '../view/viewState';
-import { facesByPart } from '@/core/mesh/facesByPart';
+import { facesByPart } from '@/core/shapes/mesh/facesByPart';
 import { perKit } from '../kit/session';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 
 /** What was carried to a model, and what could not be. */
 export interface Carried {

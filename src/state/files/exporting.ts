@@ -1,9 +1,9 @@
 import { create } from 'zustand';
-import { safeName } from '@/core/io/fileNames';
+import { safeName } from '@/core/ground/bytes/fileNames';
 import { keepSlotsOf } from '../color/slots';
 import { findSheet, type Kit, type Model } from '@/core/kit/kit';
 import { extensionOfMime } from '@/core/sheet/encode';
-import type { Cost } from '@/core/budget/tally';
+import type { Cost } from '@/core/files/budget/tally';
 import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
 import { readBlob } from '@/data/blobs';
 import { longWorker, startTask, type LongTask } from '@/workers/client';
@@ -13,10 +13,10 @@ import { baseState, useEditor } from '../kit/editor';
 import { pictureFiles } from '../sheet/pictures';
 import { onKitClosed, perKit } from '../kit/session';
 import { useHandOff } from './handOff';
-import type { VariantCost } from '@/core/variants/costOfVariant';
+import type { VariantCost } from '@/core/files/budget/costOfVariant';
 import { useUnseen } from './unseen';
 import { patchesOfModel } from '@/core/kit/patches';
-import type { LeaveOptions } from '@/core/io/leaveOptions';
+import type { LeaveOptions } from '@/core/kit/leaveOptions';
 import type { Leaving, Measured } from '@/workers/leaving';
 import type { PictureFile } from '@/workers/pictures';
 

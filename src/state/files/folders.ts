@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { equalArrays } from '@/core/equalArrays';
-import type { NamedFile } from '@/core/io/fileKinds';
+import { equalArrays } from '@/core/ground/equalArrays';
+import type { NamedFile } from '@/core/ground/bytes/fileKinds';
 
 /** Whether this browser can write into a folder of the computer. */
 export const canWriteFolders = (): boolean => typeof window !== 'undefined' && 'showDirectoryPicker' in window;

@@ -1,6 +1,6 @@
-import { plannedFiles } from '@/core/handoff/tree';
-import type { HandOffReport } from '@/core/handoff/report';
-import type { NamedFile } from '@/core/io/fileKinds';
+import { plannedFiles } from '@/core/files/handoff/tree';
+import type { HandOffReport } from '@/core/files/handoff/report';
+import type { NamedFile } from '@/core/ground/bytes/fileKinds';
 import type { HandOff, KitState } from '@/core/kit/kit';
 import type { RestoreRow } from '@/data/db';
 import { longWorker, proxy } from '@/workers/client';

@@ -1,6 +1,6 @@
-import { type ById, byId, withId } from '@/core/byId';
+import { type ById, byId, withId } from '@/core/ground/byId';
 import { create } from 'zustand';
-import { lchFromHex } from '@/core/color/hex';
+import { lchFromHex } from '@/core/ground/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { pickingWorker, proxy } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';

@@ -1,9 +1,9 @@
-import { group, type Edit } from '@/core/edit/edit';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import { layAt, moved, noMove } from '@/core/islands/arrangeIslands';
 import { arranged, eachFilling, stacked, type Arranging } from '@/core/islands/arrangeMany';
 import { boundsOf } from '@/core/islands/islandsOf';
 import type { Cell } from '@/core/kit/kit';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 import { startTask } from '@/workers/client';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { moment, useEditor } from '../kit/editor';

@@ -1,13 +1,13 @@
 import { create } from 'zustand';
-import { group, type Edit } from '@/core/edit/edit';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import { fitted, layAt } from '@/core/islands/arrangeIslands';
 import { byFileUvs } from '@/core/islands/fileUvs';
 import type { LayingOut } from '@/core/islands/layOut';
 import { facing, project } from '@/core/islands/project';
 import { islandCells } from '@/core/islands/texels';
 import { findCell, type Cell } from '@/core/kit/kit';
-import type { Point3 } from '@/core/seat/gradientRules';
-import { count } from '@/core/words';
+import type { Point3 } from '@/core/kit/laying/gradientRules';
+import { count } from '@/core/ground/words';
 import { proxy, startTask } from '@/workers/client';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { moment, useEditor } from '../kit/editor';

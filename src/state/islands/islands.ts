@@ -1,12 +1,12 @@
 import { create } from 'zustand';
-import { group, type Edit } from '@/core/edit/edit';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import { clearanceFor, fitted, layAt, moved, noMove, type Move } from '@/core/islands/arrangeIslands';
 import { boundsOf, islandsOf, type Island } from '@/core/islands/islandsOf';
 import { problemsOf } from '@/core/islands/problems';
 import { islandCells } from '@/core/islands/texels';
 import type { Cell, Seats, Sheet } from '@/core/kit/kit';
-import { seatsAfter } from '@/core/seat/layAlong';
-import { count } from '@/core/words';
+import { seatsAfter } from '@/core/faces/seat/layAlong';
+import { count } from '@/core/ground/words';
 import { useColoring } from '../color/coloringState';
 import { mostOnPage, useLaying } from '../color/laying';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';

@@ -1,5 +1,5 @@
 import type { PackingAsked } from '@/workers/unwrapping';
-import { unlockedFaces } from '@/core/regions/regions';
+import { unlockedFaces } from '@/core/faces/regions/regions';
 import { useEditor } from '../kit/editor';
 import { clearanceOf, useIslands, type IslandsInView } from './islands';
 

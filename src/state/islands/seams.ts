@@ -1,9 +1,9 @@
-import { group, type Edit } from '@/core/edit/edit';
-import { creases, edgesBetween, edgesOfUvs, mirroredEdges } from '@/core/unwrap/seams';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
-import { borderOf } from '@/core/pick/edges';
-import { chartFaces } from '@/core/unwrap/chart';
-import { count } from '@/core/words';
+import { group, type Edit } from '@/core/kit/edit/edit';
+import { creases, edgesBetween, edgesOfUvs, mirroredEdges } from '@/core/islands/unwrap/seams';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { borderOf } from '@/core/shapes/pick/edges';
+import { chartFaces } from '@/core/islands/unwrap/chart';
+import { count } from '@/core/ground/words';
 import { pickingWorker } from '@/workers/client';
 import { current, moment, useEditor } from '../kit/editor';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';

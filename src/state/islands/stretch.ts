@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { islandCells, texelsOf } from '@/core/islands/texels';
-import { stretchTones, worstFaces, type Stretch } from '@/core/unwrap/stretch';
+import { stretchTones, worstFaces, type Stretch } from '@/core/islands/unwrap/stretch';
 import { pickingWorker, longWorker } from '@/workers/client';
 import { current, moment, useEditor } from '../kit/editor';
 import { perKit } from '../kit/session';

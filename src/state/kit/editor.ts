@@ -1,8 +1,8 @@
-import { type ById, byId, withId } from '@/core/byId';
+import { type ById, byId, withId } from '@/core/ground/byId';
 import { create } from 'zustand';
-import { emptyHistory, type Step } from '@/core/edit/history';
+import { emptyHistory, type Step } from '@/core/kit/edit/history';
 import type { KitState, Model, Sheet } from '@/core/kit/kit';
-import { stateOfVariant } from '@/core/variants/shown';
+import { stateOfVariant } from '@/core/kit/colorings/shown';
 import type { SaveStatus } from '@/data/autosave';
 import type { LoadedMesh } from '@/workers/residents';
 import { closeColoring } from '../color/coloringState';

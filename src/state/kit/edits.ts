@@ -1,10 +1,10 @@
-import { EditRefused } from '@/core/edit/refused';
-import { group, type Edit } from '@/core/edit/edit';
-import { canRedo, canUndo, performWith, redo, undo, type History } from '@/core/edit/history';
-import { isOfAll, labelOf, recoloredModels } from '@/core/edit/editKinds';
+import { EditRefused } from '@/core/kit/edit/refused';
+import { group, type Edit } from '@/core/kit/edit/edit';
+import { canRedo, canUndo, performWith, redo, undo, type History } from '@/core/kit/edit/history';
+import { isOfAll, labelOf, recoloredModels } from '@/core/kit/edit/editKinds';
 import type { KitState } from '@/core/kit/kit';
-import { putSlots, slotsAfter } from '@/core/slots/slots';
-import { intoVariant } from '@/core/variants/intoVariant';
+import { putSlots, slotsAfter } from '@/core/faces/regions/slots';
+import { intoVariant } from '@/core/faces/variants/intoVariant';
 import { askToPersist } from '@/data/storage';
 import { announce } from '../view/announce';
 import { baseState, showModel, shownAs, useEditor } from './editor';

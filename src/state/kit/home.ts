@@ -1,4 +1,4 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { newKit } from '@/core/sheet/starter';
 import { archiveExtension } from '@/core/kit/contents';
 import { newId } from '@/core/kit/kit';

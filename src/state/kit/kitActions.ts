@@ -1,4 +1,4 @@
-import { group } from '@/core/edit/edit';
+import { group } from '@/core/kit/edit/edit';
 import { dispatch } from './edits';
 import { useEditor } from './editor';
 

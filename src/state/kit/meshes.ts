@@ -1,6 +1,6 @@
-import { byId, withId } from '@/core/byId';
+import { byId, withId } from '@/core/ground/byId';
 import type { Model } from '@/core/kit/kit';
-import { wordsOf } from '@/core/wordsOf';
+import { wordsOf } from '@/core/ground/wordsOf';
 import { readBlob } from '@/data/blobs';
 import { pickingWorker, longWorker, onWorkerRestart, proxy, stopLongWork } from '@/workers/client';
 import type { Shown } from '@/workers/rays';

@@ -1,7 +1,7 @@
 import { freeName } from '@/core/kit/freeName';
 import { newId } from '@/core/kit/kit';
-import { emptyHistory } from '@/core/edit/history';
-import { wordsOf } from '@/core/wordsOf';
+import { emptyHistory } from '@/core/kit/edit/history';
+import { wordsOf } from '@/core/ground/wordsOf';
 import { Autosave } from '@/data/autosave';
 import { withStorageWords } from '@/data/db';
 import { claimKit, createKit, listKits, loadKit } from '@/data/kits';

@@ -1,4 +1,4 @@
-import { group, type Edit } from '@/core/edit/edit';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import type { Model } from '@/core/kit/kit';
 import { dispatch } from './edits';
 import { useEditor } from './editor';

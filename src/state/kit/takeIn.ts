@@ -1,5 +1,5 @@
-import { mergeKit } from '@/core/kit/mergeKit';
-import { count } from '@/core/words';
+import { mergeKit } from '@/core/files/takeIn/mergeKit';
+import { count } from '@/core/ground/words';
 import { keepBlobs } from '@/data/blobs';
 import { withStorageWords } from '@/data/db';
 import { startTask, type LongTask } from '@/workers/client';

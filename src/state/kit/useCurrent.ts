@@ -1,4 +1,4 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { useMemo } from 'react';
 import type { KitState } from '@/core/kit/kit';
 import { currentOf, useEditor, type CurrentModel } from './editor';

@@ -1,7 +1,7 @@
-import type { Edit } from '@/core/edit/edit';
-import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink, type Flags } from '@/core/pick/change';
-import { borderOf } from '@/core/pick/edges';
-import type { Adjacency } from '@/core/mesh/adjacency';
+import type { Edit } from '@/core/kit/edit/edit';
+import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink, type Flags } from '@/core/shapes/pick/change';
+import { borderOf } from '@/core/shapes/pick/edges';
+import type { Adjacency } from '@/core/shapes/mesh/adjacency';
 import { announce } from '../view/announce';
 import { colorFaces } from '../color/coloring';
 import { current, moment } from '../kit/editor';
@@ -13,7 +13,7 @@ import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
 import { likeOptions } from './phrase';
 import { presentView } from '../view/viewState';
 import { mirrored, showFacesWithoutTwin, symmetryInView } from './symmetries';
-import { count as counted } from '@/core/words';
+import { count as counted } from '@/core/ground/words';
 
 function change(make: (adjacency: Adjacency, picked: Flags) => Flags): void {
   const adjacency = current()?.loaded?.adjacency;

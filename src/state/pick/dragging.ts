@@ -1,12 +1,12 @@
-import { facesWhere } from '@/core/mesh/facesWhere';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { create } from 'zustand';
-import type { Edit } from '@/core/edit/edit';
-import type { Outline } from '@/core/pick/outline';
+import type { Edit } from '@/core/kit/edit/edit';
+import type { Outline } from '@/core/shapes/pick/outline';
 import { announce } from '../view/announce';
 import { lookForMissed } from './changePick';
 import { colorFaces } from '../color/coloring';
 import { useColoring } from '../color/coloringState';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 import { countWords, keepForStepBack, shownOnly, usePick } from './pickState';
 import { usePhrase } from './phrase';
 import { mirroredByPhrase } from './symmetries';

@@ -1,8 +1,8 @@
-import { mostIn } from '@/core/limits';
-import { group } from '@/core/edit/edit';
+import { mostIn } from '@/core/ground/limits';
+import { group } from '@/core/kit/edit/edit';
 import type { Model, NamedPick } from '@/core/kit/kit';
 import { freeName } from '@/core/kit/freeName';
-import { facesOfSpans, spansOfFaces } from '@/core/pick/namedPicks';
+import { facesOfSpans, spansOfFaces } from '@/core/shapes/pick/namedPicks';
 import { announce } from '../view/announce';
 import { current, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
-import { usualLikeness, type LikeOptions } from '@/core/pick/likeParts';
-import type { Scope } from '@/core/pick/scopes';
-import { usualTolerance, type Axis } from '@/core/pick/symmetry';
+import { usualLikeness, type LikeOptions } from '@/core/shapes/pick/likeParts';
+import type { Scope } from '@/core/shapes/pick/scopes';
+import { usualTolerance, type Axis } from '@/core/shapes/pick/symmetry';
 
 export interface PhraseState {
   scope: Scope;

@@ -1,8 +1,8 @@
-import { type ById, byId } from '@/core/byId';
-import { facesWhere } from '@/core/mesh/facesWhere';
+import { type ById, byId } from '@/core/ground/byId';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { create } from 'zustand';
-import type { Edit } from '@/core/edit/edit';
-import type { Likeness } from '@/core/pick/likeParts';
+import type { Edit } from '@/core/kit/edit/edit';
+import type { Likeness } from '@/core/shapes/pick/likeParts';
 import { perKit } from '../kit/session';
 
 /**

@@ -1,10 +1,10 @@
-import { type ById, byId, withId } from '@/core/byId';
-import { facesWhere } from '@/core/mesh/facesWhere';
-import type { Edit } from '@/core/edit/edit';
+import { type ById, byId, withId } from '@/core/ground/byId';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
+import type { Edit } from '@/core/kit/edit/edit';
 import { findCell, type KitState, type Model } from '@/core/kit/kit';
-import { likeliestEdge } from '@/core/pick/ring';
-import { aboutScope, facesOf, widerScope, type Scope, type ScopeAngle } from '@/core/pick/scopes';
-import { sharedTexels } from '@/core/seat/sharedTexels';
+import { likeliestEdge } from '@/core/shapes/pick/ring';
+import { aboutScope, facesOf, widerScope, type Scope, type ScopeAngle } from '@/core/shapes/pick/scopes';
+import { sharedTexels } from '@/core/faces/seat/sharedTexels';
 import { pickingWorker } from '@/workers/client';
 import { announce } from '../view/announce';
 import { current, moment, showModel, useEditor } from '../kit/editor';
@@ -15,7 +15,7 @@ import { mirroredByPhrase } from './symmetries';
 import { likeOptions, usePhrase, type PhraseState } from './phrase';
 import { hintUsed } from '../view/hints';
 import { frame } from '../view/viewState';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 
 /** Floods of more faces than this go to the worker, so that the page stays free. */
 export const pageLimit = 60_000;

@@ -1,6 +1,6 @@
-import type { Edit } from '@/core/edit/edit';
+import type { Edit } from '@/core/kit/edit/edit';
 import { findCell, type Region } from '@/core/kit/kit';
-import { byColor, type RegionProposal } from '@/core/regions/propose';
+import { byColor, type RegionProposal } from '@/core/faces/regions/propose';
 import {
   colorRegion,
   facesOfRegion,
@@ -13,7 +13,7 @@ import {
   removeRegion,
   renameRegion,
   reorderRegion,
-} from '@/core/regions/regions';
+} from '@/core/faces/regions/regions';
 import { meanColor } from '@/core/sheet/raster';
 import { pickingWorker } from '@/workers/client';
 import { usePictures } from '../sheet/pictures';
@@ -24,7 +24,7 @@ import { current, useEditor } from '../kit/editor';
 import { notify } from '../view/notices';
 import { angleFor, pickFaces } from './picking';
 import { letPickGo, pickedFaces, usePick } from './pickState';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 
 const stateNow = () => useEditor.getState().state;
 const modelNow = () => current()!.model.id;

@@ -1,14 +1,14 @@
-import { type ById, byId } from '@/core/byId';
-import { facesWhere } from '@/core/mesh/facesWhere';
+import { type ById, byId } from '@/core/ground/byId';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { create } from 'zustand';
-import type { Axis, MirrorPlane, Symmetry } from '@/core/pick/symmetry';
+import type { Axis, MirrorPlane, Symmetry } from '@/core/shapes/pick/symmetry';
 import { pickingWorker } from '@/workers/client';
 import { announce } from '../view/announce';
 import { current } from '../kit/editor';
 import { usePhrase, type PhraseState } from './phrase';
 import { usePick } from './pickState';
 import { perKit } from '../kit/session';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 
 export interface MirrorState {
   /** How much of the mesh is mirrored across each axis, the best first, by mesh. */

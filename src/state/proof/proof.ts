@@ -1,9 +1,9 @@
-import type { ById } from '@/core/byId';
+import type { ById } from '@/core/ground/byId';
 import { create } from 'zustand';
-import { group } from '@/core/edit/edit';
+import { group } from '@/core/kit/edit/edit';
 import type { Model, Proofing } from '@/core/kit/kit';
-import { finding, proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
-import { recoloringOf } from '@/core/proof/recoloring';
+import { finding, proofingOf, type CheckId, type Finding } from '@/core/judging/proof/finding';
+import { recoloringOf } from '@/core/judging/proof/recoloring';
 import { longWorker } from '@/workers/client';
 import { unseenFaces } from '../files/unseen';
 import { meshOf } from '../kit/meshes';

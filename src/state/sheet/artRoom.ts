@@ -1,9 +1,9 @@
 import { checker } from '@/core/islands/checker';
-import { stemOf } from '@/core/io/text';
+import { stemOf } from '@/core/ground/bytes/text';
 import { findCell, type Cell, type Sheet } from '@/core/kit/kit';
 import { artRoomEdit, growForArtEdit, planArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
 import { newHalf } from '@/core/sheet/cells';
-import type { Raster } from '@/core/io/raster';
+import type { Raster } from '@/core/ground/pictures/raster';
 import { keepBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import { announce } from '../view/announce';
@@ -11,7 +11,7 @@ import { notify } from '../view/notices';
 import { setCellFill } from '../color/coloring';
 import { closePanel, useColoring } from '../color/coloringState';
 import { dispatch } from '../kit/edits';
-import { sheetInColorings } from '@/core/variants/shown';
+import { sheetInColorings } from '@/core/kit/colorings/shown';
 import { baseState, kitMoment, useEditor } from '../kit/editor';
 import { keepPicture } from './pictures';
 

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import { usesInAll } from '@/core/budget/usesOfCells';
-import { groupForAll, type Edit } from '@/core/edit/edit';
+import { usesInAll } from '@/core/kit/colorings/usesOfCells';
+import { groupForAll, type Edit } from '@/core/kit/edit/edit';
 import { type Cell, findCell, findSheet, type KitState, type Rect, type Sheet } from '@/core/kit/kit';
 import {
   cellsInBand,

@@ -1,9 +1,9 @@
-import { type ById, byId, withId } from '@/core/byId';
+import { type ById, byId, withId } from '@/core/ground/byId';
 import { create } from 'zustand';
 import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
 import type { Cell, Kit } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
-import type { Raster } from '@/core/io/raster';
+import type { Raster } from '@/core/ground/pictures/raster';
 import { readBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import type { PictureFile } from '@/workers/pictures';

@@ -1,14 +1,14 @@
-import { usesInAll } from '@/core/budget/usesOfCells';
-import { group, groupForAll, type Edit } from '@/core/edit/edit';
+import { usesInAll } from '@/core/kit/colorings/usesOfCells';
+import { group, groupForAll, type Edit } from '@/core/kit/edit/edit';
 import { freeName } from '@/core/kit/freeName';
 import type { Sheet } from '@/core/kit/kit';
-import { kitAfter } from '@/core/edit/kitAfter';
+import { kitAfter } from '@/core/kit/edit/kitAfter';
 import { goingTo, retireInDocument } from '@/core/sheet/retireCells';
 import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
 import { dispatch } from '../kit/edits';
 import { baseState } from '../kit/editor';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 
 const kit = () => baseState().kit;
 

@@ -1,9 +1,9 @@
-import { mostIn } from '@/core/limits';
+import { mostIn } from '@/core/ground/limits';
 import type { Cue, Kit } from '@/core/kit/kit';
 import { problemOfCueName } from '@/core/kit/cues';
-import { addCue, changeCue, cuesAbout, moveCue, newCue, removeCue, type Leaves } from '@/core/stage/cueEdits';
-import { group } from '@/core/edit/edit';
-import { count } from '@/core/words';
+import { addCue, changeCue, cuesAbout, moveCue, newCue, removeCue, type Leaves } from '@/core/kit/edit/cueEdits';
+import { group } from '@/core/kit/edit/edit';
+import { count } from '@/core/ground/words';
 import { dispatch, undoEdit } from '../kit/edits';
 import { baseState } from '../kit/editor';
 import { announce } from '../view/announce';

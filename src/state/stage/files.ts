@@ -1,8 +1,8 @@
 import { create } from 'zustand';
-import { safeName } from '@/core/io/fileNames';
-import { takeStage, writeStage, type Stage } from '@/core/stage/stageFile';
+import { safeName } from '@/core/ground/bytes/fileNames';
+import { takeStage, writeStage, type Stage } from '@/core/files/leaving/stageFile';
 import type { Kit } from '@/core/kit/kit';
-import { count } from '@/core/words';
+import { count } from '@/core/ground/words';
 import { longWorker } from '@/workers/client';
 import type { Leaving } from '@/workers/leaving';
 import type { PictureFile } from '@/workers/pictures';

@@ -1,5 +1,5 @@
 import type { Placement } from '@/core/kit/kit';
-import type { Cost } from '@/core/budget/tally';
+import type { Cost } from '@/core/files/budget/tally';
 import { longWorker } from '@/workers/client';
 import { baseState, kitMoment } from '../kit/editor';
 import { filesOf } from '../kit/meshes';

@@ -1,9 +1,17 @@
 import { create } from 'zustand';
-import type { Edit } from '@/core/edit/edit';
+import type { Edit } from '@/core/kit/edit/edit';
 import type { Placement } from '@/core/kit/kit';
 import { problemOfPlacementName } from '@/core/kit/placementNames';
-import { changePlacements, placeModels, removePlacements, scattered, snapped, type Scatter, type Standing } from '@/core/stage/placements';
-import { count } from '@/core/words';
+import {
+  changePlacements,
+  placeModels,
+  removePlacements,
+  scattered,
+  snapped,
+  type Scatter,
+  type Standing,
+} from '@/core/kit/edit/placements';
+import { count } from '@/core/ground/words';
 import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { baseState } from '../kit/editor';
 import { perKit } from '../kit/session';

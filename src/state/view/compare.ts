@@ -1,8 +1,8 @@
-import { byId } from '@/core/byId';
+import { byId } from '@/core/ground/byId';
 import { create } from 'zustand';
-import { tallyOf } from '@/core/budget/tally';
+import { tallyOf } from '@/core/files/budget/tally';
 import { copySeats, type KitState } from '@/core/kit/kit';
-import { stateOfVariant } from '@/core/variants/shown';
+import { stateOfVariant } from '@/core/kit/colorings/shown';
 import { withDrafts, useColoring } from '../color/coloringState';
 import { chooseVariant, defaultWord } from '../color/variants';
 import { useHandOff } from '../files/handOff';

@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { isRuntimeError, wordsOf } from '@/core/wordsOf';
+import { isRuntimeError, wordsOf } from '@/core/ground/wordsOf';
 
 /** A short message at the edge of the screen; with an action where there is one. `isBrief`: its action can be found elsewhere, too. */
 export function notify(

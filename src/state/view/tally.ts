@@ -1,4 +1,4 @@
-import { tallyOf, type Tally } from '@/core/budget/tally';
+import { tallyOf, type Tally } from '@/core/files/budget/tally';
 import { useHandOff } from '../files/handOff';
 import { useEditor } from '../kit/editor';
 import { usePictures } from '../sheet/pictures';

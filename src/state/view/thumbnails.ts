@@ -1,4 +1,4 @@
-import { type ById, byId, withId } from '@/core/byId';
+import { type ById, byId, withId } from '@/core/ground/byId';
 import { create } from 'zustand';
 import { isTextured, type Kit, type Model } from '@/core/kit/kit';
 import { meanColor } from '@/core/sheet/raster';

@@ -1,4 +1,4 @@
-import type { PresentView } from '@/core/view/presentView';
+import type { PresentView } from '@/core/shapes/view/presentView';
 import { create } from 'zustand';
 import { perKit } from '../kit/session';
 

@@ -1,6 +1,6 @@
 'use client';
 import { X } from 'lucide-react';
-import type { MatchKind } from '@/core/carry/matchFaces';
+import type { MatchKind } from '@/core/faces/carry/matchFaces';
 import { cancelCarrying, closeCarried, useCarried } from '@/state/files/carrying';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { pickFaces } from '@/state/pick/picking';

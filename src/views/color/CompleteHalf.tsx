@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { edgePlanes, halfPlane } from '@/core/check/completeHalf';
-import type { Axis } from '@/core/pick/symmetry';
+import { edgePlanes, halfPlane } from '@/core/shapes/check/completeHalf';
+import type { Axis } from '@/core/shapes/pick/symmetry';
 import { useEditor } from '@/state/kit/editor';
 import { repairModel } from '@/state/files/importing';
 import { Button } from '@/ui/Button';

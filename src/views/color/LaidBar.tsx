@@ -1,9 +1,9 @@
 'use client';
-import { mostBands, mostRepeats } from '@/core/limits';
+import { mostBands, mostRepeats } from '@/core/ground/limits';
 import { X } from 'lucide-react';
 import { findCell } from '@/core/kit/kit';
-import { aboutRule, ruleNames } from '@/core/seat/gradientRules';
-import { type Laying } from '@/core/seat/seatRule';
+import { aboutRule, ruleNames } from '@/core/kit/laying/gradientRules';
+import { type Laying } from '@/core/kit/laying/seatRule';
 import { copyLaid, laidInHand, layAgain, useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';
 import { usePick } from '@/state/pick/pickState';

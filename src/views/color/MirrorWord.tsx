@@ -1,7 +1,7 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect } from 'react';
-import type { Axis } from '@/core/pick/symmetry';
+import type { Axis } from '@/core/shapes/pick/symmetry';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { usePhrase } from '@/state/pick/phrase';
 import { showFacesWithoutTwin, symmetryInView, useSymmetries } from '@/state/pick/symmetries';

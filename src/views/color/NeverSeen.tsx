@@ -1,7 +1,7 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { useMemo, useState } from 'react';
-import { facesByPart } from '@/core/mesh/facesByPart';
+import { facesByPart } from '@/core/shapes/mesh/facesByPart';
 import { announce } from '@/state/view/announce';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { notifyError } from '@/state/view/notices';

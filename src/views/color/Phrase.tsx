@@ -1,8 +1,8 @@
 'use client';
 import { DropdownMenu, Popover } from 'radix-ui';
-import type { ProposedAngles } from '@/core/pick/proposeAngles';
-import { usualLikeness } from '@/core/pick/likeParts';
-import { aboutScope, scopeList, type ScopeAngle } from '@/core/pick/scopes';
+import type { ProposedAngles } from '@/core/shapes/pick/proposeAngles';
+import { usualLikeness } from '@/core/shapes/pick/likeParts';
+import { aboutScope, scopeList, type ScopeAngle } from '@/core/shapes/pick/scopes';
 import { swatchOf } from '@/core/sheet/cells';
 import { useColoring } from '@/state/color/coloringState';
 import { useCurrent } from '@/state/kit/useCurrent';

@@ -1,13 +1,13 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { lengthOfEdges } from '@/core/pick/edges';
+import { lengthOfEdges } from '@/core/shapes/pick/edges';
 import { openNewColor, sourceCell } from '@/state/color/coloring';
 import { useColoring } from '@/state/color/coloringState';
 import { isGradient, layPick } from '@/state/color/laying';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { carryColorsFrom } from '@/state/files/carrying';
-import { isAlteredCopy } from '@/core/carry/isAlteredCopy';
+import { isAlteredCopy } from '@/core/faces/carry/isAlteredCopy';
 import type { Model } from '@/core/kit/kit';
 import { bringBackPick, invertPick, nextBareModel, pickEverything, pickNextUncolored } from '@/state/pick/picking';
 import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';

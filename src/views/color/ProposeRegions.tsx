@@ -1,7 +1,7 @@
 'use client';
 import { RadioGroup } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
-import type { RegionProposal } from '@/core/regions/propose';
+import type { RegionProposal } from '@/core/faces/regions/propose';
 import type { Sheet } from '@/core/kit/kit';
 import { singleColors } from '@/core/sheet/cells';
 import { colorsInOrder } from '@/core/sheet/order';

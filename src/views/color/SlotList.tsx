@@ -1,9 +1,9 @@
 'use client';
-import { facesWhere } from '@/core/mesh/facesWhere';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { MoreHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import { findCell, isTextured, type LeavingSlot, type Model } from '@/core/kit/kit';
-import { leavingSlots } from '@/core/slots/slots';
+import { leavingSlots } from '@/core/faces/regions/slots';
 import { chooseCell } from '@/state/color/coloring';
 import { useColoring } from '@/state/color/coloringState';
 import { currentOf, useEditor } from '@/state/kit/editor';

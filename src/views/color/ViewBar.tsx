@@ -5,7 +5,7 @@ import { useDropper } from '@/state/color/drawing';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { frame, hasPerspective, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/view/viewState';
 import { Choice } from '@/ui/Choice';
-import { largestSide } from '@/core/mesh/measure';
+import { largestSide } from '@/core/shapes/mesh/measure';
 import { Menu } from '@/ui/Menu';
 import { Tick } from '@/ui/Tick';
 

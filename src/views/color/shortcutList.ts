@@ -13,7 +13,7 @@ import {
   refreshWouldTake,
   takeCellUnderPointer,
 } from '@/state/pick/picking';
-import { aboutScope, scopeList } from '@/core/pick/scopes';
+import { aboutScope, scopeList } from '@/core/shapes/pick/scopes';
 import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/pick/changePick';
 import { current } from '@/state/kit/editor';
 import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/pick/hiding';

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import { findSheet } from '@/core/kit/kit';
-import { matchCells, materialColors, nearDistance, type SourceColor, type VertexColors } from '@/core/seat/byMaterial';
+import { matchCells, materialColors, nearDistance, type SourceColor, type VertexColors } from '@/core/faces/seat/byMaterial';
 import { swatchOf } from '@/core/sheet/cells';
 import { useEditor } from '@/state/kit/editor';
 import { takeMaterialColors, takeVertexColors, vertexColorsOf } from '@/state/files/importing';

@@ -1,8 +1,8 @@
 'use client';
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import type { Problem, ProblemKind } from '@/core/check/inspectMesh';
-import type { Repair } from '@/core/check/repair';
+import type { Problem, ProblemKind } from '@/core/shapes/check/inspectMesh';
+import type { Repair } from '@/core/shapes/check/repair';
 import { showModel, useEditor } from '@/state/kit/editor';
 import { readWithQuads } from '@/state/files/carrying';
 import { putAwayReport, repairModel, repairWords } from '@/state/files/importing';

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { usualTolerance } from '@/core/adopt/takeApart';
-import { wordsOf } from '@/core/wordsOf';
+import { usualTolerance } from '@/core/faces/adopt/takeApart';
+import { wordsOf } from '@/core/ground/wordsOf';
 import { adoptApart, bareCount, lookApart, modelsOnSheets, seatOnSheets, sheetOfApart, type ApartSheet } from '@/state/files/byPicture';
 import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';

@@ -1,5 +1,5 @@
-import type { Tally } from '@/core/budget/tally';
-import type { LeaveOptions } from '@/core/io/leaveOptions';
+import type { Tally } from '@/core/files/budget/tally';
+import type { LeaveOptions } from '@/core/kit/leaveOptions';
 import { useHandOff } from '@/state/files/handOff';
 import { Choice } from '@/ui/Choice';
 import { bytes, count, number } from '@/ui/words';

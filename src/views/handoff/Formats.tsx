@@ -1,8 +1,8 @@
 import { useState, type ReactNode } from 'react';
 import { archiveExtension } from '@/core/kit/contents';
 import type { Sheet } from '@/core/kit/kit';
-import { paletteFormats, writtenFormats, type PaletteKind } from '@/core/palette/paletteFile';
-import { leftOutOfPalette } from '@/core/palette/sheetPalette';
+import { paletteFormats, writtenFormats, type PaletteKind } from '@/core/ground/palettes/paletteFile';
+import { leftOutOfPalette } from '@/core/sheet/palette/sheetPalette';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import {
   cancelWriting,

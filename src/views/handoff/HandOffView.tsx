@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { tallyOf } from '@/core/budget/tally';
+import { tallyOf } from '@/core/files/budget/tally';
 import { useHandOff } from '@/state/files/handOff';
 import { usePictures } from '@/state/sheet/pictures';
 import { currentOf, showModel, useEditor } from '@/state/kit/editor';

@@ -1,4 +1,4 @@
-import type { LeaveOptions } from '@/core/io/leaveOptions';
+import type { LeaveOptions } from '@/core/kit/leaveOptions';
 import { useEditor } from '@/state/kit/editor';
 import { Choice } from '@/ui/Choice';
 import { NumberField } from '@/ui/NumberField';

@@ -1,7 +1,7 @@
 'use client';
 import { ViewLink } from '@/views/shell/ViewLink';
 import { useEffect, useState, type PointerEvent } from 'react';
-import { maxLayoutSize, type LayoutSize } from '@/core/bake/fillLayout';
+import { maxLayoutSize, type LayoutSize } from '@/core/files/bake/fillLayout';
 import type { Model } from '@/core/kit/kit';
 import { bakeLayout, cancelBaking, downloadLayout, forgetMade, pickClashes, useLayout } from '@/state/files/baking';
 import { useEditor } from '@/state/kit/editor';

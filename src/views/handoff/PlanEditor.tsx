@@ -1,5 +1,5 @@
-import { templateProblem } from '@/core/handoff/manifest';
-import { usualIcon, usualList, usualManifest } from '@/core/handoff/plan';
+import { templateProblem } from '@/core/files/handoff/manifest';
+import { usualIcon, usualList, usualManifest } from '@/core/kit/handOffPlan';
 import type { HandOff } from '@/core/kit/kit';
 import { changePlan } from '@/state/files/plans';
 import { Choice } from '@/ui/Choice';

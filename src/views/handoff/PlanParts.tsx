@@ -1,10 +1,10 @@
-import { byId, withId } from '@/core/byId';
+import { byId, withId } from '@/core/ground/byId';
 import { useState } from 'react';
 import { ChevronDown, ChevronRight, Plus, X } from 'lucide-react';
-import { leaveDefaults } from '@/core/io/leaveOptions';
-import { formatIds, newPart, partFormats, pathFields, withEach, withVariants, type FormatId } from '@/core/handoff/plan';
+import { leaveDefaults } from '@/core/kit/leaveOptions';
+import { formatIds, newPart, partFormats, pathFields, withEach, withVariants, type FormatId } from '@/core/kit/handOffPlan';
 import type { HandOff, HandOffPart, Model } from '@/core/kit/kit';
-import { writtenFormats } from '@/core/palette/paletteFile';
+import { writtenFormats } from '@/core/ground/palettes/paletteFile';
 import { useEditor } from '@/state/kit/editor';
 import { changePlan } from '@/state/files/plans';
 import { Button } from '@/ui/Button';

@@ -1,4 +1,4 @@
-import { reportText, type HandOffReport } from '@/core/handoff/report';
+import { reportText, type HandOffReport } from '@/core/files/handoff/report';
 import { notify } from '@/state/view/notices';
 import { Button } from '@/ui/Button';
 import { bytes, count, number } from '@/ui/words';

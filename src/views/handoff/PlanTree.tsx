@@ -1,4 +1,4 @@
-import type { PlannedFile } from '@/core/handoff/tree';
+import type { PlannedFile } from '@/core/files/handoff/tree';
 
 interface Row {
   depth: number;

@@ -1,8 +1,8 @@
 import { useEffect, useMemo } from 'react';
 import { ViewLink } from '@/views/shell/ViewLink';
 import { Copy, Plus, Trash2 } from 'lucide-react';
-import { bringsPictures, plannedFiles } from '@/core/handoff/tree';
-import { templateProblem } from '@/core/handoff/manifest';
+import { bringsPictures, plannedFiles } from '@/core/files/handoff/tree';
+import { templateProblem } from '@/core/files/handoff/manifest';
 import type { HandOff } from '@/core/kit/kit';
 import { useEditor } from '@/state/kit/editor';
 import { addPlan, addPlanFrom, cancelPlan, downloadPlan, proveAll, removePlan, usePlans, writePlanIntoFolder } from '@/state/files/plans';

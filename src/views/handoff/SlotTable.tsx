@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { findCell, isTextured, type Model } from '@/core/kit/kit';
-import { leavingSlots } from '@/core/slots/slots';
+import { leavingSlots } from '@/core/faces/regions/slots';
 import { useEditor } from '@/state/kit/editor';
 import { swatch } from '@/state/sheet/pictures';
 import { joinSlots, renameSlot, setSlotColor, setSlotNumber } from '@/state/color/slots';

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
-import type { Cost } from '@/core/budget/tally';
-import type { LeaveOptions } from '@/core/io/leaveOptions';
+import type { Cost } from '@/core/files/budget/tally';
+import type { LeaveOptions } from '@/core/kit/leaveOptions';
 import { useEditor } from '@/state/kit/editor';
 import { costBefore, lossesAsObj, measureGlb, type What } from '@/state/files/exporting';
 import { useHandOff } from '@/state/files/handOff';

@@ -6,7 +6,7 @@ import { useGo, ViewLink } from '@/views/shell/ViewLink';
 import { useEffect, useRef, useState } from 'react';
 import { binKit, listKits, unbinKit, type KitEntry } from '@/data/kits';
 import { tidy } from '@/data/storage';
-import { isModelFile } from '@/core/io/fileKinds';
+import { isModelFile } from '@/core/ground/bytes/fileKinds';
 import { closeKit, openKit } from '@/state/kit/openKit';
 import { cancelOpening, duplicateKit, isArchive, makeKit, openArchive, openDemo, renameKit } from '@/state/kit/home';
 import { freeName } from '@/core/kit/freeName';

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, type KeyboardEvent, type PointerEvent } from 'react';
 import { sidesOf, type Island } from '@/core/islands/islandsOf';
-import { nextCorner } from '@/core/mesh/adjacency';
+import { nextCorner } from '@/core/shapes/mesh/adjacency';
 import { pickIsland, pointAtIsland } from '@/state/islands/islands';
 import { usePick } from '@/state/pick/pickState';
 import { count } from '@/ui/words';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { lightnessOf, timesOff } from '@/core/unwrap/stretch';
+import { lightnessOf, timesOff } from '@/core/islands/unwrap/stretch';
 import { useEditor } from '@/state/kit/editor';
 import { checkerStep, goToFace, measureStretch, useStretch, type StretchShown } from '@/state/islands/stretch';
 import { Choice } from '@/ui/Choice';

@@ -1,5 +1,5 @@
 'use client';
-import { maxSheetSize } from '@/core/limits';
+import { maxSheetSize } from '@/core/ground/limits';
 import type { Sheet } from '@/core/kit/kit';
 import { pinchOnBoard, sortOnBoard, useBoard, type Look } from '@/state/sheet/board';
 import { Choice } from '@/ui/Choice';

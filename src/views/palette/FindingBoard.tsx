@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { describeFinding } from '@/core/picture/adopt';
-import type { Lines } from '@/core/picture/findLines';
-import type { Finding } from '@/core/picture/readBlocks';
-import type { Raster } from '@/core/io/raster';
+import { describeFinding } from '@/core/sheet/picture/adopt';
+import type { Lines } from '@/core/sheet/picture/findLines';
+import type { Finding } from '@/core/sheet/picture/readBlocks';
+import type { Raster } from '@/core/ground/pictures/raster';
 import { moveLines } from '@/state/sheet/adopting';
 import { useSize } from '@/ui/useSize';
 

@@ -1,6 +1,6 @@
 'use client';
 import type { Sheet } from '@/core/kit/kit';
-import { colorsOffList } from '@/core/palette/allowedColors';
+import { colorsOffList } from '@/core/sheet/allowedColors';
 import { forgetList, moveAllToList, openList, moveColor } from '@/state/color/keeping';
 import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';

@@ -1,14 +1,14 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { parseHex } from '@/core/color/hex';
-import type { Rows } from '@/core/view/lineUp';
+import { parseHex } from '@/core/ground/color/hex';
+import type { Rows } from '@/core/shapes/view/lineUp';
 import { noDrafts, useColoring } from '@/state/color/coloringState';
 import { defaultWord } from '@/state/color/variants';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { usePictures } from '@/state/sheet/pictures';
 import type { Kit, KitState, Model } from '@/core/kit/kit';
-import { stateOfVariant } from '@/core/variants/shown';
+import { stateOfVariant } from '@/core/kit/colorings/shown';
 import { notify } from '@/state/view/notices';
 import { cellTable, paintOf, portraitOf } from '@/state/view/thumbnails';
 import { Button } from '@/ui/Button';

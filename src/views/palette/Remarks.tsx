@@ -1,10 +1,10 @@
 'use client';
 import { useCallback, useMemo, useState } from 'react';
-import { usesInAll } from '@/core/budget/usesOfCells';
-import { parseHex } from '@/core/color/hex';
+import { usesInAll } from '@/core/kit/colorings/usesOfCells';
+import { parseHex } from '@/core/ground/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
-import { variantsApartIn } from '@/core/judge/twins';
-import { contrastsWith, judgePalette, type Remark } from '@/core/judge/judgePalette';
+import { variantsApartIn } from '@/core/judging/judge/twins';
+import { contrastsWith, judgePalette, type Remark } from '@/core/judging/judge/judgePalette';
 import { mergeInto, selectCells } from '@/state/sheet/board';
 import { useColoring } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';

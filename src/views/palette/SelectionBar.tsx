@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { usesOfCells } from '@/core/budget/usesOfCells';
+import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
 import { isTextured, type Cell, type Sheet } from '@/core/kit/kit';
 import { commonCellSize } from '@/core/sheet/cells';
 import type { Band } from '@/core/sheet/arrange';

@@ -1,6 +1,6 @@
 'use client';
 import { memo, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { usesOfCells } from '@/core/budget/usesOfCells';
+import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
 import { isTextured, type Cell, type Rect, type Sheet } from '@/core/kit/kit';
 import { commonCellSize, swatchOf } from '@/core/sheet/cells';
 import { moveSelected, outlinePlace, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/sheet/board';

@@ -1,8 +1,8 @@
 'use client';
-import { facesWhere } from '@/core/mesh/facesWhere';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
-import { areaOfCells } from '@/core/budget/areaOfCells';
+import { areaOfCells } from '@/core/kit/colorings/areaOfCells';
 import { findCell, type Sheet } from '@/core/kit/kit';
 import { showModel, useEditor } from '@/state/kit/editor';
 import { swatch } from '@/state/sheet/pictures';

@@ -1,11 +1,11 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useState } from 'react';
-import { type Cost } from '@/core/budget/tally';
-import { usesOfCells } from '@/core/budget/usesOfCells';
-import { textureMemory, type TextureMemory } from '@/core/budget/textureMemory';
+import { type Cost } from '@/core/files/budget/tally';
+import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
+import { textureMemory, type TextureMemory } from '@/core/files/budget/textureMemory';
 import type { KitState, Sheet } from '@/core/kit/kit';
-import { triangleCount } from '@/core/mesh/polyMesh';
+import { triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { costBefore, leavingModels, measureGlb, type What } from '@/state/files/exporting';
 import { useHandOff } from '@/state/files/handOff';
 import { useEditor } from '@/state/kit/editor';

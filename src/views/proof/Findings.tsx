@@ -2,8 +2,8 @@
 import { ViewLink } from '@/views/shell/ViewLink';
 import { useState } from 'react';
 import type { Model } from '@/core/kit/kit';
-import { checkIds, isWaived, proofingOf, type CheckId, type Finding } from '@/core/proof/finding';
-import { isRepairable } from '@/core/proof/repairs';
+import { checkIds, isWaived, proofingOf, type CheckId, type Finding } from '@/core/judging/proof/finding';
+import { isRepairable } from '@/core/judging/proof/repairs';
 import { useEditor } from '@/state/kit/editor';
 import { stopLooking, useUnseen } from '@/state/files/unseen';
 import { lookForUnseen, repairFinding, showFinding, takeBackWaiver, unseenFindings, useProof, waive } from '@/state/proof/proof';

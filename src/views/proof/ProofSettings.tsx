@@ -1,5 +1,5 @@
 'use client';
-import { proofDefaults } from '@/core/proof/finding';
+import { proofDefaults } from '@/core/judging/proof/finding';
 import { useEditor } from '@/state/kit/editor';
 import { changeProofing, dropBackground } from '@/state/proof/proof';
 import { NumberField } from '@/ui/NumberField';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { levelsOf } from '@/core/proof/mips';
+import { levelsOf } from '@/core/judging/proof/mips';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { stopSampling, useSampling } from '@/state/proof/sampling';
 import { Choice } from '@/ui/Choice';

@@ -1,4 +1,4 @@
-import type { CheckId, Finding } from '@/core/proof/finding';
+import type { CheckId, Finding } from '@/core/judging/proof/finding';
 import { count } from '@/ui/words';
 
 interface Words {

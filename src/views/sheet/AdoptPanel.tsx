@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { describeFinding } from '@/core/picture/adopt';
-import { colorsOfFinding } from '@/core/picture/readBlocks';
-import { missingColors } from '@/core/palette/usePalette';
-import { canTake, proposeGoing, type Going } from '@/core/palette/whereColorsGo';
+import { describeFinding } from '@/core/sheet/picture/adopt';
+import { colorsOfFinding } from '@/core/sheet/picture/readBlocks';
+import { missingColors } from '@/core/sheet/palette/usePalette';
+import { canTake, proposeGoing, type Going } from '@/core/sheet/palette/whereColorsGo';
 import { colorsInOrder } from '@/core/sheet/order';
 import { addColorsOf, adopt, cellsInUse, keepReference, takeColorsOf, takeWholePicture } from '@/state/sheet/adopting';
 import { sheetInHand } from '@/state/sheet/board';

@@ -2,9 +2,9 @@
 import { useState } from 'react';
 import type { Sheet } from '@/core/kit/kit';
 import { planArtRoom, type ArtRoom, type ArtRoomOptions } from '@/core/sheet/artRoom';
-import { wordsOf } from '@/core/wordsOf';
+import { wordsOf } from '@/core/ground/wordsOf';
 import { closePanel } from '@/state/color/coloringState';
-import { sheetInColorings } from '@/core/variants/shown';
+import { sheetInColorings } from '@/core/kit/colorings/shown';
 import { useBase } from '@/state/kit/useCurrent';
 import { makeArtRoom, openPicture, type Picture } from '@/state/sheet/artRoom';
 import { notifyError } from '@/state/view/notices';

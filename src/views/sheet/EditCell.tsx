@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { usesInAll } from '@/core/budget/usesOfCells';
-import { hexFromLch, lchFromHex } from '@/core/color/hex';
+import { usesInAll } from '@/core/kit/colorings/usesOfCells';
+import { hexFromLch, lchFromHex } from '@/core/ground/color/hex';
 import { findCell, solid, type Cell, type Fill } from '@/core/kit/kit';
 import { isKept, rampOf } from '@/core/sheet/cells';
 import { finishOf } from '@/core/sheet/finish';

@@ -1,9 +1,9 @@
 'use client';
 import { Plus } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { makeRamp, readTuning } from '@/core/ramp/makeRamp';
+import { makeRamp, readTuning } from '@/core/sheet/ramp/makeRamp';
 import { solid, spareCells, type Fill } from '@/core/kit/kit';
-import { rampColors } from '@/core/ramp/rampEdits';
+import { rampColors } from '@/core/sheet/ramp/rampEdits';
 import { closePanel, noDrafts, useColoring } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { addRampStep, findRamp, setRampName, tuneRamp, untie } from '@/state/color/ramps';

@@ -1,6 +1,6 @@
 'use client';
 import { Bar, BarChart, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import type { DrawnPalette } from '@/core/picture/drawColors';
+import type { DrawnPalette } from '@/core/sheet/picture/drawColors';
 
 /** How far off a picture is with 1, 2, 3… colors: each bar in the colors that are drawn then. */
 export default function ErrorCurve({

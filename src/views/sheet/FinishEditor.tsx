@@ -1,5 +1,5 @@
 'use client';
-import type { Hex } from '@/core/color/hex';
+import type { Hex } from '@/core/ground/color/hex';
 import type { Finish } from '@/core/kit/kit';
 import { isUsualFinish, usualFinish } from '@/core/sheet/finish';
 import { setCellFinish } from '@/state/color/coloring';

@@ -1,6 +1,6 @@
 'use client';
 import { useRef, useState } from 'react';
-import { hexFromLch, hexFromRgb, lchFromHex, type Hex } from '@/core/color/hex';
+import { hexFromLch, hexFromRgb, lchFromHex, type Hex } from '@/core/ground/color/hex';
 import type { Fill, Rect } from '@/core/kit/kit';
 import { gradientError } from '@/core/sheet/gradientError';
 import { gradientAt } from '@/core/sheet/raster';

@@ -1,7 +1,7 @@
 'use client';
 import { useId, useRef } from 'react';
-import { hexFromLch } from '@/core/color/hex';
-import { fitToGamut, isInGamut, type Lch } from '@/core/color/oklab';
+import { hexFromLch } from '@/core/ground/color/hex';
+import { fitToGamut, isInGamut, type Lch } from '@/core/ground/color/oklab';
 
 const most = { l: 1, c: 0.3, h: 360 } as const;
 const names = { l: 'Lightness', c: 'Chroma', h: 'Hue' } as const;

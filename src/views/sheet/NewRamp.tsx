@@ -1,9 +1,9 @@
 'use client';
 import { useState } from 'react';
-import { hexFromLch, lchFromHex } from '@/core/color/hex';
-import type { Lch } from '@/core/color/oklab';
+import { hexFromLch, lchFromHex } from '@/core/ground/color/hex';
+import type { Lch } from '@/core/ground/color/oklab';
 import { findCell, spareCells } from '@/core/kit/kit';
-import { makeRamp, rampDefaults } from '@/core/ramp/makeRamp';
+import { makeRamp, rampDefaults } from '@/core/sheet/ramp/makeRamp';
 import { rampOf, swatchOf } from '@/core/sheet/cells';
 import { sheetInHand } from '@/state/sheet/board';
 import { closePanel } from '@/state/color/coloringState';

@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import { solid } from '@/core/kit/kit';
-import type { Palette } from '@/core/palette/palette';
-import { missingColors } from '@/core/palette/usePalette';
-import { proposeGoing, type Going } from '@/core/palette/whereColorsGo';
+import type { Palette } from '@/core/ground/palettes/palette';
+import { missingColors } from '@/core/sheet/palette/usePalette';
+import { proposeGoing, type Going } from '@/core/sheet/palette/whereColorsGo';
 import { colorsInOrder } from '@/core/sheet/order';
 import { closePanel } from '@/state/color/coloringState';
 import { sheetInHand } from '@/state/sheet/board';

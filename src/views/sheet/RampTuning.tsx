@@ -1,5 +1,5 @@
 'use client';
-import { rampDefaults, rampLimits, type RampOptions } from '@/core/ramp/makeRamp';
+import { rampDefaults, rampLimits, type RampOptions } from '@/core/sheet/ramp/makeRamp';
 
 /** How a ramp runs, apart from its number of steps. */
 export type Tuning = Omit<RampOptions, 'steps' | 'baseIndex'>;

@@ -1,8 +1,8 @@
 'use client';
 import { Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import { hexFromRgb } from '@/core/color/hex';
-import { meanInCircle } from '@/core/picture/meanColor';
+import { hexFromRgb } from '@/core/ground/color/hex';
+import { meanInCircle } from '@/core/sheet/picture/meanColor';
 import { takeColor, useDropper } from '@/state/color/drawing';
 import { useEditor } from '@/state/kit/editor';
 import { usePictures } from '@/state/sheet/pictures';

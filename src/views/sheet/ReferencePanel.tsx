@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import { Lock, LockOpen } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import type { DrawnPalette } from '@/core/picture/drawColors';
+import type { DrawnPalette } from '@/core/sheet/picture/drawColors';
 import { findCell } from '@/core/kit/kit';
 import { openPalettePicture, removeReference, renameReference } from '@/state/sheet/adopting';
 import { closePanel, useColoring } from '@/state/color/coloringState';

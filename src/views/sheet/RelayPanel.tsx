@@ -1,9 +1,9 @@
 'use client';
-import { sheetInColorings } from '@/core/variants/shown';
-import { maxSheetSize } from '@/core/limits';
-import { wordsOf } from '@/core/wordsOf';
+import { sheetInColorings } from '@/core/kit/colorings/shown';
+import { maxSheetSize } from '@/core/ground/limits';
+import { wordsOf } from '@/core/ground/wordsOf';
 import { useEffect, useMemo, useState } from 'react';
-import { usesInAll } from '@/core/budget/usesOfCells';
+import { usesInAll } from '@/core/kit/colorings/usesOfCells';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { gradientError } from '@/core/sheet/gradientError';
 import { planRelay, relaySheet, type Relay, type RelayOptions } from '@/core/sheet/relay';

@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import type { Sheet } from '@/core/kit/kit';
-import { seenAs } from '@/core/color/vision';
+import { seenAs } from '@/core/ground/color/vision';
 import { rasterSheet } from '@/core/sheet/raster';
-import type { Raster } from '@/core/io/raster';
+import type { Raster } from '@/core/ground/pictures/raster';
 import type { Look } from '@/state/sheet/board';
 import { withDrafts, type Drafts } from '@/state/color/coloringState';
 import { usePictures } from '@/state/sheet/pictures';

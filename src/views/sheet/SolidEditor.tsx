@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { hexFromLch, lchFromHex } from '@/core/color/hex';
-import type { Lch } from '@/core/color/oklab';
+import { hexFromLch, lchFromHex } from '@/core/ground/color/hex';
+import type { Lch } from '@/core/ground/color/oklab';
 import type { Fill } from '@/core/kit/kit';
 import { setCellColor } from '@/state/color/coloring';
 import { noDrafts, useColoring } from '@/state/color/coloringState';

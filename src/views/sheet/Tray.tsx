@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { usesOfCells } from '@/core/budget/usesOfCells';
-import { lchFromHex } from '@/core/color/hex';
+import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
+import { lchFromHex } from '@/core/ground/color/hex';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 
 import { singleColors } from '@/core/sheet/cells';

@@ -2,7 +2,7 @@
 import { Popover, RadioGroup } from 'radix-ui';
 import { useState } from 'react';
 import type { Cell } from '@/core/kit/kit';
-import { canTake, proposeGoing, type Going, type GoingBy, type Offer } from '@/core/palette/whereColorsGo';
+import { canTake, proposeGoing, type Going, type GoingBy, type Offer } from '@/core/sheet/palette/whereColorsGo';
 import { Choice } from '@/ui/Choice';
 import { roleOf } from './describe';
 import { useFillStyle } from './useFillStyle';

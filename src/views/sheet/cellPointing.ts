@@ -1,5 +1,5 @@
 import type { MouseEvent } from 'react';
-import type { usesOfCells } from '@/core/budget/usesOfCells';
+import type { usesOfCells } from '@/core/kit/colorings/usesOfCells';
 import { middle, type Point } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { usePick } from '@/state/pick/pickState';

@@ -1,6 +1,6 @@
-import type { ById } from '@/core/byId';
+import type { ById } from '@/core/ground/byId';
 import { useMemo, type CSSProperties } from 'react';
-import { hexFromRgb } from '@/core/color/hex';
+import { hexFromRgb } from '@/core/ground/color/hex';
 import type { Fill } from '@/core/kit/kit';
 import { gradientAt, rasterSheet } from '@/core/sheet/raster';
 import { usePictures } from '@/state/sheet/pictures';

@@ -1,8 +1,8 @@
 'use client';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { isModelFile } from '@/core/io/fileKinds';
-import { extensionOf } from '@/core/io/text';
+import { isModelFile } from '@/core/ground/bytes/fileKinds';
+import { extensionOf } from '@/core/ground/bytes/text';
 import { droppedFiles } from '@/ui/droppedFiles';
 import { useEditor } from '@/state/kit/editor';
 import { isArchive, openArchive } from '@/state/kit/home';

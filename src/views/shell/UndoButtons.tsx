@@ -1,8 +1,8 @@
 'use client';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect } from 'react';
-import { canRedo, canUndo } from '@/core/edit/history';
-import { labelOf } from '@/core/edit/editKinds';
+import { canRedo, canUndo } from '@/core/kit/edit/history';
+import { labelOf } from '@/core/kit/edit/editKinds';
 import { redoEdit, undoEdit } from '@/state/kit/edits';
 import { useEditor } from '@/state/kit/editor';
 import { isTyping } from '@/ui/isTyping';

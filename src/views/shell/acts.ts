@@ -1,4 +1,4 @@
-import { aboutScope, scopeList } from '@/core/pick/scopes';
+import { aboutScope, scopeList } from '@/core/shapes/pick/scopes';
 import { fillPickHoles, growPickToCreases, keepSeen, pickOnLikeParts, showBorder } from '@/state/pick/changePick';
 import { usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
 import { redoEdit, undoEdit } from '@/state/kit/edits';

@@ -1,5 +1,5 @@
 'use client';
-import { cueBounds, longestQuestion } from '@/core/limits';
+import { cueBounds, longestQuestion } from '@/core/ground/limits';
 import { useState } from 'react';
 import { choicesOf, gone } from '@/core/kit/cues';
 import type { Cue, CueAct, CueWhen, Kit } from '@/core/kit/kit';

@@ -1,5 +1,5 @@
 'use client';
-import { longestCueName } from '@/core/limits';
+import { longestCueName } from '@/core/ground/limits';
 import { MoreHorizontal, X } from 'lucide-react';
 import { useState } from 'react';
 import { problemOfCue } from '@/core/kit/cues';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { openCues } from '@/core/stage/cueEdits';
+import { openCues } from '@/core/kit/edit/cueEdits';
 import type { Play } from '@/core/stage/play';
 import { answerInPlay, answersClicks, beginPlay, clickInPlay, endPlay, goBefore, see, usePlaying } from '@/state/stage/playing';
 import { Button, Key } from '@/ui/Button';

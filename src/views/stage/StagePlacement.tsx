@@ -1,5 +1,5 @@
 'use client';
-import { scaleBounds } from '@/core/limits';
+import { scaleBounds } from '@/core/ground/limits';
 import { useState } from 'react';
 import type { Placement } from '@/core/kit/kit';
 import {

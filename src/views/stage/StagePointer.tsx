@@ -3,7 +3,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { Mesh, type Object3D, type Vector3 } from 'three';
 import type { Placement } from '@/core/kit/kit';
-import { snapped, type Standing } from '@/core/stage/placements';
+import { snapped, type Standing } from '@/core/kit/edit/placements';
 import { baseState } from '@/state/kit/editor';
 import { usePictures } from '@/state/sheet/pictures';
 import { chosenPlacements, choosePlacement, moveChosen, placeAt, standingAt, useStage } from '@/state/stage/stage';

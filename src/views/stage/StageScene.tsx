@@ -3,7 +3,7 @@ import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
 import { Canvas, useThree, type GLProps } from '@react-three/fiber';
 import { useEffect, useEffectEvent, useMemo, useRef, useState, type ComponentRef } from 'react';
 import { Color, MOUSE } from 'three';
-import { rgbFromHex } from '@/core/color/hex';
+import { rgbFromHex } from '@/core/ground/color/hex';
 import type { Placement } from '@/core/kit/kit';
 import { eyeHeight } from '@/core/stage/walk';
 import { useEditor } from '@/state/kit/editor';

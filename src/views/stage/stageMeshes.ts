@@ -1,9 +1,9 @@
 import { BufferAttribute, BufferGeometry, GLSL3, Matrix4, Quaternion, ShaderMaterial, Vector3 } from 'three';
 import type { KitState } from '@/core/kit/kit';
-import { colorsOfCorners } from '@/core/seat/colorsOfCorners';
-import type { Standing } from '@/core/stage/placements';
-import type { Pictures } from '@/core/io/raster';
-import { stateOfVariant } from '@/core/variants/shown';
+import { colorsOfCorners } from '@/core/faces/seat/colorsOfCorners';
+import type { Standing } from '@/core/kit/edit/placements';
+import type { Pictures } from '@/core/ground/pictures/raster';
+import { stateOfVariant } from '@/core/kit/colorings/shown';
 import { modelGeometry } from '@/views/viewport/modelGeometry';
 import type { LoadedMesh } from '@/workers/residents';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { Variant } from '@/core/kit/kit';
-import type { VariantCost } from '@/core/variants/costOfVariant';
+import type { VariantCost } from '@/core/files/budget/costOfVariant';
 import { costOfVariant } from '@/state/files/exporting';
 import { useBase } from '@/state/kit/useCurrent';
 import { bytes, count } from '@/ui/words';

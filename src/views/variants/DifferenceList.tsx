@@ -1,8 +1,8 @@
 'use client';
 import { useMemo } from 'react';
 import { findCell, type Fill, type Variant } from '@/core/kit/kit';
-import { fillsOfVariant } from '@/core/variants/shown';
-import type { Differences } from '@/core/variants/variantEdits';
+import { fillsOfVariant } from '@/core/kit/colorings/shown';
+import type { Differences } from '@/core/faces/variants/variantEdits';
 import {
   differencesOf,
   giveDifferences,

@@ -1,7 +1,7 @@
 'use client';
-import { ruleLimits } from '@/core/limits';
+import { ruleLimits } from '@/core/ground/limits';
 import { X } from 'lucide-react';
-import { exchangedFrom, exchangeRamp, meantCells, newRule } from '@/core/variants/rules';
+import { exchangedFrom, exchangeRamp, meantCells, newRule } from '@/core/kit/colorings/rules';
 import type { ColoringRule, Kit, Variant } from '@/core/kit/kit';
 import { addDrawnRule, addRule, setRules } from '@/state/color/variants';
 import { useBase } from '@/state/kit/useCurrent';

@@ -10,7 +10,7 @@ import {
   type OrthographicCamera as Orthographic,
   type PerspectiveCamera as Perspective,
 } from 'three';
-import { boundsOf, largestSide, type Bounds } from '@/core/mesh/measure';
+import { boundsOf, largestSide, type Bounds } from '@/core/shapes/mesh/measure';
 import { usePhrase } from '@/state/pick/phrase';
 import { usePick, pickedFaces } from '@/state/pick/pickState';
 import { useCompare } from '@/state/view/compare';

@@ -3,7 +3,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { BufferAttribute, type DataArrayTexture, type DataTexture, type OrthographicCamera, type PerspectiveCamera } from 'three';
 import { isTextured, type KitState } from '@/core/kit/kit';
-import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
+import { hasTexturedFaces, texturedCells } from '@/core/faces/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
 import { useColoring } from '@/state/color/coloringState';
 import { useEditor } from '@/state/kit/editor';

@@ -1,9 +1,9 @@
 'use client';
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
-import { alongStroke, facesUnderBrush } from '@/core/pick/brush';
-import { facesSeenInside, isNearLine, projectVertices, type Outline } from '@/core/pick/outline';
-import type { PresentView } from '@/core/view/presentView';
+import { alongStroke, facesUnderBrush } from '@/core/shapes/pick/brush';
+import { facesSeenInside, isNearLine, projectVertices, type Outline } from '@/core/shapes/pick/outline';
+import type { PresentView } from '@/core/shapes/view/presentView';
 import { takeDragged, useDrag, type DragKeys } from '@/state/pick/dragging';
 import { moment } from '@/state/kit/editor';
 import { notifyError } from '@/state/view/notices';

@@ -2,8 +2,8 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import { boundsOf } from '@/core/mesh/measure';
-import { aboutRule, type Point3 } from '@/core/seat/gradientRules';
+import { boundsOf } from '@/core/shapes/mesh/measure';
+import { aboutRule, type Point3 } from '@/core/kit/laying/gradientRules';
 import { useColoring } from '@/state/color/coloringState';
 import { endPreview, laidInHand, layAgain, layPick, previewAgain, previewLaying, useLaying } from '@/state/color/laying';
 import { usePhrase } from '@/state/pick/phrase';

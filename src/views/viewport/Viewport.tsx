@@ -20,7 +20,7 @@ import { SeamDrag } from './SeamDrag';
 import { ViewportGuard } from './ViewportGuard';
 import { InTurn } from '@/ui/InTurn';
 import { Waiting } from '@/ui/Waiting';
-import { largestSide } from '@/core/mesh/measure';
+import { largestSide } from '@/core/shapes/mesh/measure';
 
 interface Shown {
   loaded: LoadedMesh;

@@ -1,5 +1,5 @@
 import { arrows } from '@/ui/arrows';
-import type { Outline } from '@/core/pick/outline';
+import type { Outline } from '@/core/shapes/pick/outline';
 import { announce } from '@/state/view/announce';
 import { useDrag, type DragKeys } from '@/state/pick/dragging';
 import { usePhrase } from '@/state/pick/phrase';

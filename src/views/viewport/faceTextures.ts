@@ -12,8 +12,8 @@ import {
   type PixelFormat,
   type TextureDataType,
 } from 'three';
-import type { Raster } from '@/core/io/raster';
-import type { PictureStack } from '@/core/mesh/colorsAsRead';
+import type { Raster } from '@/core/ground/pictures/raster';
+import type { PictureStack } from '@/core/faces/seat/colorsAsRead';
 
 const width = 1024;
 

@@ -1,5 +1,5 @@
 import { Vector3 } from 'three';
-import type { Bounds } from '@/core/mesh/measure';
+import type { Bounds } from '@/core/shapes/mesh/measure';
 
 /** From the middle of things toward the camera, for each side. */
 export const sideDirection = {

@@ -1,6 +1,6 @@
 import { Plane, Raycaster, Vector2, Vector3, type Camera } from 'three';
-import type { Point3 } from '@/core/seat/gradientRules';
-import type { PresentView } from '@/core/view/presentView';
+import type { Point3 } from '@/core/kit/laying/gradientRules';
+import type { PresentView } from '@/core/shapes/view/presentView';
 
 /**
  * The point under a place of the screen that lies as far away as another point does: on the plane through that

@@ -1,7 +1,7 @@
 import { BufferAttribute, type DataArrayTexture, type Vector2 } from 'three';
 import { isTextured } from '@/core/kit/kit';
-import { mipAtlas } from '@/core/proof/mips';
-import { hasTexturedFaces, texturedCells } from '@/core/seat/colorsOfFaces';
+import { mipAtlas } from '@/core/judging/proof/mips';
+import { hasTexturedFaces, texturedCells } from '@/core/faces/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
 import { useColoring, withDrafts } from '@/state/color/coloringState';
 import { useLaying } from '@/state/color/laying';

@@ -1,5 +1,5 @@
 import { BufferAttribute, BufferGeometry, IntType, Sphere, Vector3, Box3 } from 'three';
-import { nextCorner, type Adjacency } from '@/core/mesh/adjacency';
+import { nextCorner, type Adjacency } from '@/core/shapes/mesh/adjacency';
 import type { Cut } from '@/state/view/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 

@@ -1,7 +1,7 @@
 import { BufferAttribute } from 'three';
-import { largestSide } from '@/core/mesh/measure';
-import { isDoubleSided } from '@/core/mesh/sides';
-import { facesSaid } from '@/core/variants/variantEdits';
+import { largestSide } from '@/core/shapes/mesh/measure';
+import { isDoubleSided } from '@/core/kit/sides';
+import { facesSaid } from '@/core/faces/variants/variantEdits';
 import { useColoring } from '@/state/color/coloringState';
 import { useLaying } from '@/state/color/laying';
 import { useEditor } from '@/state/kit/editor';

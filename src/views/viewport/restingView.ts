@@ -1,7 +1,7 @@
 import { Matrix4, Vector3, type Camera } from 'three';
-import { ownersOf, projectVertices } from '@/core/pick/outline';
-import type { PresentView } from '@/core/view/presentView';
-import type { FaceRaster } from '@/core/view/rasterFaces';
+import { ownersOf, projectVertices } from '@/core/shapes/pick/outline';
+import type { PresentView } from '@/core/shapes/view/presentView';
+import type { FaceRaster } from '@/core/shapes/view/rasterFaces';
 import { usePick } from '@/state/pick/pickState';
 import { useView } from '@/state/view/viewState';
 import { pickingWorker } from '@/workers/client';

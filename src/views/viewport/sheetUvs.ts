@@ -1,6 +1,6 @@
 import type { Kit, Seats } from '@/core/kit/kit';
-import type { PolyMesh } from '@/core/mesh/polyMesh';
-import { layoutUvs } from '@/core/seat/layout';
+import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
+import { layoutUvs } from '@/core/faces/seat/layout';
 
 /** UVs of all corners on layers of the given size, in whose top left corners the sheets lie. */
 export function sheetUvs(kit: Kit, mesh: PolyMesh, seats: Seats, width: number, height: number): Float32Array {

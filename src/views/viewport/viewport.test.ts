@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { OrthographicCamera, PerspectiveCamera, Vector3, type DataTexture } from 'three';
 import { describe, expect, it, vi } from 'vitest';
-import { adjacencyOf } from '@/core/mesh/adjacency';
-import { boundsOf } from '@/core/mesh/measure';
-import { triangulate } from '@/core/mesh/triangulate';
+import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
+import { boundsOf } from '@/core/shapes/mesh/measure';
+import { triangulate } from '@/core/shapes/mesh/triangulate';
 import type { LoadedMesh } from '@/workers/residents';
 import { box, grid } from '@tests/meshes';
 import { faceTextures, updateTexels } from './faceTextures';

@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { startPictureDecoder } from '@/core/io/decodePicture';
-import { FileError } from '@/core/io/errors';
-import type { NamedFile } from '@/core/io/fileKinds';
-import type { GltfCodecs } from '@/core/io/gltf/openGltf';
-import { isRuntimeError, wordsOf } from '@/core/wordsOf';
+import { startPictureDecoder } from '@/core/ground/pictures/decodePicture';
+import { FileError } from '@/core/ground/bytes/errors';
+import type { NamedFile } from '@/core/ground/bytes/fileKinds';
+import type { GltfCodecs } from '@/core/files/gltf/openGltf';
+import { isRuntimeError, wordsOf } from '@/core/ground/wordsOf';
 import { handOffArchive } from '@/data/handOffArchive';
 import { neverSeen } from '@/workers/rays';
 

@@ -1,11 +1,11 @@
 import { unzipSync } from 'fflate';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { bundleWork } from '../../../../scripts/bundleWork.mjs';
-import { plannedFiles } from '@/core/handoff/tree';
+import { plannedFiles } from '@/core/files/handoff/tree';
 import { writeArchive } from '@/data/archive';
 import { address, packed, someKit, withPlan } from '@tests/savedKits';
 import { GET, POST } from './route';
-import { served } from '@/core/limits';
+import { served } from '@/core/ground/limits';
 import { workApart } from './workApart';
 
 const kit = withPlan(someKit());

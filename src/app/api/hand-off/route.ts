@@ -1,4 +1,4 @@
-import { served } from '@/core/limits';
+import { served } from '@/core/ground/limits';
 import { workApart, type Ended } from './workApart';
 
 /** Archives that are being read, and worked on; whoever comes when there are enough is sent away for a moment. */

@@ -1,5 +1,5 @@
 import { once } from 'node:events';
-import { zipParts } from '@/core/io/zip';
+import { zipParts } from '@/core/ground/bytes/zip';
 import { handOff } from './handOff';
 
 /*

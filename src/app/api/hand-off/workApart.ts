@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { served } from '@/core/limits';
+import { served } from '@/core/ground/limits';
 import type { Told } from './handOff';
 
 /** Why the work was ended from outside. */

@@ -1,0 +1,99 @@
+import { rgbFromHex } from '../../ground/color/hex';
+import { labDistance, labFromRgb, type Lab } from '../../ground/color/oklab';
+import type { Kit } from '../../kit/kit';
+import { facesWhere } from '../../shapes/mesh/facesWhere';
+import { meanColor } from '../../sheet/raster';
+import type { Pictures } from '../../ground/pictures/raster';
+import { bordersInView, nothing } from './bordersInView';
+import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
+
+/** OKLab distance below which two colors side by side are taken for one at a small size. */
+const runTogether = 0.045;
+/** The same for a color before the background, which lies all along its outline. */
+const vanishes = 0.09;
+/** Pixels along which two colors must meet, as a share of the size at which the model is seen. */
+const leastBorder = 1 / 6;
+/** Pairs that are told of a model, those that meet the longest first. */
+const mostPairs = 6;
+
+/**
+ * Colors of a model that run into each other at the size at which it is seen in play, and those that vanish before
+ * the background, where one is chosen.
+ */
+export function playSizeProblems({ kit, settings, pictures }: ProofInput, { model, seats, mesh }: ProofModel): Finding[] {
+  const size = settings.playSize;
+  const { first, second, pixels } = bordersInView(mesh, size);
+  const meetings = new Map<number, number>();
+  const outline = new Map<number, number>();
+  const onOutline = new Set<number>();
+  for (let i = 0; i < first.length; i++) {
+    const p = seats.cell[first[i]!]!;
+    if (second[i] === nothing) {
+      onOutline.add(first[i]!);
+      outline.set(p, (outline.get(p) ?? 0) + pixels[i]!);
+      continue;
+    }
+    const q = seats.cell[second[i]!]!;
+    if (p === q || !p || !q) continue;
+    const key = Math.min(p, q) * 65536 + Math.max(p, q);
+    meetings.set(key, (meetings.get(key) ?? 0) + pixels[i]!);
+  }
+  const labs = labsOf(kit, pictures);
+  const least = size * leastBorder;
+  const merging = [...meetings]
+    .map(([key, pixels]) => ({ pair: [Math.floor(key / 65536), key % 65536] as const, pixels }))
+    .filter(({ pair: [p, q], pixels }) => pixels >= least && labDistance(labs.get(p)!, labs.get(q)!) < runTogether)
+    .sort((a, b) => b.pixels - a.pixels)
+    .slice(0, mostPairs);
+  const { background } = settings;
+  const ground = background && labFromRgb(rgbFromHex(background));
+  const lost = ground
+    ? [...outline]
+        .flatMap(([id, n]) => (id && n >= least && labDistance(labs.get(id)!, ground) < vanishes ? [id] : []))
+        .sort((a, b) => a - b)
+    : [];
+  return [
+    ...merging.map(({ pair }) => {
+      const few = fewer(seats.cell, pair);
+      return finding('merging', {
+        model: model.id,
+        faces: facesOn(seats.cell, [few]),
+        cells: [few, pair[0] === few ? pair[1] : pair[0]],
+        detail: String(size),
+      });
+    }),
+    finding('vanishing', {
+      model: model.id,
+      faces: facesOn(seats.cell, lost).filter((f) => onOutline.has(f)),
+      cells: lost,
+      ...(background && { detail: background }),
+    }),
+  ];
+}
+
+const labsOf = (kit: Kit, pictures: Pictures): Map<number, Lab> =>
+  new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, labFromRgb(meanColor(c.fill, pictures))] as const)));
+
+const facesOn = (cell: Uint16Array, ids: readonly number[]): Uint32Array => facesWhere(cell.length, (f) => ids.includes(cell[f]!));
+
+function fewer(cell: Uint16Array, [p, q]: readonly [number, number]): number {
+  let more = 0;
+  for (const c of cell) more += c === p ? 1 : c === q ? -1 : 0;
+  return more > 0 ? q : p;
+}
+
+/**
+ * The nearest step of the first color's ramp that is told from the second: what parts them with the smallest
+ * change. `null` where there is none.
+ */
+export function stepApart(kit: Kit, [own, other]: readonly [number, number]): number | null {
+  const labs = labsOf(kit, new Map());
+  for (const { ramps } of kit.sheets)
+    for (const { cells } of ramps) {
+      const at = cells.indexOf(own);
+      if (at < 0) continue;
+      const steps = cells.filter((c) => c !== own && labDistance(labs.get(c)!, labs.get(other)!) >= runTogether);
+      return steps.sort((a, b) => Math.abs(cells.indexOf(a) - at) - Math.abs(cells.indexOf(b) - at))[0] ?? null;
+    }
+  return null;
+}

@@ -1,0 +1,126 @@
+import { byId } from '@/core/ground/byId';
+import { expect, it } from 'vitest';
+import { lchFromHex, rgbFromHex } from '../../ground/color/hex';
+import { labDistance, labFromRgb } from '../../ground/color/oklab';
+import { applyEdit, inverseOf } from '../../kit/edit/editKinds';
+import { spareCells, usableCells, type KitState } from '../../kit/kit';
+import { newKit } from '../starter';
+import { colorOfName, knownThings, readColor } from './nameColor';
+import { planColors, readRoles } from './planColors';
+import { planSheet } from './planEdit';
+import { colorWords, stateWords, thingColors } from './words';
+import { wordOfColor } from './wordOfColor';
+
+it('reads roles as they are typed or pasted', () => {
+  expect(readRoles(' sail, rope 2;\n- brass\n3. wet sand\n* Rope\r\n“tar” x1,,', 3).roles).toEqual([
+    { name: 'sail', steps: 3 },
+    { name: 'rope', steps: 2 },
+    { name: 'brass', steps: 3 },
+    { name: 'wet sand', steps: 3 },
+    { name: '“tar”', steps: 1 },
+  ]);
+  expect(readRoles('ruin 12', 2).roles).toEqual([{ name: 'ruin 12', steps: 2 }]);
+  expect(readRoles(Array.from({ length: 200 }, (_, i) => `role ${i}a`).join('\n'), 1).roles).toHaveLength(64);
+});
+
+it('reads colors, steps and spares out of a list or the rows of a table', () => {
+  expect(readRoles('skin #5D7F3C, hat #abc 2; 3 spare\nrope 4 steps', 1)).toEqual({
+    roles: [
+      { name: 'skin', steps: 1, color: '#5d7f3c' },
+      { name: 'hat', steps: 2, color: '#aabbcc' },
+      { name: 'rope', steps: 4 },
+    ],
+    spares: 3,
+  });
+  expect(readRoles('role\t#112233\t3\n| dark blue trousers | 2 |\nspare\t2', 1)).toEqual({
+    roles: [
+      { name: 'role', steps: 3, color: '#112233' },
+      { name: 'dark blue trousers', steps: 2 },
+    ],
+    spares: 2,
+  });
+  expect(readRoles('#102030', 1).roles).toEqual([{ name: '#102030', steps: 1, color: '#102030' }]);
+  expect(readRoles('spare tyre 2', 1)).toEqual({ roles: [{ name: 'spare tyre', steps: 2 }] });
+});
+
+it('lets a color win over the thing beside it, and a material over what has none by nature', () => {
+  const at = (name: string) => colorOfName(name)!;
+  for (const [name, as] of [
+    ['red tunic', 'red'],
+    ['tunic red', 'red'],
+    ['white horse', 'white'],
+    ['brick wall', 'brick'],
+    ['iron doors', 'iron'],
+    ['oak leaves', 'leaves'],
+    ['pale skin', 'pale skin'],
+    ['cuirass', 'armor'],
+    ['loaves', 'bread'],
+    ['tarred rigging', 'tarred rope'],
+  ] as const)
+    expect(at(name), name).toMatchObject({ h: at(as).h });
+  expect(at('red tunic')).toEqual(at('red'));
+  expect(at('dark blue trousers')).toEqual(at('dark blue'));
+  expect(at('dark blue').l).toBeLessThan(at('blue').l);
+  expect(at('light')).toEqual(thingColors.get('light'));
+  expect(at('light blue').h).toBe(at('blue').h);
+  expect(new Set(knownThings()).size).toBeGreaterThanOrEqual(600);
+  expect(knownThings().length).toBe(new Set(knownThings()).size);
+  for (const word of knownThings()) expect(colorOfName(word), word).not.toBeNull();
+});
+
+it('knows things by their words, singular or plural, last word first, and what a state does to them', () => {
+  expect(thingColors.size).toBeGreaterThan(150);
+  for (const { l, c } of thingColors.values()) expect(l > 0.15 && l < 0.98 && c < 0.22).toBe(true);
+  expect(colorOfName('ropes')).toEqual(thingColors.get('rope'));
+  expect(colorOfName('Lime wash')).toEqual(thingColors.get('lime wash'));
+  expect(colorOfName('oak leaves')!.h).toBe(thingColors.get('leaves')!.h);
+  expect(colorOfName('wet sand')!.l).toBeLessThan(colorOfName('sand')!.l);
+  expect(Math.abs(colorOfName('rusty anchor')!.h - stateWords.get('rusty')!.toward!.hue)).toBeLessThan(1);
+  expect(colorOfName('gribble')).toBeNull();
+});
+
+it('proposes base colors that no one would take for one another, however alike the names', () => {
+  const names = ['rope', 'twine', 'straw', 'hay', 'wheat', 'gribble', 'dorro', 'vell', 'oak', 'timber', 'plank', 'wood'];
+  const planned = planColors(
+    names.map((name) => ({ name, steps: 1 })),
+    ['#b5463a'],
+  );
+  const labs = [...planned.map((p) => p.colors[0]!), '#b5463a'].map((hex) => labFromRgb(rgbFromHex(hex)));
+  for (let i = 0; i < labs.length; i++) for (let k = 0; k < i; k++) expect(labDistance(labs[i]!, labs[k]!)).toBeGreaterThan(0.045);
+  expect(planned.map((p) => p.from).slice(4, 7)).toEqual(['name', 'spread', 'spread']);
+  const [ramp] = planColors([{ name: 'brass', steps: 5 }]);
+  const lightness = ramp!.colors.map((c) => lchFromHex(c).l);
+  expect(lightness).toEqual([...lightness].sort((a, b) => a - b));
+});
+
+it('lays a plan out on the smallest sheet beside the colors in use, as one edit that is undone exactly', () => {
+  const state: KitState = { kit: newKit('Skerry'), seats: byId() };
+  const sheet = state.kit.sheets[0]!;
+  const planned = planColors(readRoles('sail, rope, brass, tar, lichen', 3).roles);
+  const edit = planSheet(state, sheet.id, planned, new Set([2]), { exactTo: 1, spares: 2, keepUnused: false });
+  const after = applyEdit(state, edit).kit.sheets[0]!;
+  expect([after.width, after.height]).toEqual([16, 8]);
+  expect(usableCells(after)).toHaveLength(16);
+  expect(after.cells.find((c) => c.id === 2)!.fill).toEqual(sheet.cells[1]!.fill);
+  expect(after.ramps.map((r) => r.name)).toEqual(['Rust', 'sail', 'rope', 'brass', 'tar', 'lichen']);
+  expect(spareCells(after).length).toBeGreaterThanOrEqual(2);
+  expect(JSON.stringify(applyEdit(applyEdit(state, edit), inverseOf(edit)))).toBe(JSON.stringify(state));
+});
+
+it('calls a color by the word that leads back to it, plain where a plain one is as near', () => {
+  const lab = (name: string) => labFromRgb(rgbFromHex(readColor(name)!));
+  for (const word of colorWords)
+    for (const name of [word, `dark ${word}`, `light ${word}`])
+      expect(labDistance(lab(name), lab(wordOfColor(readColor(name)!))), name).toBeLessThan(
+        /(dark|light) (black|white|cream|beige|khaki|taupe|sepia|tan)/.test(name) ? 0.1 : 0.016,
+      );
+  expect(['#ffffff', '#0d0d0d', '#7f7f7f', '#1f6f78', '#d8342a', '#10204a', '#9db5a0'].map(wordOfColor)).toEqual([
+    'white',
+    'black',
+    'grey',
+    'dark teal',
+    'scarlet',
+    'dark indigo',
+    'pale grey',
+  ]);
+});
