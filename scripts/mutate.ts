@@ -1,6 +1,6 @@
 /**
  * Sets faults into folders of core, one at a time, and tells which of them the unit tests beside them do not
- * notice: `npm run mutate -- seat edit` (folders of `src/core`; all that are held to 85 % where none is named).
+ * notice: `npm run mutate -- faces/seat sheet` (rooms of `src/core`; all that are held to 85 % where none is named).
  * About a second for each fault; not part of `npm test`. What was found stays in `node_modules/.cache/mutation`: again are
  * tried only faults in what changed since, and those that tests which changed may notice; `--fresh` tries all.
  */
@@ -8,11 +8,18 @@ import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Stryker } from '@stryker-mutator/core';
 
-const held = ['seat', 'sheet', 'edit', 'io/gltf', 'carry', 'pick'];
-/** Tests of a folder that stand elsewhere: they need what only a worker has, or hold readers and writers to each other. */
+const held = [
+  ...['kit/edit', 'kit/laying', 'kit/colorings', 'sheet', 'sheet/plan', 'shapes/pick'],
+  ...['faces/seat', 'faces/adopt', 'faces/carry', 'faces/variants', 'islands', 'islands/unwrap'],
+  ...['files/gltf', 'files/handoff', 'judging/proof', 'stage'],
+];
+/** Tests of a room that stand elsewhere: they need what only a worker has, or what stands above the room. */
 const elsewhere: Record<string, string[]> = {
-  pick: ['src/workers/outline.test.ts'],
-  'io/gltf': ['src/core/io/read.test.ts', 'src/core/io/leaving.test.ts'],
+  'shapes/pick': ['src/workers/outline.test.ts'],
+  'files/gltf': ['src/core/files/formats/read.test.ts', 'src/core/files/formats/leaving.test.ts'],
+  'kit/edit': ['src/core/faces/seat/seat.test.ts', 'src/core/stage/stage.test.ts', 'src/core/stage/cues.test.ts'],
+  'kit/laying': ['src/core/faces/seat/layAlong.test.ts', 'src/core/faces/seat/exact.test.ts'],
+  'kit/colorings': ['src/core/faces/variants/variants.test.ts', 'src/core/sheet/retiring.test.ts'],
 };
 /** Share of faults that tests must notice. */
 const goal = 0.85;
@@ -38,10 +45,11 @@ mkdirSync(cache, { recursive: true });
 
 let isBelow = false;
 for (const folder of chosen) {
-  const files = existsSync(`src/core/${folder}.ts`)
-    ? [`src/core/${folder}.ts`]
-    : [`src/core/${folder}/**/*.ts`, `!src/core/${folder}/**/*.test.ts`];
-  process.env.MUTATED = existsSync(`src/core/${folder}.ts`) ? dirname(`src/core/${folder}`) : `src/core/${folder}`;
+  const isFile = existsSync(`src/core/${folder}.ts`);
+  // Of a district its own files: the folders inside are rooms of their own.
+  const inside = folder.includes('/') ? '**/*' : '*';
+  const files = isFile ? [`src/core/${folder}.ts`] : [`src/core/${folder}/${inside}.ts`, `!src/core/${folder}/${inside}.test.ts`];
+  process.env.MUTATED = `src/core/${isFile ? dirname(folder) : folder}/${inside}`;
   process.env.MUTATED_ELSEWHERE = (elsewhere[folder] ?? elsewhere[dirname(folder)] ?? []).join(',');
   await new Stryker({
     testRunner: 'vitest',

@@ -86,8 +86,8 @@ export { held };
 const { openKit, closeKit } = await import('@/state/kit/openKit');
 const { current } = await import('@/state/kit/editor');
 const { clickFace } = await import('@/state/pick/picking');
-const { usePhrase } = await import('@/state/pick/phrase');
-const { useColoring } = await import('@/state/color/coloringState');
+const { usePhrase } = await import('@/state/chosen/phrase');
+const { useColoring } = await import('@/state/chosen/coloringState');
 
 export const cells = () => [...current()!.cells];
 export const sheet = () => current()!.sheet;

@@ -1,5 +1,5 @@
 'use client';
-import { useAnnouncement } from '@/state/view/announce';
+import { useAnnouncement } from '@/state/told/announce';
 
 /** Tells screen readers what happened. */
 export function Announcer() {

@@ -14,13 +14,13 @@ import { editRamp, newColor } from '@/core/sheet/newColor';
 import { unlockedFaces } from '@/core/faces/regions/regions';
 import { placeFaces } from '@/core/faces/seat/placeFaces';
 import { allowed } from './allowed';
-import { announce } from '../view/announce';
-import { sheetInHand } from '../sheet/board';
+import { announce } from '../told/announce';
+import { sheetInHand } from './board';
 import { baseState, current, currentOf, useEditor, type CurrentModel } from '../kit/editor';
 import { dispatch } from '../kit/edits';
-import { middle, noDrafts, useColoring, type Point } from './coloringState';
-import { countWords, letPickGo, pickedFaces, usePick } from '../pick/pickState';
-import { notify, notifyError } from '../view/notices';
+import { middle, noDrafts, useColoring, type Point } from '../chosen/coloringState';
+import { countWords, letPickGo, pickedFaces, usePick } from '../chosen/pickState';
+import { notify, notifyError } from '../told/notices';
 
 /** Seats faces of the model in view. Returns the edit, for what joins it. */
 export function colorFaces(

@@ -2,11 +2,11 @@ import type { Hex } from '@/core/ground/color/hex';
 import { addStep, createRamp, recolorRamp, renameRamp, untieRamp } from '@/core/sheet/ramp/rampEdits';
 import { findCell, type Ramp, type Sheet } from '@/core/kit/kit';
 import { allowed } from './allowed';
-import { announce } from '../view/announce';
-import { closePanel, noDrafts, useColoring } from './coloringState';
-import { attempt, sheetInHand } from '../sheet/board';
+import { announce } from '../told/announce';
+import { closePanel, noDrafts, useColoring } from '../chosen/coloringState';
+import { attempt, sheetInHand } from './board';
 import { useEditor } from '../kit/editor';
-import { notify } from '../view/notices';
+import { notify } from '../told/notices';
 
 /** The ramp and its sheet, as they stand. */
 export function findRamp(id: string): { sheet: Sheet; ramp: Ramp } | null {

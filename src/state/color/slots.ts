@@ -1,7 +1,7 @@
 import { group, type Edit } from '@/core/kit/edit/edit';
 import type { LeavingSlot, Model } from '@/core/kit/kit';
 import { beginSlotsAt, keepSlots, leavingSlots, mergeSlots, recolorSlot, renumberSlot } from '@/core/faces/regions/slots';
-import { attempt } from '../sheet/board';
+import { attempt } from './board';
 import { dispatch } from '../kit/edits';
 import { useEditor } from '../kit/editor';
 

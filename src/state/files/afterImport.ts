@@ -1,5 +1,5 @@
 import { count } from '@/core/ground/words';
-import { notify, notifyNextView } from '../view/notices';
+import { notify, notifyNextView } from '../told/notices';
 import { useImport } from './importing';
 
 /**

@@ -5,10 +5,10 @@ import { startTask, type LongTask } from '@/workers/client';
 import type { BakedPicture } from '@/workers/baking';
 import { moment, useEditor } from '../kit/editor';
 import { filesOf } from '../kit/meshes';
-import { onKitClosed, perKit } from '../kit/session';
+import { onKitClosed, perKit } from '../chosen/session';
 import { pickFaces } from '../pick/picking';
-import { pictureFiles } from '../sheet/pictures';
-import { notifyError } from '../view/notices';
+import { pictureFiles } from '../chosen/pictures';
+import { notifyError } from '../told/notices';
 import { download } from './exporting';
 
 export interface LayoutState extends LayoutSize {

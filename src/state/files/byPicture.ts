@@ -10,9 +10,9 @@ import type { ModelFiles, PictureApart, SeatsOnSheet } from '@/workers/adopting'
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
 import { filesOf } from '../kit/meshes';
-import { keepPicture, pictureFiles } from '../sheet/pictures';
-import { announce } from '../view/announce';
-import { notifyError } from '../view/notices';
+import { keepPicture, pictureFiles } from '../chosen/pictures';
+import { announce } from '../told/announce';
+import { notifyError } from '../told/notices';
 
 /** A model none of whose faces is colored, and which came with a picture. */
 function isBare({ id, mesh }: Model): boolean {

@@ -12,16 +12,16 @@ import { withStorageWords } from '@/data/db';
 import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { flushEdits } from '../kit/saving';
 import { keepMesh, meshOf } from '../kit/meshes';
 import { baseState, showModel, useEditor } from '../kit/editor';
 import { putAwayReport, readAgain, useImport } from './importing';
-import { notify } from '../view/notices';
-import { frame } from '../view/viewState';
+import { notify } from '../told/notices';
+import { frame } from '../chosen/viewState';
 import { facesByPart } from '@/core/shapes/mesh/facesByPart';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 import { count } from '@/core/ground/words';
 
 /** What was carried to a model, and what could not be. */

@@ -17,13 +17,13 @@ import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import type { ImportedModel, ModelReport } from '@/workers/importing';
 import type { LoadedMesh } from '@/workers/residents';
 import { cuesThatLose } from '../stage/cues';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { filesOf, forgetLate, keepMesh } from '../kit/meshes';
 import { flushEdits } from '../kit/saving';
 import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
-import { notify, notifyError } from '../view/notices';
-import { onKitClosed, perKit } from '../kit/session';
+import { notify, notifyError } from '../told/notices';
+import { onKitClosed, perKit } from '../chosen/session';
 
 export interface ImportState {
   /** What is being read; `null` when nothing is. */

@@ -15,16 +15,16 @@ import { isWaived, type Finding } from '@/core/judging/proof/finding';
 import { longWorker, proxy, startTask, type LongTask } from '@/workers/client';
 import { dispatch } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
-import { onKitClosed, perKit } from '../kit/session';
+import { onKitClosed, perKit } from '../chosen/session';
 import { findingsOf, proofing, unseenFindings } from '../proof/proof';
-import { announce } from '../view/announce';
-import { notify } from '../view/notices';
-import { pictureFiles } from '../sheet/pictures';
+import { announce } from '../told/announce';
+import { notify } from '../told/notices';
+import { pictureFiles } from '../chosen/pictures';
 import { keepSlotsOf } from '../color/slots';
 import { download, leavingItems } from './exporting';
 import { chooseFolder, listed, putFile } from './folders';
 import { keepReplaced } from './restores';
-import { useUnseen } from './unseen';
+import { useUnseen } from '../proof/unseen';
 
 export interface PlansState {
   /** The plan whose files are seen and changed. */

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { RestoreRow } from '@/data/db';
 import { forgetRestores, keepRestore, restoresOf } from '@/data/restores';
 import { kitMoment, useEditor } from '../kit/editor';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 import type { Replaced } from './folders';
 
 /** Files of folders that were replaced, as they were before, the latest first; the way back. */

@@ -7,15 +7,15 @@ import { islandCells } from '@/core/islands/texels';
 import type { Cell, Seats, Sheet } from '@/core/kit/kit';
 import { seatsAfter } from '@/core/faces/seat/layAlong';
 import { count } from '@/core/ground/words';
-import { useColoring } from '../color/coloringState';
-import { mostOnPage, useLaying } from '../color/laying';
+import { useColoring } from '../chosen/coloringState';
+import { mostOnPage, useLaying } from '../laying/laying';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, useEditor, type CurrentModel } from '../kit/editor';
-import { perKit } from '../kit/session';
-import { pickedFaces, usePick } from '../pick/pickState';
-import { announce } from '../view/announce';
-import { notifyError } from '../view/notices';
-import { useView } from '../view/viewState';
+import { perKit } from '../chosen/session';
+import { pickedFaces, usePick } from '../chosen/pickState';
+import { announce } from '../told/announce';
+import { notifyError } from '../told/notices';
+import { useView } from '../chosen/viewState';
 
 export const useIslands = perKit(
   create<{

@@ -2,9 +2,9 @@ import { create } from 'zustand';
 import type { LoadedMesh } from '@/workers/residents';
 import { pickingWorker } from '@/workers/client';
 import { moment } from '../kit/editor';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 import { castRay, type PointerRay } from '../pick/pointing';
-import { notify, notifyError } from '../view/notices';
+import { notify, notifyError } from '../told/notices';
 import { changeSeams } from './seams';
 
 /** The seam that is being drawn. */

@@ -8,11 +8,11 @@ import { pickingWorker } from '@/workers/client';
 import { current, moment, useEditor } from '../kit/editor';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { angleFor } from '../pick/picking';
-import { usePick, pickedFaces } from '../pick/pickState';
+import { usePick, pickedFaces } from '../chosen/pickState';
 import { symmetryInView } from '../pick/symmetries';
-import { announce } from '../view/announce';
-import { notify, notifyError } from '../view/notices';
-import { useView } from '../view/viewState';
+import { announce } from '../told/announce';
+import { notify, notifyError } from '../told/notices';
+import { useView } from '../chosen/viewState';
 
 /** By what edges become seams: among the picked faces, or on the whole model where none is picked. */
 export type SeamsBy = 'creases' | 'regions' | 'materials' | 'border' | 'way' | 'file' | 'mirror';
@@ -41,6 +41,14 @@ export function changeSeams(edges: Iterable<number>, isSeam: boolean): boolean {
   const changed = Math.abs(seams.size - before);
   announce(`${count(changed, 'edge')} ${isSeam ? 'marked as seams' : 'no seams any more'}`);
   return true;
+}
+
+/** Edges around the pick become seams, at which patches end and unwraps are cut, or are none any more. */
+export function setSeams(isSeam: boolean): void {
+  const { edges } = usePick.getState();
+  if (!edges) return;
+  changeSeams(edges, isSeam);
+  usePick.setState({ edges: null });
 }
 
 export async function markSeams(by: SeamsBy): Promise<void> {

@@ -3,10 +3,10 @@ import { islandCells, texelsOf } from '@/core/islands/texels';
 import { stretchTones, worstFaces, type Stretch } from '@/core/islands/unwrap/stretch';
 import { pickingWorker, longWorker } from '@/workers/client';
 import { current, moment, useEditor } from '../kit/editor';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 import { pickFaces } from '../pick/picking';
-import { notifyError } from '../view/notices';
-import { frame } from '../view/viewState';
+import { notifyError } from '../told/notices';
+import { frame } from '../chosen/viewState';
 
 /** What the model and its islands show in place of their colors. */
 export type StretchShown = 'colors' | 'area' | 'angle' | 'checker';

@@ -5,9 +5,9 @@ import type { KitState, Model, Sheet } from '@/core/kit/kit';
 import { stateOfVariant } from '@/core/kit/colorings/shown';
 import type { SaveStatus } from '@/data/autosave';
 import type { LoadedMesh } from '@/workers/residents';
-import { closeColoring } from '../color/coloringState';
-import { pickedFaces, usePick } from '../pick/pickState';
-import { useView } from '../view/viewState';
+import { closeColoring } from '../chosen/coloringState';
+import { pickedFaces, usePick } from '../chosen/pickState';
+import { useView } from '../chosen/viewState';
 
 export interface EditorState extends Step {
   /** The kit as the variant in hand shows it, or as it is; what views show and acts start from. */

@@ -6,12 +6,12 @@ import type { KitState } from '@/core/kit/kit';
 import { putSlots, slotsAfter } from '@/core/faces/regions/slots';
 import { intoVariant } from '@/core/faces/variants/intoVariant';
 import { askToPersist } from '@/data/storage';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { baseState, showModel, shownAs, useEditor } from './editor';
 import { prepareMeshes } from './meshes';
-import { notify } from '../view/notices';
-import { preparePictures } from '../sheet/pictures';
-import { usePick } from '../pick/pickState';
+import { notify } from '../told/notices';
+import { preparePictures } from '../chosen/pictures';
+import { usePick } from '../chosen/pickState';
 import { saving } from './saving';
 
 /**

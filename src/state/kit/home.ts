@@ -8,7 +8,7 @@ import { createKit, duplicateKit as duplicateStored, listKits, renameKit as rena
 import { lockKit } from '@/data/tabLock';
 import { freeName } from '@/core/kit/freeName';
 import { pickingWorker, startTask, type LongTask } from '@/workers/client';
-import { notifyNextView } from '../view/notices';
+import { notifyNextView } from '../told/notices';
 
 export async function makeKit(name: string): Promise<string> {
   const kit = newKit(name);

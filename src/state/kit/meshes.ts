@@ -6,8 +6,8 @@ import { pickingWorker, longWorker, onWorkerRestart, proxy, stopLongWork } from 
 import type { Shown } from '@/workers/rays';
 import type { LoadedMesh } from '@/workers/residents';
 import { currentOf, isOpen, useEditor } from './editor';
-import { notify } from '../view/notices';
-import { onKitClosed } from './session';
+import { notify } from '../told/notices';
+import { onKitClosed } from '../chosen/session';
 
 /** Meshes that are being prepared, by address. */
 const underway = new Set<string>();

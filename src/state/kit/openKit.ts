@@ -9,11 +9,11 @@ import { dropUnused } from '@/data/storage';
 import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
 import { baseState, emptyState, isOpen, kitMoment, shownAs, useEditor, type EditorState } from './editor';
 import { forgetMeshes, prepareMeshes } from './meshes';
-import { notify, notifyError } from '../view/notices';
-import { forgetPictures, preparePictures } from '../sheet/pictures';
-import { usePick } from '../pick/pickState';
+import { notify, notifyError } from '../told/notices';
+import { forgetPictures, preparePictures } from '../chosen/pictures';
+import { usePick } from '../chosen/pickState';
 import { saving } from './saving';
-import { endSession } from './session';
+import { endSession } from '../chosen/session';
 import { pickingWorker } from '@/workers/client';
 
 if (typeof window !== 'undefined') {

@@ -3,10 +3,10 @@ import { count } from '@/core/ground/words';
 import { keepBlobs } from '@/data/blobs';
 import { withStorageWords } from '@/data/db';
 import { startTask, type LongTask } from '@/workers/client';
-import { notify } from '../view/notices';
+import { notify } from '../told/notices';
 import { dispatch, refusedAsReadOnly } from './edits';
 import { baseState, kitMoment } from './editor';
-import { onKitClosed } from './session';
+import { onKitClosed } from '../chosen/session';
 
 let running: LongTask<unknown> | null = null;
 onKitClosed(() => running?.cancel());

@@ -2,16 +2,15 @@ import type { Edit } from '@/core/kit/edit/edit';
 import { fillHoles, grow, growToCreases, invertInParts, missedFaces, ringsFrom, shrink, type Flags } from '@/core/shapes/pick/change';
 import { borderOf } from '@/core/shapes/pick/edges';
 import type { Adjacency } from '@/core/shapes/mesh/adjacency';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { colorFaces } from '../color/coloring';
 import { current, moment } from '../kit/editor';
-import { changeSeams } from '../islands/seams';
 import { pickingWorker } from '@/workers/client';
-import { notify } from '../view/notices';
+import { notify } from '../told/notices';
 import { angleFor, pageLimit, pickFaces } from './picking';
-import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
-import { likeOptions } from './phrase';
-import { presentView } from '../view/viewState';
+import { countWords, keepForStepBack, pickedFaces, usePick } from '../chosen/pickState';
+import { likeOptions } from '../chosen/phrase';
+import { presentView } from '../chosen/viewState';
 import { mirrored, showFacesWithoutTwin, symmetryInView } from './symmetries';
 import { count as counted } from '@/core/ground/words';
 
@@ -108,14 +107,6 @@ export function showBorder(): void {
   }
   usePick.setState({ edges });
   announce(`${counted(edges.length, 'edge')} around the pick`);
-}
-
-/** Edges around the pick become seams, at which patches end and unwraps are cut, or are none any more. */
-export function setSeams(isSeam: boolean): void {
-  const { edges } = usePick.getState();
-  if (!edges) return;
-  changeSeams(edges, isSeam);
-  usePick.setState({ edges: null });
 }
 
 /** The twins of picked faces join; those without one are counted. */

@@ -2,15 +2,15 @@ import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Edit } from '@/core/kit/edit/edit';
 import type { Outline } from '@/core/shapes/pick/outline';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { lookForMissed } from './changePick';
 import { colorFaces } from '../color/coloring';
-import { useColoring } from '../color/coloringState';
+import { useColoring } from '../chosen/coloringState';
 import { count } from '@/core/ground/words';
-import { countWords, keepForStepBack, shownOnly, usePick } from './pickState';
-import { usePhrase } from './phrase';
+import { countWords, keepForStepBack, shownOnly, usePick } from '../chosen/pickState';
+import { usePhrase } from '../chosen/phrase';
 import { mirroredByPhrase } from './symmetries';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 
 /** What is drawn over the viewport while a drag takes faces. */
 export const useDrag = perKit(

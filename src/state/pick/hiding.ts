@@ -1,8 +1,8 @@
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { current } from '../kit/editor';
-import { notify } from '../view/notices';
-import { countWords, letPickGo, pickedFaces, usePick } from './pickState';
-import { lookAlong, useView } from '../view/viewState';
+import { notify } from '../told/notices';
+import { countWords, letPickGo, pickedFaces, usePick } from '../chosen/pickState';
+import { lookAlong, useView } from '../chosen/viewState';
 
 const number = (hidden: Uint8Array) => hidden.reduce((n, h) => n + h, 0);
 

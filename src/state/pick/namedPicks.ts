@@ -3,11 +3,11 @@ import { group } from '@/core/kit/edit/edit';
 import type { Model, NamedPick } from '@/core/kit/kit';
 import { freeName } from '@/core/kit/freeName';
 import { facesOfSpans, spansOfFaces } from '@/core/shapes/pick/namedPicks';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { current, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
-import { notify } from '../view/notices';
-import { countWords, keepForStepBack, pickedFaces, usePick } from './pickState';
+import { notify } from '../told/notices';
+import { countWords, keepForStepBack, pickedFaces, usePick } from '../chosen/pickState';
 
 function change(label: string, make: (picks: readonly NamedPick[]) => NamedPick[]): boolean {
   const model = current()?.model;

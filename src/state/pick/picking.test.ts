@@ -8,10 +8,10 @@ const { redoEdit, undoEdit } = await import('../kit/edits');
 const { chooseCell } = await import('../color/coloring');
 const { bringBackPick, clickFace, faceName, invertPick, pickEverything, pickNextUncolored, pointAtFace, takeCellUnderPointer } =
   await import('./picking');
-const { pickedFaces, usePick } = await import('./pickState');
-const { usePhrase } = await import('./phrase');
-const { useColoring } = await import('../color/coloringState');
-const { useAnnouncement } = await import('../view/announce');
+const { pickedFaces, usePick } = await import('../chosen/pickState');
+const { usePhrase } = await import('../chosen/phrase');
+const { useColoring } = await import('../chosen/coloringState');
+const { useAnnouncement } = await import('../told/announce');
 const { colorAndName, facesInRegion, nameByColor, nameThePick, setRegionLock, takeProposal } = await import('./regions');
 const { forgetPick, recallPick, rememberPick, renamePick } = await import('./namedPicks');
 const { hidePicked, showAll, stepBackThroughPicks } = await import('./hiding');

@@ -6,15 +6,15 @@ import { likeliestEdge } from '@/core/shapes/pick/ring';
 import { aboutScope, facesOf, widerScope, type Scope, type ScopeAngle } from '@/core/shapes/pick/scopes';
 import { sharedTexels } from '@/core/faces/seat/sharedTexels';
 import { pickingWorker } from '@/workers/client';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { current, moment, showModel, useEditor } from '../kit/editor';
 import { colorFaces } from '../color/coloring';
-import { useColoring } from '../color/coloringState';
-import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot } from './pickState';
+import { useColoring } from '../chosen/coloringState';
+import { countWords, keepForStepBack, pickedFaces, shownOnly, usePick, type Spot } from '../chosen/pickState';
 import { mirroredByPhrase } from './symmetries';
-import { likeOptions, usePhrase, type PhraseState } from './phrase';
-import { hintUsed } from '../view/hints';
-import { frame } from '../view/viewState';
+import { likeOptions, usePhrase, type PhraseState } from '../chosen/phrase';
+import { hintUsed } from '../chosen/hints';
+import { frame } from '../chosen/viewState';
 import { count } from '@/core/ground/words';
 
 /** Floods of more faces than this go to the worker, so that the page stays free. */

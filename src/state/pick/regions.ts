@@ -16,14 +16,14 @@ import {
 } from '@/core/faces/regions/regions';
 import { meanColor } from '@/core/sheet/raster';
 import { pickingWorker } from '@/workers/client';
-import { usePictures } from '../sheet/pictures';
-import { announce } from '../view/announce';
-import { attempt } from '../sheet/board';
-import { useColoring } from '../color/coloringState';
+import { usePictures } from '../chosen/pictures';
+import { announce } from '../told/announce';
+import { attempt } from '../color/board';
+import { useColoring } from '../chosen/coloringState';
 import { current, useEditor } from '../kit/editor';
-import { notify } from '../view/notices';
+import { notify } from '../told/notices';
 import { angleFor, pickFaces } from './picking';
-import { letPickGo, pickedFaces, usePick } from './pickState';
+import { letPickGo, pickedFaces, usePick } from '../chosen/pickState';
 import { count } from '@/core/ground/words';
 
 const stateNow = () => useEditor.getState().state;

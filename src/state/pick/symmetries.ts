@@ -3,11 +3,11 @@ import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Axis, MirrorPlane, Symmetry } from '@/core/shapes/pick/symmetry';
 import { pickingWorker } from '@/workers/client';
-import { announce } from '../view/announce';
+import { announce } from '../told/announce';
 import { current } from '../kit/editor';
-import { usePhrase, type PhraseState } from './phrase';
-import { usePick } from './pickState';
-import { perKit } from '../kit/session';
+import { usePhrase, type PhraseState } from '../chosen/phrase';
+import { usePick } from '../chosen/pickState';
+import { perKit } from '../chosen/session';
 import { count } from '@/core/ground/words';
 
 export interface MirrorState {

@@ -5,16 +5,16 @@ import type { Model, Proofing } from '@/core/kit/kit';
 import { finding, proofingOf, type CheckId, type Finding } from '@/core/judging/proof/finding';
 import { recoloringOf } from '@/core/judging/proof/recoloring';
 import { longWorker } from '@/workers/client';
-import { unseenFaces } from '../files/unseen';
+import { unseenFaces } from './unseen';
 import { meshOf } from '../kit/meshes';
-import { selectCells } from '../sheet/board';
-import { pictureFiles } from '../sheet/pictures';
-import { announce } from '../view/announce';
-import { notify, notifyError } from '../view/notices';
-import { frame } from '../view/viewState';
+import { selectCells } from '../color/board';
+import { pictureFiles } from '../chosen/pictures';
+import { announce } from '../told/announce';
+import { notify, notifyError } from '../told/notices';
+import { frame } from '../chosen/viewState';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 import { pickFaces } from '../pick/picking';
 
 export interface ProofState {

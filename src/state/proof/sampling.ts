@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 
 export interface Sampling {
   /** How the model in view is drawn: as everywhere, or as an engine's filter samples the sheet. */

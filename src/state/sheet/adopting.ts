@@ -14,14 +14,14 @@ import { keepBlob } from '@/data/blobs';
 import { wordsOf } from '@/core/ground/wordsOf';
 import { withStorageWords } from '@/data/db';
 import { longWorker } from '@/workers/client';
-import { announce } from '../view/announce';
-import { boardSheet, selectCells, sheetInHand, useBoard } from './board';
-import { closePanel, noDrafts, useColoring, type ColoringState } from '../color/coloringState';
-import { useDropper } from '../color/drawing';
+import { announce } from '../told/announce';
+import { boardSheet, selectCells, sheetInHand, useBoard } from '../color/board';
+import { closePanel, noDrafts, useColoring, type ColoringState } from '../chosen/coloringState';
+import { useDropper } from './drawing';
 import { dispatch } from '../kit/edits';
 import { baseState, kitMoment, useEditor } from '../kit/editor';
-import { notify } from '../view/notices';
-import { keepPicture, usePictures } from './pictures';
+import { notify } from '../told/notices';
+import { keepPicture, usePictures } from '../chosen/pictures';
 
 export const isPicture = (name: string): boolean => /\.(png|jpe?g|webp)$/i.test(name);
 

@@ -6,14 +6,14 @@ import { newHalf } from '@/core/sheet/cells';
 import type { Raster } from '@/core/ground/pictures/raster';
 import { keepBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
-import { announce } from '../view/announce';
-import { notify } from '../view/notices';
+import { announce } from '../told/announce';
+import { notify } from '../told/notices';
 import { setCellFill } from '../color/coloring';
-import { closePanel, useColoring } from '../color/coloringState';
+import { closePanel, useColoring } from '../chosen/coloringState';
 import { dispatch } from '../kit/edits';
 import { sheetInColorings } from '@/core/kit/colorings/shown';
 import { baseState, kitMoment, useEditor } from '../kit/editor';
-import { keepPicture } from './pictures';
+import { keepPicture } from '../chosen/pictures';
 
 export interface Picture {
   name: string;

@@ -6,8 +6,8 @@ import { group } from '@/core/kit/edit/edit';
 import { count } from '@/core/ground/words';
 import { dispatch, undoEdit } from '../kit/edits';
 import { baseState } from '../kit/editor';
-import { announce } from '../view/announce';
-import { notify } from '../view/notices';
+import { announce } from '../told/announce';
+import { notify } from '../told/notices';
 
 const kitNow = (): Kit => baseState().kit;
 

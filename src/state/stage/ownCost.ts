@@ -3,7 +3,7 @@ import type { Cost } from '@/core/files/budget/tally';
 import { longWorker } from '@/workers/client';
 import { baseState, kitMoment } from '../kit/editor';
 import { filesOf } from '../kit/meshes';
-import { onKitClosed } from '../kit/session';
+import { onKitClosed } from '../chosen/session';
 
 /** What a scene would cost, had its models kept what they came with. */
 export interface OwnCost {

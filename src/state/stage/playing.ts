@@ -3,8 +3,8 @@ import type { Coloring, Placement } from '@/core/kit/kit';
 import { startPlay, type Play } from '@/core/stage/play';
 import { before, looked, walked, type Steps, type Visitor } from '@/core/stage/walk';
 import { baseState } from '../kit/editor';
-import { perKit } from '../kit/session';
-import { announce } from '../view/announce';
+import { perKit } from '../chosen/session';
+import { announce } from '../told/announce';
 import { useStage } from './stage';
 import { gate } from './stageView';
 

@@ -14,9 +14,9 @@ import {
 import { count } from '@/core/ground/words';
 import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { baseState } from '../kit/editor';
-import { perKit } from '../kit/session';
-import { announce } from '../view/announce';
-import { notify, notifyError } from '../view/notices';
+import { perKit } from '../chosen/session';
+import { announce } from '../told/announce';
+import { notify, notifyError } from '../told/notices';
 import { cuesThatLose } from './cues';
 
 export type StageCamera = 'above' | 'side' | 'eye' | 'free';

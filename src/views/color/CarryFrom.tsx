@@ -1,7 +1,7 @@
 'use client';
 import { carryColorsFrom } from '@/state/files/carrying';
 import { useEditor } from '@/state/kit/editor';
-import { useThumbnails } from '@/state/view/thumbnails';
+import { useThumbnails } from '@/state/shown/thumbnails';
 import { Modal } from '@/ui/Modal';
 import { count } from '@/ui/words';
 

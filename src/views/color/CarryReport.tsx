@@ -4,7 +4,7 @@ import type { MatchKind } from '@/core/faces/carry/matchFaces';
 import { cancelCarrying, closeCarried, useCarried } from '@/state/files/carrying';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { pickFaces } from '@/state/pick/picking';
-import { frame } from '@/state/view/viewState';
+import { frame } from '@/state/chosen/viewState';
 import { count, number } from '@/ui/words';
 
 const words: Record<MatchKind, string> = {

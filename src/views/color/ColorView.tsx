@@ -1,12 +1,12 @@
 'use client';
 import { useEffect } from 'react';
 import { ViewLink } from '@/views/shell/ViewLink';
-import { closePanel } from '@/state/color/coloringState';
+import { closePanel } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { Tray } from '@/views/sheet/Tray';
-import { endCompare, useCompare } from '@/state/view/compare';
+import { endCompare, useCompare } from '@/state/shown/compare';
 import { CarryReport } from './CarryReport';
 import { CompareBar } from './CompareBar';
 import { ModelList } from './ModelList';

@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { pickingWorker } from '@/workers/client';
-import { useColoring } from '@/state/color/coloringState';
+import { useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
-import { pictureFiles } from '@/state/sheet/pictures';
+import { pictureFiles } from '@/state/chosen/pictures';
 import {
   endCompare,
   goOnWith,
@@ -18,7 +18,7 @@ import {
   triedPane,
   useCompare,
   type Pane,
-} from '@/state/view/compare';
+} from '@/state/shown/compare';
 import { bytes, count } from '@/ui/words';
 
 /** What the panes side by side show and cost, and which one to go on with. */

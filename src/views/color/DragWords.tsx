@@ -1,5 +1,5 @@
 'use client';
-import { isPicking, usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
+import { isPicking, usePhrase, type Drag, type PhraseState } from '@/state/chosen/phrase';
 import { MirrorWord } from './MirrorWord';
 import { NumberWord, Radio, Word } from './phraseWords';
 

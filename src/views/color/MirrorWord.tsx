@@ -3,7 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect } from 'react';
 import type { Axis } from '@/core/shapes/pick/symmetry';
 import { currentOf, useEditor } from '@/state/kit/editor';
-import { usePhrase } from '@/state/pick/phrase';
+import { usePhrase } from '@/state/chosen/phrase';
 import { showFacesWithoutTwin, symmetryInView, useSymmetries } from '@/state/pick/symmetries';
 import { count, metres, number } from '@/ui/words';
 import { itemLook, Radio, Word } from './phraseWords';

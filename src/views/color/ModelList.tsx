@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { readFileAgain } from '@/state/files/carrying';
 import { showModel, useEditor } from '@/state/kit/editor';
 import { duplicateModel, removeModel, renameModel, reportOn } from '@/state/files/importing';
-import { useThumbnails } from '@/state/view/thumbnails';
+import { useThumbnails } from '@/state/shown/thumbnails';
 import { Menu } from '@/ui/Menu';
 import { modelFiles } from '@/ui/FileChooser';
 import { Rename } from '@/ui/Rename';

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { NamedPick } from '@/core/kit/kit';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { forgetPick, recallPick, rememberPick, renamePick } from '@/state/pick/namedPicks';
-import { usePick } from '@/state/pick/pickState';
+import { usePick } from '@/state/chosen/pickState';
 import { Rename } from '@/ui/Rename';
 import { number } from '@/ui/words';
 

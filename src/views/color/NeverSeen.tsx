@@ -2,12 +2,12 @@
 import { Popover } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { facesByPart } from '@/core/shapes/mesh/facesByPart';
-import { announce } from '@/state/view/announce';
+import { announce } from '@/state/told/announce';
 import { currentOf, useEditor } from '@/state/kit/editor';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { pickFaces } from '@/state/pick/picking';
-import { swatch } from '@/state/sheet/pictures';
-import { colorUnseenDark, darkestCell, stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/files/unseen';
+import { swatch } from '@/state/chosen/pictures';
+import { colorUnseenDark, darkestCell, stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/proof/unseen';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
 import { Tick } from '@/ui/Tick';

@@ -2,15 +2,15 @@
 import { useMemo, useState } from 'react';
 import { lengthOfEdges } from '@/core/shapes/pick/edges';
 import { openNewColor, sourceCell } from '@/state/color/coloring';
-import { useColoring } from '@/state/color/coloringState';
-import { isGradient, layPick } from '@/state/color/laying';
+import { useColoring } from '@/state/chosen/coloringState';
+import { isGradient, layPick } from '@/state/laying/laying';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { carryColorsFrom } from '@/state/files/carrying';
 import { isAlteredCopy } from '@/core/faces/carry/isAlteredCopy';
 import type { Model } from '@/core/kit/kit';
 import { bringBackPick, invertPick, nextBareModel, pickEverything, pickNextUncolored } from '@/state/pick/picking';
-import { elsewhereCount, letPickGo, usePick } from '@/state/pick/pickState';
+import { elsewhereCount, letPickGo, usePick } from '@/state/chosen/pickState';
 import {
   dropLone,
   fillPickHoles,
@@ -20,16 +20,16 @@ import {
   keepSeen,
   mirrorPick,
   pickOnLikeParts,
-  setSeams,
   showBorder,
   shrinkPick,
   takeMissed,
 } from '@/state/pick/changePick';
+import { setSeams } from '@/state/islands/seams';
 import { hidePicked, hideTheRest, showAll, toggleBehind, turnToPick } from '@/state/pick/hiding';
-import { frame, useView } from '@/state/view/viewState';
+import { frame, useView } from '@/state/chosen/viewState';
 import { Menu } from '@/ui/Menu';
 import { Key } from '@/ui/Button';
-import { hints, hintUsed, nextHint, useHints } from '@/state/view/hints';
+import { hints, hintUsed, nextHint, useHints } from '@/state/chosen/hints';
 import { count, metres, number } from '@/ui/words';
 import { GrowHandle } from './GrowHandle';
 import { LaidBar } from './LaidBar';

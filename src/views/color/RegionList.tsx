@@ -2,12 +2,12 @@
 import { Lock, MoreHorizontal } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { findCell, type Region } from '@/core/kit/kit';
-import { useColoring } from '@/state/color/coloringState';
+import { useColoring } from '@/state/chosen/coloringState';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
-import { swatch } from '@/state/sheet/pictures';
+import { swatch } from '@/state/chosen/pictures';
 import { hideFaces } from '@/state/pick/hiding';
-import { pickedFaces, usePick } from '@/state/pick/pickState';
+import { pickedFaces, usePick } from '@/state/chosen/pickState';
 import {
   addPickTo,
   colorRegionWith,

@@ -1,5 +1,5 @@
 'use client';
-import { useHelp } from '@/state/view/help';
+import { useHelp } from '@/state/told/help';
 import { Key } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Modal } from '@/ui/Modal';

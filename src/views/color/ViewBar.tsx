@@ -1,9 +1,9 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { gridStep } from '@/views/viewport/gridStep';
-import { useDropper } from '@/state/color/drawing';
+import { useDropper } from '@/state/sheet/drawing';
 import { currentOf, useEditor } from '@/state/kit/editor';
-import { frame, hasPerspective, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/view/viewState';
+import { frame, hasPerspective, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/chosen/viewState';
 import { Choice } from '@/ui/Choice';
 import { largestSide } from '@/core/shapes/mesh/measure';
 import { Menu } from '@/ui/Menu';

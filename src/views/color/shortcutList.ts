@@ -1,9 +1,9 @@
 import { chooseOfRamp, openNewColor, sourceCell, stepFaces } from '@/state/color/coloring';
-import { useColoring } from '@/state/color/coloringState';
-import { layPick } from '@/state/color/laying';
-import { nextVariant } from '@/state/color/variants';
-import { compare, endCompare, useCompare } from '@/state/view/compare';
-import { useHelp } from '@/state/view/help';
+import { useColoring } from '@/state/chosen/coloringState';
+import { layPick } from '@/state/laying/laying';
+import { nextVariant } from '@/state/laying/variants';
+import { compare, endCompare, useCompare } from '@/state/shown/compare';
+import { useHelp } from '@/state/told/help';
 import {
   angleFor,
   bringBackPick,
@@ -18,9 +18,9 @@ import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMiss
 import { current } from '@/state/kit/editor';
 import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/pick/hiding';
 import { rememberPick } from '@/state/pick/namedPicks';
-import { letPickGo, usePick } from '@/state/pick/pickState';
-import { usePhrase, type Drag } from '@/state/pick/phrase';
-import { frame, lookFrom, useView } from '@/state/view/viewState';
+import { letPickGo, usePick } from '@/state/chosen/pickState';
+import { usePhrase, type Drag } from '@/state/chosen/phrase';
+import { frame, lookFrom, useView } from '@/state/chosen/viewState';
 
 const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
 const nextDrag = (): void => usePhrase.setState(({ drag }) => ({ drag: drags[(drags.indexOf(drag) + 1) % drags.length]! }));

@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react';
 import { prepareMeshes } from '@/state/kit/meshes';
 import { showModel, useEditor } from '@/state/kit/editor';
 import { duplicateModel, importFiles, removeModel, reportOn, useImport } from '@/state/files/importing';
-import { useThumbnails } from '@/state/view/thumbnails';
+import { useThumbnails } from '@/state/shown/thumbnails';
 import { Button } from '@/ui/Button';
 import { FileChooser, modelFiles } from '@/ui/FileChooser';
 import { readFileAgain } from '@/state/files/carrying';

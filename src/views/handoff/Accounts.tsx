@@ -1,6 +1,6 @@
 import type { Tally } from '@/core/files/budget/tally';
 import type { LeaveOptions } from '@/core/kit/leaveOptions';
-import { useHandOff } from '@/state/files/handOff';
+import { useHandOff } from '@/state/chosen/handOff';
 import { Choice } from '@/ui/Choice';
 import { bytes, count, number } from '@/ui/words';
 import { Losses } from './Losses';

@@ -14,9 +14,9 @@ import {
   useWriting,
   type What,
 } from '@/state/files/exporting';
-import { useHandOff } from '@/state/files/handOff';
-import { notifyError } from '@/state/view/notices';
-import { downloadPalette } from '@/state/color/palettes';
+import { useHandOff } from '@/state/chosen/handOff';
+import { notifyError } from '@/state/told/notices';
+import { downloadPalette } from '@/state/files/palettes';
 import { setSlotsFrom } from '@/state/color/slots';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';

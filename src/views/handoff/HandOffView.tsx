@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { tallyOf } from '@/core/files/budget/tally';
-import { useHandOff } from '@/state/files/handOff';
-import { usePictures } from '@/state/sheet/pictures';
+import { useHandOff } from '@/state/chosen/handOff';
+import { usePictures } from '@/state/chosen/pictures';
 import { currentOf, showModel, useEditor } from '@/state/kit/editor';
 import type { What } from '@/state/files/exporting';
 import { setSides } from '@/state/kit/sides';

@@ -6,7 +6,7 @@ import { Tick } from '@/ui/Tick';
 import type { IconOptions } from '@/core/kit/kit';
 import { useEditor } from '@/state/kit/editor';
 import { iconNow, keepIconPicture } from '@/state/files/plans';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { PlanField } from './PlanField';
 
 const views: readonly { value: IconOptions['from']; word: string }[] = [

@@ -1,5 +1,5 @@
 import { reportText, type HandOffReport } from '@/core/files/handoff/report';
-import { notify } from '@/state/view/notices';
+import { notify } from '@/state/told/notices';
 import { Button } from '@/ui/Button';
 import { bytes, count, number } from '@/ui/words';
 

@@ -2,7 +2,7 @@
 import { useEffect } from 'react';
 import { putBack } from '@/state/files/liveFolder';
 import { dropRestores, readRestores, useRestores } from '@/state/files/restores';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { bytes, count } from '@/ui/words';
 
 const word = 'border-b border-ink hover:bg-wash';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { findCell, isTextured, type Model } from '@/core/kit/kit';
 import { leavingSlots } from '@/core/faces/regions/slots';
 import { useEditor } from '@/state/kit/editor';
-import { swatch } from '@/state/sheet/pictures';
+import { swatch } from '@/state/chosen/pictures';
 import { joinSlots, renameSlot, setSlotColor, setSlotNumber } from '@/state/color/slots';
 import { SlotColors } from '../sheet/SlotColors';
 import { Select } from '@/ui/Select';

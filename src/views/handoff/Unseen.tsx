@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { meshOf } from '@/state/kit/meshes';
 import { useEditor } from '@/state/kit/editor';
 import { leavingModels, type What } from '@/state/files/exporting';
-import { stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/files/unseen';
+import { stopLooking, trianglesOf, unseenFaces, useUnseen } from '@/state/proof/unseen';
 import { Button } from '@/ui/Button';
 import { ProgressLine } from '@/ui/ProgressLine';
 import { Tick } from '@/ui/Tick';

@@ -3,8 +3,8 @@ import type { Cost } from '@/core/files/budget/tally';
 import type { LeaveOptions } from '@/core/kit/leaveOptions';
 import { useEditor } from '@/state/kit/editor';
 import { costBefore, lossesAsObj, measureGlb, type What } from '@/state/files/exporting';
-import { useHandOff } from '@/state/files/handOff';
-import { useUnseen } from '@/state/files/unseen';
+import { useHandOff } from '@/state/chosen/handOff';
+import { useUnseen } from '@/state/proof/unseen';
 import type { Measured } from '@/workers/leaving';
 
 export interface Accounts {

@@ -13,7 +13,7 @@ import { freeName } from '@/core/kit/freeName';
 import { toWhereItGoesOn } from '@/state/files/afterImport';
 import { importFiles } from '@/state/files/importing';
 import { useEditor } from '@/state/kit/editor';
-import { notify, notifyError } from '@/state/view/notices';
+import { notify, notifyError } from '@/state/told/notices';
 import { Button } from '@/ui/Button';
 import { droppedFiles } from '@/ui/droppedFiles';
 import { Menu } from '@/ui/Menu';

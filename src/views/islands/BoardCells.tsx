@@ -2,9 +2,9 @@
 import { useMemo } from 'react';
 import type { Island } from '@/core/islands/islandsOf';
 import { isTextured, type Sheet } from '@/core/kit/kit';
-import { useColoring } from '@/state/color/coloringState';
+import { useColoring } from '@/state/chosen/coloringState';
 import { clearanceOf, pickIsland, pointAtIsland, useIslands, type IslandsInView } from '@/state/islands/islands';
-import { usePick } from '@/state/pick/pickState';
+import { usePick } from '@/state/chosen/pickState';
 import { count } from '@/ui/words';
 
 /** Faces on solid cells: all at one point, the middle of the cell. */

@@ -2,8 +2,8 @@
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Move } from '@/core/islands/arrangeIslands';
 import { endMove, movePicked, pickedBounds, previewMove } from '@/state/islands/islands';
-import { useLaying } from '@/state/color/laying';
-import { usePick } from '@/state/pick/pickState';
+import { useLaying } from '@/state/laying/laying';
+import { usePick } from '@/state/chosen/pickState';
 
 /** Degrees of a step of turning, but with Shift. */
 const turnStep = 15;

@@ -1,13 +1,13 @@
 'use client';
 import { useMemo, type ReactNode } from 'react';
 import { isTextured } from '@/core/kit/kit';
-import { useColoring } from '@/state/color/coloringState';
+import { useColoring } from '@/state/chosen/coloringState';
 import { partIslands } from '@/state/islands/flattening';
 import { bringInside, islandProblems, islandsInView, targetCell, useIslands } from '@/state/islands/islands';
 import { useStretch } from '@/state/islands/stretch';
 import { useEditor } from '@/state/kit/editor';
-import { usePick } from '@/state/pick/pickState';
-import { frame } from '@/state/view/viewState';
+import { usePick } from '@/state/chosen/pickState';
+import { frame } from '@/state/chosen/viewState';
 import { Tick } from '@/ui/Tick';
 import { count } from '@/ui/words';
 import { row, Word } from './fields';

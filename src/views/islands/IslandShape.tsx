@@ -3,7 +3,7 @@ import { useMemo, type KeyboardEvent, type PointerEvent } from 'react';
 import { sidesOf, type Island } from '@/core/islands/islandsOf';
 import { nextCorner } from '@/core/shapes/mesh/adjacency';
 import { pickIsland, pointAtIsland } from '@/state/islands/islands';
-import { usePick } from '@/state/pick/pickState';
+import { usePick } from '@/state/chosen/pickState';
 import { count } from '@/ui/words';
 import type { LoadedMesh } from '@/workers/residents';
 

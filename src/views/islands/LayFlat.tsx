@@ -3,7 +3,7 @@ import type { Cell } from '@/core/kit/kit';
 import { flattenPicked, useFlattening, type Flattening } from '@/state/islands/flattening';
 import type { IslandsInView } from '@/state/islands/islands';
 import { clearSeams, markSeams, type SeamsBy } from '@/state/islands/seams';
-import { usePick } from '@/state/pick/pickState';
+import { usePick } from '@/state/chosen/pickState';
 import { Button } from '@/ui/Button';
 import { Menu } from '@/ui/Menu';
 import { ProgressLine } from '@/ui/ProgressLine';

@@ -1,7 +1,7 @@
 'use client';
 import { maxSheetSize } from '@/core/ground/limits';
 import type { Sheet } from '@/core/kit/kit';
-import { pinchOnBoard, sortOnBoard, useBoard, type Look } from '@/state/sheet/board';
+import { pinchOnBoard, sortOnBoard, useBoard, type Look } from '@/state/color/board';
 import { Choice } from '@/ui/Choice';
 import { Menu } from '@/ui/Menu';
 import { SizeForm } from './SizeForm';

@@ -1,7 +1,7 @@
 'use client';
 import type { Sheet } from '@/core/kit/kit';
 import { colorsOffList } from '@/core/sheet/allowedColors';
-import { forgetList, moveAllToList, openList, moveColor } from '@/state/color/keeping';
+import { forgetList, moveAllToList, openList, moveColor } from '@/state/sheet/keeping';
 import { useEditor } from '@/state/kit/editor';
 import { Button } from '@/ui/Button';
 import { FileChooser, paletteFiles } from '@/ui/FileChooser';

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect } from 'react';
-import { closePanel, useColoring } from '@/state/color/coloringState';
-import { sheetOnBoard, useBoard } from '@/state/sheet/board';
+import { closePanel, useColoring } from '@/state/chosen/coloringState';
+import { sheetOnBoard, useBoard } from '@/state/color/board';
 import { useEditor } from '@/state/kit/editor';
 import { Docked } from '@/views/sheet/SidePanel';
 import { SheetPanels } from '@/views/sheet/SheetPanels';

@@ -5,11 +5,11 @@ import { parseHex } from '@/core/ground/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { variantsApartIn } from '@/core/judging/judge/twins';
 import { contrastsWith, judgePalette, type Remark } from '@/core/judging/judge/judgePalette';
-import { mergeInto, selectCells } from '@/state/sheet/board';
-import { useColoring } from '@/state/color/coloringState';
+import { mergeInto, selectCells } from '@/state/color/board';
+import { useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
-import { swatch } from '@/state/sheet/pictures';
+import { swatch } from '@/state/chosen/pictures';
 import { count } from '@/ui/words';
 
 /** What may be worth a look, calmly; nothing here is an error. */

@@ -3,9 +3,9 @@ import { memo, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent 
 import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
 import { isTextured, type Cell, type Rect, type Sheet } from '@/core/kit/kit';
 import { commonCellSize, swatchOf } from '@/core/sheet/cells';
-import { moveSelected, outlinePlace, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/sheet/board';
+import { moveSelected, outlinePlace, resizeOnBoard, selectCells, toggleCell, useBoard } from '@/state/color/board';
 import { openNewColor } from '@/state/color/coloring';
-import { useColoring, type Point } from '@/state/color/coloringState';
+import { useColoring, type Point } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { RegisterMarks } from '@/views/sheet/RegisterMarks';
 import { SheetPicture } from '@/views/sheet/SheetPicture';

@@ -1,7 +1,7 @@
 'use client';
 import { spareCells, usableCells, type Sheet } from '@/core/kit/kit';
-import { useBoard } from '@/state/sheet/board';
-import { useColoring, type ColoringState } from '@/state/color/coloringState';
+import { useBoard } from '@/state/color/board';
+import { useColoring, type ColoringState } from '@/state/chosen/coloringState';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 import { useFittingText } from '@/views/color/useFittingText';

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import type { Sheet } from '@/core/kit/kit';
 import { useEditor } from '@/state/kit/editor';
-import { allowAppending, chooseSheetFor, removeSheet, renameSheet, setFilter } from '@/state/sheet/sheets';
+import { allowAppending, chooseSheetFor, removeSheet, renameSheet, setFilter } from '@/state/color/sheets';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 

@@ -2,11 +2,11 @@
 import { Plus } from 'lucide-react';
 import type { Sheet } from '@/core/kit/kit';
 import { addReferences } from '@/state/sheet/adopting';
-import { useBoard } from '@/state/sheet/board';
-import { closePanel, useColoring } from '@/state/color/coloringState';
+import { useBoard } from '@/state/color/board';
+import { closePanel, useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
-import { addSheet } from '@/state/sheet/sheets';
-import { usePictures } from '@/state/sheet/pictures';
+import { addSheet } from '@/state/color/sheets';
+import { usePictures } from '@/state/chosen/pictures';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { SheetPicture } from '@/views/sheet/SheetPicture';
 import { PaletteChooser } from '@/views/sheet/PaletteChooser';

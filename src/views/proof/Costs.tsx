@@ -7,10 +7,10 @@ import { textureMemory, type TextureMemory } from '@/core/files/budget/textureMe
 import type { KitState, Sheet } from '@/core/kit/kit';
 import { triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { costBefore, leavingModels, measureGlb, type What } from '@/state/files/exporting';
-import { useHandOff } from '@/state/files/handOff';
+import { useHandOff } from '@/state/chosen/handOff';
 import { useEditor } from '@/state/kit/editor';
-import { swatch } from '@/state/sheet/pictures';
-import { notifyError } from '@/state/view/notices';
+import { swatch } from '@/state/chosen/pictures';
+import { notifyError } from '@/state/told/notices';
 import { bytes, number } from '@/ui/words';
 import { InBlocks } from './InBlocks';
 

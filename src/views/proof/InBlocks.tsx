@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { Sheet } from '@/core/kit/kit';
-import { pictureFiles, swatch } from '@/state/sheet/pictures';
+import { pictureFiles, swatch } from '@/state/chosen/pictures';
 import { kitMoment, useEditor } from '@/state/kit/editor';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { count } from '@/ui/words';
 import { longWorker } from '@/workers/client';
 import type { BlockErrors } from '@/workers/proving';

@@ -2,9 +2,9 @@
 import { useEffect } from 'react';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
-import { stopLooking } from '@/state/files/unseen';
+import { stopLooking } from '@/state/proof/unseen';
 import { lookForUnseen, prove, useProof } from '@/state/proof/proof';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { ModelList } from '@/views/color/ModelList';
 import { PickBar } from '@/views/color/PickBar';
 import { Shortcuts } from '@/views/color/Shortcuts';

@@ -1,7 +1,7 @@
 'use client';
 import type { Fill } from '@/core/kit/kit';
 import { replaceArt } from '@/state/sheet/artRoom';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { Tick } from '@/ui/Tick';
 

@@ -1,10 +1,10 @@
 'use client';
 import { findCell, spareCells, type Sheet } from '@/core/kit/kit';
 import { openNewColor, sourceCell } from '@/state/color/coloring';
-import { useColoring } from '@/state/color/coloringState';
+import { useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
-import { chooseSheetFor } from '@/state/sheet/sheets';
-import { usePick } from '@/state/pick/pickState';
+import { chooseSheetFor } from '@/state/color/sheets';
+import { usePick } from '@/state/chosen/pickState';
 import { count } from '@/ui/words';
 import type { Uses } from './cellPointing';
 import { describe } from './describe';

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { makeRamp, readTuning } from '@/core/sheet/ramp/makeRamp';
 import { solid, spareCells, type Fill } from '@/core/kit/kit';
 import { rampColors } from '@/core/sheet/ramp/rampEdits';
-import { closePanel, noDrafts, useColoring } from '@/state/color/coloringState';
+import { closePanel, noDrafts, useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { addRampStep, findRamp, setRampName, tuneRamp, untie } from '@/state/color/ramps';
 import { Button } from '@/ui/Button';

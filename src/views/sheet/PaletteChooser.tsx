@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { isPicture, openPalettePicture } from '@/state/sheet/adopting';
-import { openPalette } from '@/state/color/palettes';
+import { openPalette } from '@/state/files/palettes';
 import { FileChooser, paletteFiles } from '@/ui/FileChooser';
 
 /** Colors from a palette file. */

@@ -3,9 +3,9 @@ import { Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { hexFromRgb } from '@/core/ground/color/hex';
 import { meanInCircle } from '@/core/sheet/picture/meanColor';
-import { takeColor, useDropper } from '@/state/color/drawing';
+import { takeColor, useDropper } from '@/state/sheet/drawing';
 import { useEditor } from '@/state/kit/editor';
-import { usePictures } from '@/state/sheet/pictures';
+import { usePictures } from '@/state/chosen/pictures';
 import { useSize } from '@/ui/useSize';
 import { Select } from '@/ui/Select';
 

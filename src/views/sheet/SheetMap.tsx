@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { isTextured, type Cell, type Sheet } from '@/core/kit/kit';
 
 import { chooseCell, openNewColor } from '@/state/color/coloring';
-import { middle, useColoring } from '@/state/color/coloringState';
+import { middle, useColoring } from '@/state/chosen/coloringState';
 import { currentOf, useEditor } from '@/state/kit/editor';
 import { SheetPicture } from './SheetPicture';
 import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';

@@ -1,5 +1,5 @@
 'use client';
-import { useColoring } from '@/state/color/coloringState';
+import { useColoring } from '@/state/chosen/coloringState';
 import { AdoptPanel } from './AdoptPanel';
 import { ArtRoomPanel } from './ArtRoomPanel';
 import { EditCell } from './EditCell';

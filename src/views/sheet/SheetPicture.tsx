@@ -4,9 +4,9 @@ import type { Sheet } from '@/core/kit/kit';
 import { seenAs } from '@/core/ground/color/vision';
 import { rasterSheet } from '@/core/sheet/raster';
 import type { Raster } from '@/core/ground/pictures/raster';
-import type { Look } from '@/state/sheet/board';
-import { withDrafts, type Drafts } from '@/state/color/coloringState';
-import { usePictures } from '@/state/sheet/pictures';
+import type { Look } from '@/state/color/board';
+import { withDrafts, type Drafts } from '@/state/chosen/coloringState';
+import { usePictures } from '@/state/chosen/pictures';
 
 /** The true texels of a sheet, enlarged; spare cells are left clear. `side`: pixels of its longer side. */
 export function SheetPicture({

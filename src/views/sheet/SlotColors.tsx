@@ -3,8 +3,8 @@ import { Popover } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import type { LeavingSlot } from '@/core/kit/kit';
 import { colorsInOrder } from '@/core/sheet/order';
-import { sheetInHand } from '@/state/sheet/board';
-import { swatch } from '@/state/sheet/pictures';
+import { sheetInHand } from '@/state/color/board';
+import { swatch } from '@/state/chosen/pictures';
 
 /** Another color for a slot, from those of the sheet that have none. */
 export function SlotColors({

@@ -4,7 +4,7 @@ import { hexFromLch, lchFromHex } from '@/core/ground/color/hex';
 import type { Lch } from '@/core/ground/color/oklab';
 import type { Fill } from '@/core/kit/kit';
 import { setCellColor } from '@/state/color/coloring';
-import { noDrafts, useColoring } from '@/state/color/coloringState';
+import { noDrafts, useColoring } from '@/state/chosen/coloringState';
 import { ColorField } from '@/ui/ColorField';
 import { LchSliders } from './LchSliders';
 

@@ -5,10 +5,10 @@ import { lchFromHex } from '@/core/ground/color/hex';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
 
 import { singleColors } from '@/core/sheet/cells';
-import { swatch } from '@/state/sheet/pictures';
+import { swatch } from '@/state/chosen/pictures';
 import { chooseCell, currentRamp, openNewColor } from '@/state/color/coloring';
 import { colorAndName } from '@/state/pick/regions';
-import { middle, useColoring } from '@/state/color/coloringState';
+import { middle, useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { InTurn } from '@/ui/InTurn';

@@ -1,8 +1,8 @@
 import type { MouseEvent } from 'react';
 import type { usesOfCells } from '@/core/kit/colorings/usesOfCells';
-import { middle, type Point } from '@/state/color/coloringState';
+import { middle, type Point } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
-import { usePick } from '@/state/pick/pickState';
+import { usePick } from '@/state/chosen/pickState';
 
 export type Uses = ReturnType<typeof usesOfCells>;
 

@@ -3,7 +3,7 @@ import { useMemo, type CSSProperties } from 'react';
 import { hexFromRgb } from '@/core/ground/color/hex';
 import type { Fill } from '@/core/kit/kit';
 import { gradientAt, rasterSheet } from '@/core/sheet/raster';
-import { usePictures } from '@/state/sheet/pictures';
+import { usePictures } from '@/state/chosen/pictures';
 
 /** How a fill is drawn as a swatch: its color, its gradient, or its picture. */
 export function useFillStyle(): (fill: Fill) => CSSProperties {

@@ -1,7 +1,7 @@
 import { useRef, type PointerEvent } from 'react';
 import type { Fill } from '@/core/kit/kit';
-import { endPreview, layPick, previewLaying } from '@/state/color/laying';
-import { usePick } from '@/state/pick/pickState';
+import { endPreview, layPick, previewLaying } from '@/state/laying/laying';
+import { usePick } from '@/state/chosen/pickState';
 
 /** Pixels between press and drag. */
 const slack = 4;

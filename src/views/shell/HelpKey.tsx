@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useEffect } from 'react';
-import { useHelp } from '@/state/view/help';
+import { useHelp } from '@/state/told/help';
 import { isTyping } from '@/ui/isTyping';
 import { listen } from '@/ui/listen';
 

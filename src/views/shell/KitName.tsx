@@ -4,7 +4,7 @@ import { ChevronDown } from 'lucide-react';
 import { renameKit } from '@/state/kit/kitActions';
 import { useEditor } from '@/state/kit/editor';
 import { takeInKit } from '@/state/kit/takeIn';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { Menu } from '@/ui/Menu';
 import { Rename } from '@/ui/Rename';
 import { StorageDialog } from './StorageDialog';

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { repeatPlan } from '@/state/files/plans';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { isTyping } from '@/ui/isTyping';
 import { listen } from '@/ui/listen';
 

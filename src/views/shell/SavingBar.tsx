@@ -3,7 +3,7 @@ import { useState, type ReactNode } from 'react';
 import { keepAsCopy, takeOverKit } from '@/state/kit/openKit';
 import { useEditor } from '@/state/kit/editor';
 import { downloadArchive } from '@/state/files/exporting';
-import { notify, notifyError } from '@/state/view/notices';
+import { notify, notifyError } from '@/state/told/notices';
 import { isUnsaved } from '@/state/kit/saving';
 import { Button } from '@/ui/Button';
 import { StorageDialog } from './StorageDialog';

@@ -4,7 +4,7 @@ import { clearBin, storageUse, type StorageUse } from '@/data/storage';
 import { flushEdits } from '@/state/kit/saving';
 import { forgetUndo } from '@/state/kit/openKit';
 import { useEditor } from '@/state/kit/editor';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { Button } from '@/ui/Button';
 import { Modal } from '@/ui/Modal';
 import { bytes, count } from '@/ui/words';

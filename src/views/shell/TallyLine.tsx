@@ -1,10 +1,10 @@
 'use client';
 import { useMemo } from 'react';
 import { useEditor } from '@/state/kit/editor';
-import { useHandOff } from '@/state/files/handOff';
-import { usePictures } from '@/state/sheet/pictures';
-import { isCounting, tallyNow } from '@/state/view/tally';
-import { useThumbnails } from '@/state/view/thumbnails';
+import { useHandOff } from '@/state/chosen/handOff';
+import { usePictures } from '@/state/chosen/pictures';
+import { isCounting, tallyNow } from '@/state/shown/tally';
+import { useThumbnails } from '@/state/shown/thumbnails';
 import { bytes, number } from '@/ui/words';
 
 /** What the kit costs, always in view. */

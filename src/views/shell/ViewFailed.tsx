@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { serverAnswers } from '@/state/view/server';
+import { serverAnswers } from '@/state/told/server';
 import { Button } from '@/ui/Button';
 
 /**

@@ -2,8 +2,8 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, type ComponentProps } from 'react';
-import { notify } from '@/state/view/notices';
-import { askServerAhead, serverAnswers } from '@/state/view/server';
+import { notify } from '@/state/told/notices';
+import { askServerAhead, serverAnswers } from '@/state/told/server';
 
 /** What was asked for last is where it goes. */
 let turn = 0;

@@ -1,12 +1,12 @@
 import { aboutScope, scopeList } from '@/core/shapes/pick/scopes';
 import { fillPickHoles, growPickToCreases, keepSeen, pickOnLikeParts, showBorder } from '@/state/pick/changePick';
-import { usePhrase, type Drag, type PhraseState } from '@/state/pick/phrase';
+import { usePhrase, type Drag, type PhraseState } from '@/state/chosen/phrase';
 import { redoEdit, undoEdit } from '@/state/kit/edits';
 import { repeatPlan } from '@/state/files/plans';
-import { notifyError } from '@/state/view/notices';
-import { frame, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/view/viewState';
-import { useColoring } from '@/state/color/coloringState';
-import { sheetInHand } from '@/state/sheet/board';
+import { notifyError } from '@/state/told/notices';
+import { frame, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/chosen/viewState';
+import { useColoring } from '@/state/chosen/coloringState';
+import { sheetInHand } from '@/state/color/board';
 import { shortcutGroups } from '@/views/color/shortcutList';
 
 /** Something that the search finds and runs. */

@@ -6,7 +6,7 @@ import { stageView } from '@/state/stage/stageView';
 import { useStage } from '@/state/stage/stage';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
-import { usePictures } from '@/state/sheet/pictures';
+import { usePictures } from '@/state/chosen/pictures';
 import { bytes, number } from '@/ui/words';
 
 /** Milliseconds of rest after which what the camera sees is counted. */

@@ -1,9 +1,9 @@
 'use client';
 import { cancelWriting, useWriting } from '@/state/files/exporting';
-import { bringInStage, downloadScene, downloadStage, sceneEnding, takeInStage, useReadStage } from '@/state/stage/files';
+import { bringInStage, downloadScene, downloadStage, sceneEnding, takeInStage, useReadStage } from '@/state/files/files';
 import { useStage } from '@/state/stage/stage';
 import { useBase } from '@/state/kit/useCurrent';
-import { notifyError } from '@/state/view/notices';
+import { notifyError } from '@/state/told/notices';
 import { Button } from '@/ui/Button';
 import { FileChooser } from '@/ui/FileChooser';
 import { Modal } from '@/ui/Modal';

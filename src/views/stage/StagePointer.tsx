@@ -5,7 +5,7 @@ import { Mesh, type Object3D, type Vector3 } from 'three';
 import type { Placement } from '@/core/kit/kit';
 import { snapped, type Standing } from '@/core/kit/edit/placements';
 import { baseState } from '@/state/kit/editor';
-import { usePictures } from '@/state/sheet/pictures';
+import { usePictures } from '@/state/chosen/pictures';
 import { chosenPlacements, choosePlacement, moveChosen, placeAt, standingAt, useStage } from '@/state/stage/stage';
 import { provideMiddle } from '@/state/stage/stageView';
 import type { LoadedMesh } from '@/workers/residents';

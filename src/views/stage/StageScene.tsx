@@ -8,7 +8,7 @@ import type { Placement } from '@/core/kit/kit';
 import { eyeHeight } from '@/core/stage/walk';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
-import { usePictures } from '@/state/sheet/pictures';
+import { usePictures } from '@/state/chosen/pictures';
 import { placeVisitor, usePlaying } from '@/state/stage/playing';
 import { gate, provideStageView, stageBounds } from '@/state/stage/stageView';
 import { useStage } from '@/state/stage/stage';

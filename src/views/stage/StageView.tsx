@@ -6,7 +6,7 @@ import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { choosePlacement, holdModel, lookFromCamera, useStage, type StageCamera } from '@/state/stage/stage';
 import { endPlay, usePlaying } from '@/state/stage/playing';
-import { useThumbnails } from '@/state/view/thumbnails';
+import { useThumbnails } from '@/state/shown/thumbnails';
 import { Choice } from '@/ui/Choice';
 import { Tick } from '@/ui/Tick';
 import { Waiting } from '@/ui/Waiting';

@@ -10,10 +10,10 @@ import {
   pickDifferences,
   pickedDifferences,
   takeDifferencesBack,
-} from '@/state/color/variants';
+} from '@/state/laying/variants';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
-import { usePick } from '@/state/pick/pickState';
+import { usePick } from '@/state/chosen/pickState';
 import { Menu } from '@/ui/Menu';
 import { count } from '@/ui/words';
 import { useFillStyle } from '@/views/sheet/useFillStyle';

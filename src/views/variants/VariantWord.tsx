@@ -1,9 +1,9 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useRef } from 'react';
-import { chooseVariant, defaultWord, differenceWords, makeVariant } from '@/state/color/variants';
-import { useColoring } from '@/state/color/coloringState';
-import { compare } from '@/state/view/compare';
+import { chooseVariant, defaultWord, differenceWords, makeVariant } from '@/state/laying/variants';
+import { useColoring } from '@/state/chosen/coloringState';
+import { compare } from '@/state/shown/compare';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { itemLook, Radio } from '@/views/color/phraseWords';

@@ -2,7 +2,7 @@
 import { MoreHorizontal, Play } from 'lucide-react';
 import { useState } from 'react';
 import type { Variant } from '@/core/kit/kit';
-import { closePanel } from '@/state/color/coloringState';
+import { closePanel } from '@/state/chosen/coloringState';
 import {
   chooseVariant,
   defaultWord,
@@ -13,7 +13,7 @@ import {
   problemOfVariantName,
   shiftVariant,
   startGameWith,
-} from '@/state/color/variants';
+} from '@/state/laying/variants';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { Button } from '@/ui/Button';

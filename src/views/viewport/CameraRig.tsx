@@ -11,10 +11,10 @@ import {
   type PerspectiveCamera as Perspective,
 } from 'three';
 import { boundsOf, largestSide, type Bounds } from '@/core/shapes/mesh/measure';
-import { usePhrase } from '@/state/pick/phrase';
-import { usePick, pickedFaces } from '@/state/pick/pickState';
-import { useCompare } from '@/state/view/compare';
-import { hasPerspective, useView } from '@/state/view/viewState';
+import { usePhrase } from '@/state/chosen/phrase';
+import { usePick, pickedFaces } from '@/state/chosen/pickState';
+import { useCompare } from '@/state/shown/compare';
+import { hasPerspective, useView } from '@/state/chosen/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { eyeOf, keepEye } from './eyes';
 import { frameBounds, sideDirection } from './framing';

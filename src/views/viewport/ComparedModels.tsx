@@ -5,12 +5,12 @@ import { BufferAttribute, type DataArrayTexture, type DataTexture, type Orthogra
 import { isTextured, type KitState } from '@/core/kit/kit';
 import { hasTexturedFaces, texturedCells } from '@/core/faces/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
-import { useColoring } from '@/state/color/coloringState';
+import { useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
-import { usePictures } from '@/state/sheet/pictures';
-import { stateOfPane, useCompare, type Pane } from '@/state/view/compare';
-import { cellTable } from '@/state/view/thumbnails';
-import { useView, type Shading } from '@/state/view/viewState';
+import { usePictures } from '@/state/chosen/pictures';
+import { stateOfPane, useCompare, type Pane } from '@/state/shown/compare';
+import { cellTable } from '@/state/shown/thumbnails';
+import { useView, type Shading } from '@/state/chosen/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { cellColorTexture, cellsTexture, sheetTexture, updateTexels } from './faceTextures';
 import { shadingNumber } from './modelMaterial';

@@ -6,10 +6,10 @@ import { facesSeenInside, isNearLine, projectVertices, type Outline } from '@/co
 import type { PresentView } from '@/core/shapes/view/presentView';
 import { takeDragged, useDrag, type DragKeys } from '@/state/pick/dragging';
 import { moment } from '@/state/kit/editor';
-import { notifyError } from '@/state/view/notices';
-import { isPicking, usePhrase, type PickingDrag } from '@/state/pick/phrase';
-import { usePick } from '@/state/pick/pickState';
-import { provideView } from '@/state/view/viewState';
+import { notifyError } from '@/state/told/notices';
+import { isPicking, usePhrase, type PickingDrag } from '@/state/chosen/phrase';
+import { usePick } from '@/state/chosen/pickState';
+import { provideView } from '@/state/chosen/viewState';
 import { listen } from '@/ui/listen';
 import { pickingWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';

@@ -1,6 +1,6 @@
 'use client';
 import { useDrag } from '@/state/pick/dragging';
-import { usePhrase } from '@/state/pick/phrase';
+import { usePhrase } from '@/state/chosen/phrase';
 
 /** The box, lasso or brush itself, in ink with a paper rim. */
 export function DragShape() {

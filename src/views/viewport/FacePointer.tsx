@@ -2,12 +2,12 @@
 import { arrows } from '@/ui/arrows';
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
-import { announce } from '@/state/view/announce';
-import { notifyError } from '@/state/view/notices';
+import { announce } from '@/state/told/announce';
+import { notifyError } from '@/state/told/notices';
 import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/pick/picking';
-import { usePick } from '@/state/pick/pickState';
+import { usePick } from '@/state/chosen/pickState';
 import { castRay, Hovering } from '@/state/pick/pointing';
-import { turnView, zoomView } from '@/state/view/viewState';
+import { turnView, zoomView } from '@/state/chosen/viewState';
 import { listen } from '@/ui/listen';
 import type { LoadedMesh } from '@/workers/residents';
 import { faceTowards } from './faceTowards';

@@ -1,7 +1,7 @@
 'use client';
 import { arrows } from '@/ui/arrows';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { endPreview } from '@/state/color/laying';
+import { endPreview } from '@/state/laying/laying';
 import { useLineOnScreen } from './LineDrag';
 
 /** Pixels of a step by keys, and of a large one. */

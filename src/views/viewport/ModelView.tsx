@@ -1,7 +1,7 @@
 'use client';
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { useView } from '@/state/view/viewState';
+import { useView } from '@/state/chosen/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { followColors } from './modelColors';
 import { beforeFrame, disposeParts, modelParts } from './modelParts';

@@ -2,7 +2,7 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { SeamStroke } from '@/state/islands/seamPath';
-import { usePhrase } from '@/state/pick/phrase';
+import { usePhrase } from '@/state/chosen/phrase';
 import type { LoadedMesh } from '@/workers/residents';
 import { followDrag } from './followDrag';
 import { rayUnderPointer } from './rayUnderPointer';

@@ -1,9 +1,9 @@
 'use client';
 import { Canvas, type GLProps } from '@react-three/fiber';
 import { memo, useEffect, useEffectEvent, useState } from 'react';
-import { useView } from '@/state/view/viewState';
+import { useView } from '@/state/chosen/viewState';
 import type { LoadedMesh } from '@/workers/residents';
-import { useCompare } from '@/state/view/compare';
+import { useCompare } from '@/state/shown/compare';
 import { CameraRig } from './CameraRig';
 import { ComparedModels } from './ComparedModels';
 import { makeRenderer, pixelRatio } from './contextWithoutWaits';

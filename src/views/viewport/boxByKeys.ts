@@ -1,8 +1,8 @@
 import { arrows } from '@/ui/arrows';
 import type { Outline } from '@/core/shapes/pick/outline';
-import { announce } from '@/state/view/announce';
+import { announce } from '@/state/told/announce';
 import { useDrag, type DragKeys } from '@/state/pick/dragging';
-import { usePhrase } from '@/state/pick/phrase';
+import { usePhrase } from '@/state/chosen/phrase';
 
 /** Pixels of a step. */
 const step = 16;

@@ -1,4 +1,4 @@
-import type { Side } from '@/state/view/viewState';
+import type { Side } from '@/state/chosen/viewState';
 
 /**
  * Where an eye is, as it is kept for a model: target, direction towards the eye, distance (metres), and the

@@ -1,6 +1,6 @@
 import { BufferAttribute, BufferGeometry, IntType, Sphere, Vector3, Box3 } from 'three';
 import { nextCorner, type Adjacency } from '@/core/shapes/mesh/adjacency';
-import type { Cut } from '@/state/view/viewState';
+import type { Cut } from '@/state/chosen/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 
 /** One vertex for each polygon corner, triangles over them. */

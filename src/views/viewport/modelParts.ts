@@ -9,7 +9,7 @@ import {
   type PerspectiveCamera,
 } from 'three';
 import { useEditor } from '@/state/kit/editor';
-import { cellTable } from '@/state/view/thumbnails';
+import { cellTable } from '@/state/shown/thumbnails';
 import type { LoadedMesh } from '@/workers/residents';
 import { cellColorTexture, faceTextures, pictureTexture, sheetTexture } from './faceTextures';
 import { inkLine } from './inkLine';

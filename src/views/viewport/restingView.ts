@@ -2,8 +2,8 @@ import { Matrix4, Vector3, type Camera } from 'three';
 import { ownersOf, projectVertices } from '@/core/shapes/pick/outline';
 import type { PresentView } from '@/core/shapes/view/presentView';
 import type { FaceRaster } from '@/core/shapes/view/rasterFaces';
-import { usePick } from '@/state/pick/pickState';
-import { useView } from '@/state/view/viewState';
+import { usePick } from '@/state/chosen/pickState';
+import { useView } from '@/state/chosen/viewState';
 import { pickingWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 

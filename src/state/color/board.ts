@@ -16,12 +16,12 @@ import {
 } from '@/core/sheet/arrange';
 import { mergeCells, mergeColors, spareColors } from '@/core/sheet/mergeColors';
 import { goingTo, retireCells } from '@/core/sheet/retireCells';
-import { announce } from '../view/announce';
-import { useColoring } from '../color/coloringState';
+import { announce } from '../told/announce';
+import { useColoring } from '../chosen/coloringState';
 import { baseState, current, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
-import { notifyError } from '../view/notices';
-import { perKit } from '../kit/session';
+import { notifyError } from '../told/notices';
+import { perKit } from '../chosen/session';
 
 /** How the colors of the sheet are shown. */
 export type Look = 'true' | 'grey' | 'protan' | 'deutan' | 'tritan';

@@ -5,10 +5,10 @@ import { meanColor } from '@/core/sheet/raster';
 import { db, type PortraitRow } from '@/data/db';
 import { pickingWorker } from '@/workers/client';
 import type { Paint, Portrait } from '@/workers/portraits';
-import { noDrafts, type Drafts } from '../color/coloringState';
+import { noDrafts, type Drafts } from '../chosen/coloringState';
 import { useEditor, type EditorState } from '../kit/editor';
-import { pictureFiles, usePictures } from '../sheet/pictures';
-import { onKitClosed } from '../kit/session';
+import { pictureFiles, usePictures } from '../chosen/pictures';
+import { onKitClosed } from '../chosen/session';
 import { isCounting, tallyNow } from './tally';
 
 const size = 80;

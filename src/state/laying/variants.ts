@@ -24,12 +24,12 @@ import {
 import { pickingWorker } from '@/workers/client';
 import { baseState, kitMoment, shownAs, showModel, useEditor } from '../kit/editor';
 import { dispatch, faceStartOf, undoEdit } from '../kit/edits';
-import { usePictures } from '../sheet/pictures';
-import { letPickGo, pickedFaces, usePick } from '../pick/pickState';
+import { usePictures } from '../chosen/pictures';
+import { letPickGo, pickedFaces, usePick } from '../chosen/pickState';
 import { cuesThatLose } from '../stage/cues';
-import { announce } from '../view/announce';
-import { notify, notifyError } from '../view/notices';
-import { noDrafts, useColoring } from './coloringState';
+import { announce } from '../told/announce';
+import { notify, notifyError } from '../told/notices';
+import { noDrafts, useColoring } from '../chosen/coloringState';
 import { useLaying } from './laying';
 
 export const defaultWord = 'default';

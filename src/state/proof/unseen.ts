@@ -6,7 +6,7 @@ import { pickingWorker, proxy } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { colorFaces } from '../color/coloring';
 import { current } from '../kit/editor';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 
 export interface UnseenState {
   /** Faces that cannot be seen from any side, by mesh. */

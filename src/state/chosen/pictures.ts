@@ -7,7 +7,7 @@ import type { Raster } from '@/core/ground/pictures/raster';
 import { readBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import type { PictureFile } from '@/workers/pictures';
-import { notifyError } from '../view/notices';
+import { notifyError } from '../told/notices';
 
 /** Decoded pictures of the open kit, and addresses under which the page can show them; by content address. */
 export const usePictures = create<{ rasters: ReadonlyMap<string, Raster>; urls: ById<string> }>(() => ({

@@ -3,13 +3,13 @@ import { create } from 'zustand';
 import { tallyOf } from '@/core/files/budget/tally';
 import { copySeats, type KitState } from '@/core/kit/kit';
 import { stateOfVariant } from '@/core/kit/colorings/shown';
-import { withDrafts, useColoring } from '../color/coloringState';
-import { chooseVariant, defaultWord } from '../color/variants';
-import { useHandOff } from '../files/handOff';
+import { withDrafts, useColoring } from '../chosen/coloringState';
+import { chooseVariant, defaultWord } from '../laying/variants';
+import { useHandOff } from '../chosen/handOff';
 import { baseState, useEditor } from '../kit/editor';
-import { perKit } from '../kit/session';
-import { usePictures } from '../sheet/pictures';
-import { frame } from './viewState';
+import { perKit } from '../chosen/session';
+import { usePictures } from '../chosen/pictures';
+import { frame } from '../chosen/viewState';
 
 /** What one pane shows: a variant by its id, the default coloring, the coloring as it was held, or what is tried now. */
 export type Pane = string;

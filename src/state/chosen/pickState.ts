@@ -3,7 +3,7 @@ import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { create } from 'zustand';
 import type { Edit } from '@/core/kit/edit/edit';
 import type { Likeness } from '@/core/shapes/pick/likeParts';
-import { perKit } from '../kit/session';
+import { perKit } from './session';
 
 /**
  * Which faces of the model in view are picked, and which ones a click would take. Arrays are changed in

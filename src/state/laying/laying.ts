@@ -10,15 +10,15 @@ import { pickingWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
 import { dispatch, refusedAsReadOnly } from '../kit/edits';
 import { current, moment, useEditor } from '../kit/editor';
-import { perKit } from '../kit/session';
-import { likeOptions } from '../pick/phrase';
-import { elsewhereCount, letPickGo, pickedFaces, usePick } from '../pick/pickState';
+import { perKit } from '../chosen/session';
+import { likeOptions } from '../chosen/phrase';
+import { elsewhereCount, letPickGo, pickedFaces, usePick } from '../chosen/pickState';
 import { mirrored, symmetryInView } from '../pick/symmetries';
-import { announce } from '../view/announce';
-import { notify, notifyError } from '../view/notices';
-import { presentView, useView } from '../view/viewState';
-import { openFaces } from './coloring';
-import { useColoring } from './coloringState';
+import { announce } from '../told/announce';
+import { notify, notifyError } from '../told/notices';
+import { presentView, useView } from '../chosen/viewState';
+import { openFaces } from '../color/coloring';
+import { useColoring } from '../chosen/coloringState';
 
 /** Faces that are laid along a gradient together, and how. */
 export interface LaidFaces {

@@ -4,12 +4,12 @@ import { moveToList } from '@/core/sheet/allowedColors';
 import { editCell } from '@/core/sheet/cells';
 import { colorsOfFinding } from '@/core/sheet/picture/readBlocks';
 import { longWorker } from '@/workers/client';
-import { isPicture } from '../sheet/adopting';
-import { announce } from '../view/announce';
-import { attempt } from '../sheet/board';
+import { isPicture } from './adopting';
+import { announce } from '../told/announce';
+import { attempt } from '../color/board';
 import { dispatch } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
-import { notifyError } from '../view/notices';
+import { notifyError } from '../told/notices';
 
 /** Any palette file as the list of colors to keep to. */
 export async function openList(file: File): Promise<void> {

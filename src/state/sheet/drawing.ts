@@ -5,12 +5,12 @@ import { group, type Edit } from '@/core/kit/edit/edit';
 import { makeRamp } from '@/core/sheet/ramp/makeRamp';
 import { createRamp } from '@/core/sheet/ramp/rampEdits';
 import { newColor } from '@/core/sheet/newColor';
-import { announce } from '../view/announce';
-import { attempt, boardSheet, selectCells } from '../sheet/board';
-import { setCellColor } from './coloring';
-import { useColoring } from './coloringState';
+import { announce } from '../told/announce';
+import { attempt, boardSheet, selectCells } from '../color/board';
+import { setCellColor } from '../color/coloring';
+import { useColoring } from '../chosen/coloringState';
 import { useEditor } from '../kit/editor';
-import { perKit } from '../kit/session';
+import { perKit } from '../chosen/session';
 
 /** How colors are taken from a reference. */
 export const useDropper = perKit(

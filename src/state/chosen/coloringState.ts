@@ -4,7 +4,7 @@ import type { Fill, Sheet } from '@/core/kit/kit';
 import type { Finding } from '@/core/sheet/picture/readBlocks';
 import type { Raster } from '@/core/ground/pictures/raster';
 import type { Palette } from '@/core/ground/palettes/palette';
-import { perKit } from '../kit/session';
+import { perKit } from './session';
 
 /** Fills that are being tried, by cell. */
 export type Drafts = Readonly<Record<number, Fill>>;

@@ -2,16 +2,16 @@ import { beforeEach, expect, it, vi } from 'vitest';
 import { box, grid } from '@tests/meshes';
 import { cells, click, held, openBoxAndFloor, openKitOf, ramp } from '@tests/openKits';
 
-const { openKit, closeKit, forgetUndo } = await import('./openKit');
-const { current, showModel, useEditor } = await import('./editor');
-const { dispatch, redoEdit, undoEdit } = await import('./edits');
-const { flushEdits } = await import('./saving');
+const { openKit, closeKit, forgetUndo } = await import('../kit/openKit');
+const { current, showModel, useEditor } = await import('../kit/editor');
+const { dispatch, redoEdit, undoEdit } = await import('../kit/edits');
+const { flushEdits } = await import('../kit/saving');
 const { chooseCell } = await import('../color/coloring');
 const { pickEverything, pointAtFace } = await import('../pick/picking');
-const { usePick } = await import('../pick/pickState');
-const { usePhrase } = await import('../pick/phrase');
-const { useColoring } = await import('../color/coloringState');
-const { openPalette } = await import('../color/palettes');
+const { usePick } = await import('./pickState');
+const { usePhrase } = await import('./phrase');
+const { useColoring } = await import('./coloringState');
+const { openPalette } = await import('../files/palettes');
 const { castRay, Hovering } = await import('../pick/pointing');
 
 beforeEach(openBoxAndFloor);

@@ -6,13 +6,13 @@ import type { Going, Offer } from '@/core/sheet/palette/whereColorsGo';
 import { findSheet } from '@/core/kit/kit';
 import { safeName } from '@/core/ground/bytes/fileNames';
 import { longWorker } from '@/workers/client';
-import { announce } from '../view/announce';
-import { closePanel, noDrafts, useColoring } from './coloringState';
-import { sheetInHand } from '../sheet/board';
+import { announce } from '../told/announce';
+import { closePanel, noDrafts, useColoring } from '../chosen/coloringState';
+import { sheetInHand } from '../color/board';
 import { dispatch } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
-import { download } from '../files/exporting';
-import { notifyError } from '../view/notices';
+import { download } from './exporting';
+import { notifyError } from '../told/notices';
 
 /** Reads a palette and shows what can be done with it; the kit stays as it is until then. */
 export async function openPalette(file: File): Promise<void> {

@@ -1,6 +1,6 @@
 import type { PresentView } from '@/core/shapes/view/presentView';
 import { create } from 'zustand';
-import { perKit } from '../kit/session';
+import { perKit } from './session';
 
 export type Shading = 'true' | 'light' | 'grey';
 export type Side = 'front' | 'back' | 'left' | 'right' | 'top' | 'bottom' | 'free';

@@ -1,7 +1,7 @@
 import { tallyOf, type Tally } from '@/core/files/budget/tally';
-import { useHandOff } from '../files/handOff';
+import { useHandOff } from '../chosen/handOff';
 import { useEditor } from '../kit/editor';
-import { usePictures } from '../sheet/pictures';
+import { usePictures } from '../chosen/pictures';
 
 /** Whether meshes are still to come that draw calls are counted from. */
 export const isCounting = ({ preparing, state, meshes }: ReturnType<typeof useEditor.getState>): boolean =>

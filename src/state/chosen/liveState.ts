@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { perKit } from '../kit/session';
+import { perKit } from './session';
 
 export interface LiveFolder {
   /** The plan that is written with every change, and the name of its folder. */

@@ -7,14 +7,14 @@ import { longWorker } from '@/workers/client';
 import type { Leaving } from '@/workers/leaving';
 import type { PictureFile } from '@/workers/pictures';
 import { keepSlotsOf } from '../color/slots';
-import { download, leavingItems, writeFile } from '../files/exporting';
-import { useHandOff } from '../files/handOff';
+import { download, leavingItems, writeFile } from './exporting';
+import { useHandOff } from '../chosen/handOff';
 import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { baseState, kitMoment } from '../kit/editor';
-import { pictureFiles } from '../sheet/pictures';
-import { notify, notifyError } from '../view/notices';
-import { perKit } from '../kit/session';
-import { useStage } from './stage';
+import { pictureFiles } from '../chosen/pictures';
+import { notify, notifyError } from '../told/notices';
+import { perKit } from '../chosen/session';
+import { useStage } from '../stage/stage';
 
 export const sceneEnding = '-stage.glb';
 

@@ -7,8 +7,8 @@ import { cells, click, held, openBoxAndFloor, openKitOf, ramp, sheet } from '@te
 const { current, showModel, useEditor } = await import('../kit/editor');
 const { dispatch, undoEdit } = await import('../kit/edits');
 const { pickEverything } = await import('../pick/picking');
-const { pickedFaces, usePick } = await import('../pick/pickState');
-const { chooseCell } = await import('./coloring');
+const { pickedFaces, usePick } = await import('../chosen/pickState');
+const { chooseCell } = await import('../color/coloring');
 const { endPreview, laidInHand, layAgain, previewAgain, layPick, previewLaying, useLaying } = await import('./laying');
 
 const gradient = () => ramp(0)[0]!;

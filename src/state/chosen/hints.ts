@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { usePhrase } from '../pick/phrase';
+import { usePhrase } from './phrase';
 
 /** What a newcomer is told while nothing is picked, one after the other. */
 export const hints = {
