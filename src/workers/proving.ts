@@ -11,7 +11,7 @@ import { triangulate } from '@/core/shapes/mesh/triangulate';
 import type { Finding, ProofModel, ProofSettings } from '@/core/judging/proof/finding';
 import { prove } from '@/core/judging/proof/proof';
 import type { Recoloring } from '@/core/judging/proof/recoloring';
-import { repairOf } from '@/core/judging/proof/repairs';
+import { repairFor } from '@/core/judging/proof/checks';
 import { remembered } from '@/core/ground/remembered';
 import { meshAt } from './meshes';
 import { openPictures, type PictureFile } from './pictures';
@@ -71,8 +71,8 @@ export const proving = {
     return { bc1: of('bc1'), etc1: of('etc1') };
   },
 
-  /** The edit that repairs a finding; see `repairOf`. */
+  /** The edit that repairs a finding; see `Repair`. */
   async repairFinding(state: KitState, finding: Finding, settings: ProofSettings): Promise<Edit | null> {
-    return repairOf(state, finding, settings, finding.model ? await modelIn(state, finding.model) : undefined);
+    return repairFor(finding)?.edit(state, finding, settings, finding.model ? await modelIn(state, finding.model) : undefined) ?? null;
   },
 };

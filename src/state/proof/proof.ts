@@ -2,7 +2,7 @@ import type { ById } from '@/core/ground/byId';
 import { create } from 'zustand';
 import { group } from '@/core/kit/edit/edit';
 import type { Model, Proofing } from '@/core/kit/kit';
-import { finding, proofingOf, type CheckId, type Finding } from '@/core/judging/proof/finding';
+import { finding, proofingOf, type Finding } from '@/core/judging/proof/finding';
 import { recoloringOf } from '@/core/judging/proof/recoloring';
 import { longWorker } from '@/workers/client';
 import { unseenFaces } from './unseen';
@@ -121,5 +121,5 @@ export const changeProofing = (to: Partial<Omit<Proofing, 'waived'>>): void => c
 export const waive = ({ check, model }: Finding, reason: string): void =>
   change('Let a finding be', { waived: [...proofing().waived, { check, ...(model && { model }), reason }] });
 
-export const takeBackWaiver = (check: CheckId, model?: string): void =>
+export const takeBackWaiver = (check: string, model?: string): void =>
   change('Look at it again', { waived: proofing().waived.filter((w) => w.check !== check || w.model !== model) });

@@ -2,8 +2,8 @@
 import { ViewLink } from '@/views/shell/ViewLink';
 import { useState } from 'react';
 import type { Model } from '@/core/kit/kit';
-import { checkIds, isWaived, proofingOf, type CheckId, type Finding } from '@/core/judging/proof/finding';
-import { isRepairable } from '@/core/judging/proof/repairs';
+import { checks, repairFor, sayFinding } from '@/core/judging/proof/checks';
+import { isWaived, proofingOf, type Finding } from '@/core/judging/proof/finding';
 import { useEditor } from '@/state/kit/editor';
 import { stopLooking, useUnseen } from '@/state/proof/unseen';
 import { lookForUnseen, repairFinding, showFinding, takeBackWaiver, unseenFindings, useProof, waive } from '@/state/proof/proof';
@@ -14,7 +14,6 @@ import { count } from '@/ui/words';
 import { ShownColoring } from '@/views/variants/ShownColoring';
 import { Costs } from './Costs';
 import { ProofSettings } from './ProofSettings';
-import { proofWords, sayFinding } from './words';
 
 const word = 'border-b border-ink hover:bg-wash';
 const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color: 'Color', 'hand-off': 'Hand-off' } as const;
@@ -30,7 +29,7 @@ export function Findings() {
   const { waived } = proofingOf(kit);
   const open = findings?.filter((f) => !isWaived(f, waived)) ?? [];
   const letBe = findings?.filter((f) => isWaived(f, waived)) ?? [];
-  const good = checkIds
+  const good = [...checks.keys()]
     .filter((id) => findings && !findings.some((f) => f.check === id))
     .filter(
       // What was not looked at is not in order yet.
@@ -70,7 +69,7 @@ export function Findings() {
       <div className="min-h-0 flex-1 overflow-y-auto">
         {shows === 'costs' && <Costs key={of} what={of} />}
         <ul aria-label="To look at" hidden={shows === 'costs'}>
-          {checkIds.map((id) => {
+          {[...checks.keys()].map((id) => {
             const own = open.filter((f) => f.check === id);
             return own.length ? (
               <li key={id} className="border-b border-hairline px-5 py-3">
@@ -111,7 +110,7 @@ export function Findings() {
         {shows === 'findings' && found && <UnseenLine models={models} />}
         {shows === 'findings' && good.length > 0 && (
           <p className="px-5 pt-4 pb-4 text-small text-quiet">
-            <strong>In order:</strong> {good.map((id) => goodWords[id]).join(', ')}.
+            <strong>In order:</strong> {good.map((id) => checks.get(id)!.good).join(', ')}.
           </p>
         )}
       </div>
@@ -122,38 +121,6 @@ export function Findings() {
     return waived.find((w) => w.check === f.check && w.model === f.model)?.reason ?? '';
   }
 }
-
-const goodWords: Record<CheckId, string> = {
-  uncolored: 'every face colored',
-  'half-colored': 'mirrored halves alike',
-  'region-without-color': 'regions',
-  leftover: 'nothing left behind',
-  'near-border': 'borders of art',
-  'shared-texels': 'islands apart',
-  stretched: 'stretch',
-  merging: 'colors apart in play',
-  vanishing: 'outlines',
-  bleeding: 'colors at mip levels',
-  twins: 'no twins',
-  extreme: 'no pure black or white',
-  unused: 'every color used',
-  'bare-in-variant': 'colored in every variant',
-  'merging-in-variant': 'colors apart in every variant',
-  'idle-variant': 'every variant differs',
-  'like-variants': 'no two alike',
-  'see-through': 'opaque',
-  'too-large': 'size of the sheet',
-  'odd-size': 'powers of two',
-  flipped: 'faces outward',
-  degenerate: 'faces with area',
-  duplicate: 'no doubles',
-  'open-border': 'closed',
-  'lone-part': 'parts together',
-  unseen: 'every face seen',
-  materials: 'materials',
-  names: 'no clashes of names',
-  'refused-names': 'names',
-};
 
 /** Faces never seen are looked for apart; how far that is, or the way to have it done. */
 function UnseenLine({ models }: { models: readonly Model[] }) {
@@ -196,7 +163,8 @@ function Row({
   isLast: boolean;
 }) {
   const [isAsking, setAsking] = useState(false);
-  const { why, repair, see } = proofWords[found.check];
+  const { why, see } = checks.get(found.check)!;
+  const repair = repairFor(found);
   const says = sayFinding(found);
   const model = models.find((m) => m.id === found.model);
   return (
@@ -240,14 +208,14 @@ function Row({
               show me
             </ViewLink>
           )}
-          {repair && isRepairable(found) && (
+          {repair && (
             <button
               type="button"
               className={`${word} font-bold`}
-              aria-label={`${repair}: ${says}`}
+              aria-label={`${repair.word}: ${says}`}
               onClick={() => void repairFinding(found, says)}
             >
-              {repair}
+              {repair.word}
             </button>
           )}
           {see && (

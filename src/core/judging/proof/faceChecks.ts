@@ -1,51 +1,49 @@
-import { equalArrays } from '../../ground/equalArrays';
-import { islandsOf } from '../../islands/islandsOf';
-import { problemsOf } from '../../islands/problems';
-import { islandCells } from '../../islands/texels';
-import { findSheet, type Sheet, type Variant } from '../../kit/kit';
-import { patchedSeats } from '../../kit/patches';
-import { kitOfVariant } from '../../kit/colorings/shown';
+import { remembered } from '../../ground/remembered';
+import { count } from '../../ground/words';
+import { unlockedFaces } from '../../faces/regions/regions';
+import { group, type Edit } from '../../kit/edit/edit';
+import { seatFaces } from '../../kit/edit/seatFaces';
+import type { KitState, Seats } from '../../kit/kit';
 import { adjacencyOf } from '../../shapes/mesh/adjacency';
 import { facesWhere } from '../../shapes/mesh/facesWhere';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
 import { findSymmetry } from '../../shapes/pick/symmetry';
-import { remembered } from '../../ground/remembered';
-import { trianglesOfFaces } from '../../islands/unwrap/chart';
-import { stretchOn, timesOff } from '../../islands/unwrap/stretch';
-import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
+import type { Check, Finding, ProofModel, ProofSettings } from './finding';
 
 /** A model of which so many faces have a mirrored twin is meant to be colored alike on both sides. */
 const mirrored = 0.6;
 
 const symmetryOf = remembered((mesh: PolyMesh) => findSymmetry(mesh, adjacencyOf(mesh)));
 
-/** What is wrong with how faces of a model are colored, and where they lie. */
-export function facesWithProblems(input: ProofInput, own: ProofModel): Finding[] {
-  const { model, seats } = own;
-  const at = { model: model.id };
-  const bare = facesWhere(seats.cell.length, (f) => seats.cell[f] === 0);
-  const found = [finding('uncolored', { ...at, faces: bare }), finding('half-colored', { ...at, faces: twinsOfColored(own, bare) })];
-  for (const { id, cell, name } of model.regions) {
-    const faces = cell ? new Uint32Array(0) : facesWhere(seats.region.length, (f) => seats.region[f] === id && seats.cell[f] === 0);
-    if (faces.length) found.push(finding('region-without-color', { ...at, faces, detail: name }));
-  }
-  const islands = islandProblems(input, own, findSheet(input.kit, model.sheet));
-  return [...found, ...islands, ...input.kit.variants.flatMap((v) => islandsInVariant(input, own, v, islands))];
-}
+const bareFaces = ({ cell }: Seats): Uint32Array => facesWhere(cell.length, (f) => cell[f] === 0);
 
-/** What is wrong with islands that a variant placed, or that are art in it alone; what is so by default is told already. */
-function islandsInVariant(input: ProofInput, own: ProofModel, variant: Variant, byDefault: readonly Finding[]): Finding[] {
-  const patch = input.patches?.[variant.id]?.[own.model.id];
-  const sheet = findSheet(kitOfVariant(input.kit, variant), own.model.sheet);
-  const usual = findSheet(input.kit, own.model.sheet);
-  if (!patch && [...islandCells(sheet)].join() === [...islandCells(usual)].join()) return [];
-  const found = islandProblems(input, { ...own, seats: patchedSeats(own.seats, patch) }, sheet, variant.id);
-  return found.flatMap(({ faces, ...of }) => {
-    const told = new Set(byDefault.find((f) => f.check === of.check)?.faces);
-    const others = faces.filter((f) => !told.has(f));
-    return others.length ? [finding(of.check, { ...of, count: others.length, faces: others, variant: variant.name })] : [];
-  });
-}
+/** Which faces of a model have no color. */
+export const faceChecks = {
+  uncolored: {
+    inModel: (_, { seats }) => [{ faces: bareFaces(seats) }],
+    say: (f) => `${count(f.count, 'face')} not yet colored`,
+    why: 'They leave as they came, with materials of their own.',
+    good: 'every face colored',
+    see: 'color',
+  },
+  'half-colored': {
+    inModel: (_, own) => [{ faces: twinsOfColored(own, bareFaces(own.seats)) }],
+    say: (f) => `${count(f.count, 'face')} without the color of their mirrored twin`,
+    why: 'One half of a mirrored model was colored.',
+    good: 'mirrored halves alike',
+    repair: { word: 'color them alike', edit: colorTwins },
+  },
+  'region-without-color': {
+    inModel: (_, { model, seats: { cell, region } }) =>
+      model.regions.flatMap((r) =>
+        r.cell ? [] : [{ faces: facesWhere(region.length, (f) => region[f] === r.id && cell[f] === 0), detail: r.name }],
+      ),
+    say: (f) => `${count(f.count, 'face')} of the region ${f.detail} without a color`,
+    why: 'The region has none to give them.',
+    good: 'regions',
+    see: 'color',
+  },
+} satisfies Record<string, Check>;
 
 /** Uncolored faces whose mirrored twin has a color. */
 function twinsOfColored({ mesh, seats: { cell } }: ProofModel, bare: Uint32Array): Uint32Array {
@@ -55,60 +53,16 @@ function twinsOfColored({ mesh, seats: { cell } }: ProofModel, bare: Uint32Array
   return bare.filter((f) => twin[f]! >= 0 && cell[twin[f]!]! > 0);
 }
 
-/** What was found last on a model's islands, and for which of them. */
-interface Looked {
-  faces: Uint32Array;
-  cell: Uint16Array;
-  at: Float32Array | undefined;
-  key: string;
-  found: Finding[];
-}
-const looked = remembered((_mesh: PolyMesh) => new Map<string, Looked>());
-
-/** As long as all faces on islands sit as they did, what was found stands. */
-function islandProblems(input: ProofInput, own: ProofModel, sheet: Sheet, variant = ''): Finding[] {
-  const { seats, mesh, model } = own;
-  const isIsland = new Uint8Array(65536);
-  for (const id of islandCells(sheet)) isIsland[id] = 1;
-  const faces = facesWhere(seats.cell.length, (f) => isIsland[seats.cell[f]!]);
-  if (!faces.length) return [];
-  const { mipLevels, stretch } = input.settings;
-  const now = {
-    faces,
-    cell: Uint16Array.from(faces, (f) => seats.cell[f]!),
-    at: seats.at && coordinatesOf(seats.at, faces, mesh.faceStart),
-    key: JSON.stringify([model.id, mipLevels, stretch, { ...sheet, ramps: [] }]),
-  };
-  const kept = looked(mesh);
-  const last = kept.get(variant);
-  const isSame =
-    last?.key === now.key &&
-    equalArrays(last.faces, faces) &&
-    equalArrays(last.cell, now.cell) &&
-    equalArrays(last.at ?? nowhere, now.at ?? nowhere);
-  if (!isSame) kept.set(variant, { ...now, found: lookAtIslands(input, own, sheet) });
-  return kept.get(variant)!.found;
-}
-
-const nowhere = new Float32Array(0);
-
-function coordinatesOf(at: Float32Array, faces: Uint32Array, faceStart: Uint32Array): Float32Array {
-  const out = new Float32Array(faces.reduce((n, f) => n + (faceStart[f + 1]! - faceStart[f]!) * 2, 0));
-  let n = 0;
-  for (const f of faces) for (let i = faceStart[f]! * 2; i < faceStart[f + 1]! * 2; i++) out[n++] = at[i]!;
-  return out;
-}
-
-function lookAtIslands({ settings }: ProofInput, { model, seats, mesh, adjacency, triangles }: ProofModel, sheet: Sheet): Finding[] {
-  const at = { model: model.id, sheet: sheet.id };
-  const { islands, texels } = islandsOf(adjacency, seats, sheet);
-  if (!islands.length) return [];
-  const { near, overlapping, art } = problemsOf(islands, mesh.faceStart, texels, sheet, settings.mipLevels);
-  const stretch = stretchOn(mesh, triangles, art, texels, trianglesOfFaces(triangles, seats.cell.length));
-  const stretched = art.filter((f) => stretch.density[f]! > 0 && Math.max(timesOff(stretch, f), stretch.angle[f]!) > settings.stretch);
-  return [
-    finding('near-border', { ...at, faces: near }),
-    finding('shared-texels', { ...at, faces: overlapping }),
-    finding('stretched', { ...at, faces: stretched }),
-  ];
+function colorTwins(state: KitState, { faces }: Finding, _: ProofSettings, own?: ProofModel): Edit | null {
+  if (!own) return null;
+  const { model, mesh, adjacency } = own;
+  const seats = state.seats[model.id]!;
+  const { twin } = findSymmetry(mesh, adjacency);
+  const byCell = new Map<number, number[]>();
+  for (const f of unlockedFaces(model, seats, faces)) {
+    const cell = twin[f]! < 0 ? 0 : seats.cell[twin[f]!]!;
+    if (cell) byCell.set(cell, [...(byCell.get(cell) ?? []), f]);
+  }
+  const edits = [...byCell].flatMap(([cell, list]) => seatFaces(model.id, seats.cell, Uint32Array.from(list), cell) ?? []);
+  return edits.length ? group('Color mirrored faces', edits) : null;
 }

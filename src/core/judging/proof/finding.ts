@@ -1,42 +1,9 @@
 import type { ById } from '../../ground/byId';
-import type { Kit, Model, Patches, Proofing, Seats } from '../../kit/kit';
+import type { Edit } from '../../kit/edit/edit';
+import type { Kit, KitState, Model, Patches, Proofing, Seats, Sheet } from '../../kit/kit';
 import type { Surface } from '../../islands/unwrap/chart';
 import type { Pictures } from '../../ground/pictures/raster';
 import type { Recoloring } from './recoloring';
-
-/** What is looked for; the order is that in which it is shown. */
-export const checkIds = [
-  'uncolored',
-  'half-colored',
-  'region-without-color',
-  'leftover',
-  'near-border',
-  'shared-texels',
-  'stretched',
-  'merging',
-  'vanishing',
-  'bleeding',
-  'twins',
-  'extreme',
-  'unused',
-  'bare-in-variant',
-  'merging-in-variant',
-  'idle-variant',
-  'like-variants',
-  'see-through',
-  'too-large',
-  'odd-size',
-  'flipped',
-  'degenerate',
-  'duplicate',
-  'open-border',
-  'lone-part',
-  'unseen',
-  'materials',
-  'names',
-  'refused-names',
-] as const;
-export type CheckId = (typeof checkIds)[number];
 
 /** Where checks begin to speak. */
 export type ProofSettings = Omit<ReturnType<typeof proofingOf>, 'waived'>;
@@ -48,7 +15,8 @@ export const proofingOf = ({ proof }: Pick<Kit, 'proof'>): Proofing & { playSize
 
 /** What one check found in one model, one sheet, or the kit. */
 export interface Finding {
-  check: CheckId;
+  /** A key of `checks`. */
+  check: string;
   model?: string;
   sheet?: string;
   /** Of faces, edges, cells, materials or names. */
@@ -81,11 +49,54 @@ export interface ProofInput {
   recoloring: Recoloring;
 }
 
-export const finding = (check: CheckId, of: Partial<Finding>): Finding => {
+/** What a check found, short of what follows from it: its name, and a count where it is that of the faces or cells. */
+export type Found = Partial<Omit<Finding, 'check'>>;
+
+export const finding = (check: string, of: Found): Finding => {
   const faces = of.faces ?? new Uint32Array(0);
   const cells = of.cells ?? [];
   return { check, count: faces.length || cells.length, faces, cells, ...of };
 };
+
+/**
+ * Everything that there is to know of one check. It looks at each model, at each sheet, or once at the kit; what counts
+ * none is no finding. One that has no way of looking is told apart from the others, since that takes longer.
+ */
+export interface Check {
+  inModel?: (input: ProofInput, own: ProofModel) => Found[];
+  inSheet?: (input: ProofInput, sheet: Sheet) => Found[];
+  inKit?: (input: ProofInput) => Found[];
+  /** What it says, why that matters, and what is said where all is in order. */
+  say: (found: Finding) => string;
+  why: string;
+  good: string;
+  repair?: Repair;
+  /** The view in which it is seen to, where no one step repairs it. */
+  see?: 'gather' | 'palette' | 'islands' | 'color' | 'hand-off';
+}
+
+/** What is done about a finding in one step. */
+export interface Repair {
+  word: string;
+  /** Whether it can be, where that is not always so. */
+  can?: (found: Finding) => boolean;
+  /**
+   * The edit after which the finding is none any more; `null` where nothing can be changed, as in locked regions. `own`:
+   * the model that it is about, where it is about one. Throws what stands in the way.
+   */
+  edit: (state: KitState, found: Finding, settings: ProofSettings, own?: ProofModel) => Edit | null;
+}
+
+/** What several checks of one pass share is made once for each. */
+export function once<A extends object, B extends object, T>(make: (a: A, b: B) => T): (a: A, b: B) => T {
+  const kept = new WeakMap<A, WeakMap<B, T>>();
+  return (a, b) => {
+    const own = kept.get(a) ?? new WeakMap<B, T>();
+    kept.set(a, own);
+    if (!own.has(b)) own.set(b, make(a, b));
+    return own.get(b)!;
+  };
+}
 
 /** Down to which mip level solid colors are asked to be exact, as far as a layout can see to it. */
 export const exactnessFor = ({ mipLevels }: ProofSettings): 0 | 1 | 2 => (mipLevels > 1 ? 2 : mipLevels > 0 ? 1 : 0);

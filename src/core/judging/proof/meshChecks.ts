@@ -1,11 +1,10 @@
 import { materialCounter } from '../../files/budget/drawCalls';
-import { inspectMesh } from '../../shapes/check/inspectMesh';
+import { remembered } from '../../ground/remembered';
+import { count } from '../../ground/words';
+import { inspectMesh, type ProblemKind } from '../../shapes/check/inspectMesh';
 import { adjacencyOf } from '../../shapes/mesh/adjacency';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
-import { remembered } from '../../ground/remembered';
-import { finding, type Finding, type ProofInput, type ProofModel } from './finding';
-
-const ofMesh = ['flipped', 'degenerate', 'duplicate', 'open-border'] as const;
+import type { Check } from './finding';
 
 /** Parts are compared pair by pair up to so many. */
 const mostParts = 1500;
@@ -13,20 +12,65 @@ const mostParts = 1500;
 const apart = 0.02;
 
 const problemsOf = remembered(inspectMesh);
+const problem =
+  (kind: ProblemKind): NonNullable<Check['inModel']> =>
+  (_, { mesh }) =>
+    problemsOf(mesh).flatMap((p) => (p.kind === kind ? [{ faces: p.faces, count: p.count }] : []));
 
 /** What is wrong with the mesh of a model, and with how many materials it leaves. */
-export function meshProblems({ kit, pictures, settings }: ProofInput, own: ProofModel): Finding[] {
-  const { model, mesh, seats } = own;
-  const at = { model: model.id };
-  const problems = problemsOf(mesh);
-  const found = ofMesh.flatMap((kind) => {
-    const problem = problems.find((p) => p.kind === kind);
-    return problem ? [finding(kind, { ...at, faces: problem.faces, count: problem.count })] : [];
-  });
-  const materials = materialCounter(kit, { pictures })(model, seats, mesh);
-  if (materials > settings.materials) found.push(finding('materials', { ...at, count: materials, detail: String(settings.materials) }));
-  return [...found, finding('lone-part', { ...at, faces: loneParts(mesh) })];
-}
+export const meshChecks = {
+  flipped: {
+    inModel: problem('flipped'),
+    say: (f) => `${count(f.count, 'face')} turned inside out`,
+    why: 'A game shows nothing where they are seen from behind.',
+    good: 'faces outward',
+    see: 'gather',
+  },
+  degenerate: {
+    inModel: problem('degenerate'),
+    say: (f) => `${count(f.count, 'face')} without area`,
+    why: 'They are never seen, and cost vertices.',
+    good: 'faces with area',
+    see: 'gather',
+  },
+  duplicate: {
+    inModel: problem('duplicate'),
+    say: (f) => `${count(f.count, 'face')} lying on another one`,
+    why: 'They flicker where their colors differ.',
+    good: 'no doubles',
+    see: 'gather',
+  },
+  'open-border': {
+    inModel: problem('open-border'),
+    say: (f) => `${count(f.count, 'open edge')}`,
+    why: 'Where a closed body is meant, one can look inside.',
+    good: 'closed',
+    see: 'gather',
+  },
+  'lone-part': {
+    inModel: (_, { mesh }) => [{ faces: loneParts(mesh) }],
+    say: (f) => `${count(f.count, 'face')} of parts that float alone`,
+    why: 'They may have been left behind, or moved by accident.',
+    good: 'parts together',
+    see: 'color',
+  },
+  unseen: {
+    say: (f) => `${count(f.count, 'face')} seen from no side`,
+    why: 'They cost vertices, and nobody sees their color. Hand-off can leave them out.',
+    good: 'every face seen',
+    see: 'hand-off',
+  },
+  materials: {
+    inModel: ({ kit, pictures, settings }, { model, mesh, seats }) => {
+      const materials = materialCounter(kit, { pictures })(model, seats, mesh);
+      return materials > settings.materials ? [{ count: materials, detail: String(settings.materials) }] : [];
+    },
+    say: (f) => `${count(f.count, 'material')}, where ${f.detail} ${f.detail === '1' ? 'is' : 'are'} planned`,
+    why: 'Each is one draw call at least: uncolored faces, see-through colors and sides make them.',
+    good: 'materials',
+    see: 'color',
+  },
+} satisfies Record<string, Check>;
 
 /** Faces of parts whose box is far from that of every other part. */
 const loneParts = remembered((mesh: PolyMesh): Uint32Array => {

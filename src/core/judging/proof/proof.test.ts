@@ -13,11 +13,14 @@ import { triangulate } from '../../shapes/mesh/triangulate';
 import { seatFaces } from '../../kit/edit/seatFaces';
 import type { Raster } from '../../ground/pictures/raster';
 import { newKit } from '../../sheet/starter';
-import { checkIds, isWaived, proofDefaults, type CheckId, type Finding, type ProofModel } from './finding';
+import { isWaived, proofDefaults, type Finding, type ProofModel, type ProofSettings } from './finding';
 import { levelsOf, mipAtlas, mipOf, sample } from './mips';
 import { prove } from './proof';
 import { noRecoloring, recoloringOf } from './recoloring';
-import { isRepairable, repairOf } from './repairs';
+import { checks, repairFor } from './checks';
+
+const repairOf = (state: KitState, found: Finding, settings: ProofSettings, own?: ProofModel) =>
+  repairFor(found)?.edit(state, found, settings, own) ?? null;
 
 const cell = (id: number, x: number, y: number, size: number, fill: Cell['fill'], role = ''): Cell => ({
   id,
@@ -63,7 +66,7 @@ const look = (w: ReturnType<typeof world>, settings = {}, recoloring = noRecolor
     settings: { ...proofDefaults, ...settings },
     recoloring,
   });
-const named = (found: Finding[], check: CheckId) => found.filter((f) => f.check === check);
+const named = (found: Finding[], check: string) => found.filter((f) => f.check === check);
 /** A kit in order: a box on one color of four, that are all used. */
 const inOrder = () => {
   const colors = ['#a04030', '#3050a0', '#50a040', '#c0b060'];
@@ -228,7 +231,7 @@ it('finds islands of art that lie near its border, share texels or are stretched
   expect(
     look(w)
       .filter((f) => f.variant)
-      .some(isRepairable),
+      .some((f) => repairFor(f)),
   ).toBe(false);
   // Art in the variant alone.
   w.state.patches = byId();
@@ -241,7 +244,7 @@ it('lets be what was waived for a model, and lists checks in one order', () => {
   const w = inOrder();
   w.state.seats.m0!.cell.fill(0);
   const found = look(w);
-  const order = found.map((f) => checkIds.indexOf(f.check));
+  const order = found.map((f) => [...checks.keys()].indexOf(f.check));
   expect(order).toEqual([...order].sort((a, b) => a - b));
   const [bare] = named(found, 'uncolored') as [Finding];
   expect([
@@ -373,7 +376,7 @@ it('lays all mip levels of a raster beside it, each where the graphics card look
 it('finds variants in which nothing differs, that are alike, in which colors run together, or that leave faces bare', () => {
   const w = inOrder();
   const { kit } = w.state;
-  const said = (check: CheckId) => named(look(w), check).map((f) => [f.detail, f.count]);
+  const said = (check: string) => named(look(w), check).map((f) => [f.detail, f.count]);
   const all = () => (['idle-variant', 'like-variants', 'merging-in-variant', 'bare-in-variant'] as const).map(said);
   const grey = { 1: solid('#888888') };
   const variant = (name: string, fills: Variant['fills'] = {}): Variant => ({ id: name, name, fills });

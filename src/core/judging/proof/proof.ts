@@ -1,25 +1,13 @@
-import { facesWithProblems } from './faceChecks';
-import { checkIds, type Finding, type ProofInput } from './finding';
-import { kitProblems } from './kitChecks';
-import { leftoverFaces } from './leftovers';
-import { meshProblems } from './meshChecks';
-import { playSizeProblems } from './playSize';
-import { sheetProblems } from './sheetChecks';
-import { bareInVariants, variantProblems } from './variantChecks';
+import { checks } from './checks';
+import { finding, type Finding, type ProofInput } from './finding';
 
-/** All that is wrong, or may be, in the order of `checkIds`; then of the models. */
+/** All that is wrong, or may be, in the order of `checks`; then of the models and sheets. */
 export function prove(input: ProofInput): Finding[] {
-  const found = [
-    ...input.models.flatMap((m) => [
-      ...facesWithProblems(input, m),
-      ...leftoverFaces(input, m),
-      ...playSizeProblems(input, m),
-      ...meshProblems(input, m),
-    ]),
-    ...input.kit.sheets.flatMap((s) => sheetProblems(input, s)),
-    ...kitProblems(input),
-    ...variantProblems(input),
-    ...bareInVariants(input),
-  ].filter((f) => f.count > 0);
-  return found.sort((a, b) => checkIds.indexOf(a.check) - checkIds.indexOf(b.check));
+  return [...checks].flatMap(([id, { inModel, inSheet, inKit }]) =>
+    [
+      ...(inModel ? input.models.flatMap((m) => inModel(input, m).map((of) => finding(id, { model: m.model.id, ...of }))) : []),
+      ...(inSheet ? input.kit.sheets.flatMap((s) => inSheet(input, s).map((of) => finding(id, { sheet: s.id, ...of }))) : []),
+      ...(inKit ? inKit(input).map((of) => finding(id, of)) : []),
+    ].filter((f) => f.count > 0),
+  );
 }

@@ -9,10 +9,64 @@ import { usesInAll } from '../../kit/colorings/usesOfCells';
 import { facesWhere } from '../../shapes/mesh/facesWhere';
 import { finishOf } from '../../sheet/finish';
 import { kitOfVariant } from '../../kit/colorings/shown';
-import { finding, type Finding, type ProofInput } from './finding';
+import type { Check, Found, ProofInput } from './finding';
+import { count } from '../../ground/words';
 
-/** What is wrong with the variants of a kit: idle ones, like ones, colors that run together in one alone. */
-export function variantProblems(input: ProofInput): Finding[] {
+/** What is wrong with variants: colors missing or run together in one alone, idle ones, like ones. */
+export const variantChecks = {
+  'bare-in-variant': {
+    inModel: ({ kit, patches }, { model, seats }) =>
+      kit.variants.flatMap((v): Found[] => {
+        const patch = patches?.[v.id]?.[model.id];
+        if (!patch) return [];
+        const { cell } = patchedSeats(seats, patch);
+        return [{ faces: facesWhere(cell.length, (f) => cell[f] === 0 && seats.cell[f] !== 0), detail: v.name }];
+      }),
+    say: (f) => `${count(f.count, 'face')} uncolored in ${f.detail} alone`,
+    why: 'Where the game shows that variant, they look as they do by default.',
+    good: 'colored in every variant',
+    see: 'color',
+  },
+  'merging-in-variant': {
+    inKit: (input) => {
+      const used = [...usesInAll(input).keys()];
+      return input.kit.variants.map((v) => ({ cells: twinsThatArise(input.kit, v, used), detail: v.name }));
+    },
+    say: (f) => `${count(f.cells.length, 'color')} that hardly differ in ${f.detail}`,
+    why: 'By default they are told apart; there they run together.',
+    good: 'colors apart in every variant',
+    see: 'palette',
+  },
+  'idle-variant': {
+    inKit: (input) => [named(looksOf(input).filter(({ isIdle }) => isIdle))],
+    say: (f) => `${count(f.count, 'variant')} in which nothing differs: ${f.detail}`,
+    why: 'A game that asks for it shows the default.',
+    good: 'every variant differs',
+    see: 'color',
+  },
+  'like-variants': {
+    inKit: (input) => {
+      const looks = looksOf(input);
+      const isLike = (a: Look, b: Look) => a !== b && a.v.model === b.v.model && a.fills === b.fills && areSamePatches(a.said, b.said);
+      return [named(looks.filter((look) => !look.isIdle && looks.some((other) => isLike(look, other))))];
+    },
+    say: (f) => `${count(f.count, 'variant')} that look alike: ${f.detail}`,
+    why: 'One of them would do.',
+    good: 'no two alike',
+    see: 'color',
+  },
+} satisfies Record<string, Check>;
+
+/** What a variant shows in the cells that are used, what it says of faces, and whether nothing of it differs. */
+interface Look {
+  v: Variant;
+  fills: string;
+  said: ById<SeatPatch>;
+  isIdle: boolean;
+}
+const named = (looks: readonly Look[]): Found => ({ count: looks.length, detail: looks.map(({ v }) => v.name).join(', ') });
+
+function looksOf(input: ProofInput): Look[] {
   const { kit, patches = byId<never>() } = input;
   const used = [...usesInAll(input).keys()];
   const fillsOf = (variant: Variant | null) => {
@@ -20,41 +74,16 @@ export function variantProblems(input: ProofInput): Finding[] {
     return JSON.stringify(used.map((id) => fills.get(id)));
   };
   const own = fillsOf(null);
-  const looks = kit.variants.map((v) => ({ v, fills: fillsOf(v), said: patches[v.id] ?? byId() }));
   // What the default took over is said still, and differs no more.
   const sitsOtherwise = (said: ById<SeatPatch>) =>
     Object.entries(said).some(
       ([model, patch]) => input.seats[model] && !areSameSeats(input.seats[model], patchedSeats(input.seats[model], patch)),
     );
-  const idle = looks.filter(({ fills, said }) => fills === own && !sitsOtherwise(said));
-  const alike = looks.filter(
-    ({ v, fills, said }, i) =>
-      !idle.some((o) => o.v === v) &&
-      looks.some((o, k) => k !== i && o.v.model === v.model && o.fills === fills && areSamePatches(o.said, said)),
-  );
-  const told = (check: 'idle-variant' | 'like-variants', list: typeof looks) =>
-    finding(check, { count: list.length, detail: list.map(({ v }) => v.name).join(', ') });
-  return [
-    told('idle-variant', idle),
-    told('like-variants', alike),
-    ...kit.variants.flatMap((v) => {
-      const cells = twinsThatArise(kit, v, used);
-      return cells.length ? [finding('merging-in-variant', { cells, detail: v.name })] : [];
-    }),
-  ];
+  return kit.variants.map((v) => {
+    const [fills, said] = [fillsOf(v), patches[v.id] ?? byId<never>()];
+    return { v, fills, said, isIdle: fills === own && !sitsOtherwise(said) };
+  });
 }
-
-/** Faces of models that have no color in a variant alone. */
-export const bareInVariants = ({ kit, models, patches = byId<never>() }: ProofInput): Finding[] =>
-  kit.variants.flatMap((v) =>
-    models.flatMap(({ model, seats }) => {
-      const patch = patches[v.id]?.[model.id];
-      if (!patch) return [];
-      const { cell } = patchedSeats(seats, patch);
-      const faces = facesWhere(cell.length, (f) => cell[f] === 0 && seats.cell[f] !== 0);
-      return faces.length ? [finding('bare-in-variant', { model: model.id, faces, detail: v.name })] : [];
-    }),
-  );
 
 /** Plain colors that are told apart by default, and in a variant hardly from each other. */
 function twinsThatArise(kit: Kit, variant: Variant, used: readonly number[]): number[] {
