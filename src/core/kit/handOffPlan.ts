@@ -1,5 +1,5 @@
 import type { HandOff, HandOffPart, IconOptions } from './kit';
-import type { LeaveOptions } from './leaveOptions';
+import { heededBy, type LeaveOptions } from './leaveOptions';
 
 export interface PartFormat {
   word: string;
@@ -10,16 +10,13 @@ export interface PartFormat {
   heeds: readonly (keyof LeaveOptions)[];
 }
 
-const shape = ['normals', 'smoothAngle', 'scale', 'origin'] as const;
-const gltf = ['as', 'meshes', 'unlit', 'finish', 'numbered', 'vertexColors', 'packed', 'variants', ...shape] as const;
-
 /** What a part of a hand-off can be; its tree, its writer and its words follow from here. */
 export const partFormats = {
-  glb: { word: 'GLB', extension: 'glb', of: 'models', heeds: gltf },
-  gltf: { word: 'glTF in files', extension: 'gltf', of: 'models', heeds: gltf },
-  obj: { word: 'OBJ', extension: 'obj', of: 'models', heeds: ['as', 'numbered', 'faces', 'up', ...shape] },
-  ply: { word: 'PLY', extension: 'ply', of: 'models', heeds: ['faces', 'up', ...shape] },
-  stl: { word: 'STL', extension: 'stl', of: 'models', heeds: ['up', ...shape] },
+  glb: { word: 'GLB', extension: 'glb', of: 'models', heeds: heededBy('glb') },
+  gltf: { word: 'glTF in files', extension: 'gltf', of: 'models', heeds: heededBy('gltf') },
+  obj: { word: 'OBJ', extension: 'obj', of: 'models', heeds: heededBy('obj') },
+  ply: { word: 'PLY', extension: 'ply', of: 'models', heeds: heededBy('ply') },
+  stl: { word: 'STL', extension: 'stl', of: 'models', heeds: heededBy('stl') },
   sheet: { word: 'Sheet', extension: 'png', of: 'sheets', heeds: [] },
   palette: { word: 'Palette', extension: 'gpl', of: 'sheets', heeds: [] },
 } as const satisfies Record<string, PartFormat>;

@@ -1,7 +1,7 @@
 import { machineNames } from '../ground/byId';
 import { iconViews } from './handOffPlan';
 import { formatIds } from './handOffPlan';
-import type { LeaveOptions } from './leaveOptions';
+import { leaveOptions } from './leaveOptions';
 import * as bounds from '../ground/limits';
 import { mostIn } from '../ground/limits';
 import { writtenFormats } from '../ground/palettes/paletteFile';
@@ -99,23 +99,8 @@ const model = fields({
   picks: maybe(list(fields({ id: whole(1), name: words, spans: list(whole(0), anyNumber) }), mostIn.picks)),
 });
 
-const options = {
-  as: maybe(one('texture', 'slots', 'colors')),
-  meshes: maybe(one('joined', 'shared')),
-  unlit: maybe(yesOrNo),
-  numbered: maybe(yesOrNo),
-  vertexColors: maybe(one('linear', 'srgb')),
-  normals: maybe(one('came', 'flat', 'smooth')),
-  smoothAngle: maybe(number(0, 180)),
-  faces: maybe(one('whole', 'triangles')),
-  up: maybe(one('y', 'z')),
-  scale: maybe(number(1e-6, 1e6)),
-  origin: maybe(one('came', 'middle', 'ground')),
-  packed: maybe(yesOrNo),
-  variants: maybe(one('inside', 'none')),
-  finish: maybe(yesOrNo),
-} satisfies { [K in keyof LeaveOptions]: unknown };
-const way = one('texture', 'slots', 'colors');
+const options = Object.fromEntries(Object.entries(leaveOptions).map(([key, { shape }]) => [key, maybe(shape)]));
+const way = leaveOptions.as.shape;
 const handOff = fields({
   ...named,
   parts: list(
