@@ -9,6 +9,7 @@ import {
   scaleBounds,
 } from '@/core/ground/limits';
 import Joi from 'joi';
+import { cueActIds, heldOf } from '@/core/kit/cueActs';
 import { strangerIn } from '@/core/kit/cues';
 import type { Kit } from '@/core/kit/kit';
 import { problemOfPlacement } from '@/core/kit/placementNames';
@@ -34,6 +35,7 @@ const placement = Joi.object({
   turn: Joi.number().min(0).less(360).required(),
   scale: Joi.number().min(scaleBounds[0]).max(scaleBounds[1]).required(),
 });
+const question = Joi.string().allow('').max(longestQuestion).required();
 const cue = Joi.object({
   name: Joi.string().trim().min(1).max(longestCueName).required(),
   when: Joi.alternatives(
@@ -49,9 +51,7 @@ const cue = Joi.object({
   after: Joi.number().min(cueBounds.after[0]).max(cueBounds.after[1]).required(),
   who: Joi.alternatives(Joi.valid('all'), Joi.object({ placement: orGone }), Joi.object({ model: orGone })).required(),
   does: Joi.alternatives(
-    Joi.object({ act: Joi.valid('show').required(), coloring: orGone }),
-    Joi.object({ act: Joi.valid('next', 'random').required(), among }),
-    Joi.object({ act: Joi.valid('ask').required(), question: Joi.string().allow('').max(longestQuestion).required(), among }),
+    ...cueActIds.map((act) => Joi.object({ act: Joi.valid(act).required(), ...heldOf(act, { coloring: orGone, question, among }) })),
   ).required(),
   once: Joi.boolean().required(),
   onlyIf: Joi.object({ placement: orGone, coloring: orGone }).allow(null).required(),

@@ -1,4 +1,5 @@
 import { cueBounds, longestCueName } from '../ground/limits';
+import { aboutAct } from './cueActs';
 import type { Coloring, Cue, Kit } from './kit';
 
 /** What stands for something that is gone. */
@@ -27,7 +28,7 @@ export function spokenOf({ when, who, does, onlyIf }: Cue): {
     ],
     models: who.model !== undefined ? [who.model] : [],
     cues: when.kind === 'cue' ? [when.cue] : [],
-    colorings: [...(does.kind === 'show' ? [does.coloring] : (does.among ?? [])), ...(onlyIf ? [onlyIf.coloring] : [])],
+    colorings: [...(does.coloring !== undefined ? [does.coloring] : []), ...(does.among ?? []), ...(onlyIf ? [onlyIf.coloring] : [])],
   };
 }
 
@@ -62,13 +63,13 @@ export function problemOfCue(kit: Kit, cue: Cue): string | null {
   if (when.kind === 'cue' && when.cue === gone) return 'The cue that it followed is gone: choose another, or delete this one.';
   if (waitsForItself(kit, cue)) return 'It waits for itself, in a circle of cues, and never runs: choose another.';
   if (who.placement === gone || who.model === gone) return 'What changed is gone: choose another, or delete this cue.';
-  if (does.kind === 'show' && does.coloring === gone) return 'The variant that it showed is gone: choose another.';
+  if (does.coloring === gone) return 'The variant that it showed is gone: choose another.';
   if (onlyIf?.placement === gone) return 'What it asked about first is gone: choose another, or run it in any case.';
   if (onlyIf?.coloring === gone) return 'The variant that it asked about first is gone: choose another, or run it in any case.';
-  const { all } = choicesOf(kit, cue);
-  if (does.kind === 'show' && !all.includes(does.coloring)) return 'Nothing that it changes can show this variant: choose another.';
-  if (does.kind !== 'show' && !choicesOf(kit, cue).meant.length) return 'No coloring is ticked: tick one at least.';
-  if (does.kind === 'ask' && !does.question.trim()) return 'It asks nothing: write a question.';
+  const { all, meant } = choicesOf(kit, cue);
+  if (does.coloring !== undefined && !all.includes(does.coloring)) return 'Nothing that it changes can show this variant: choose another.';
+  if (aboutAct(does.kind).holds.includes('among') && !meant.length) return 'No coloring is ticked: tick one at least.';
+  if (does.question !== undefined && !does.question.trim()) return 'It asks nothing: write a question.';
   return null;
 }
 
@@ -96,6 +97,6 @@ export function choicesOf(kit: Kit, { who, does }: Pick<Cue, 'who' | 'does'>): {
       : placements.filter((p) => who.placement === undefined || p.id === who.placement).map((p) => p.model),
   );
   const all = [null, ...kit.variants.filter((v) => v.model === undefined || models.has(v.model)).map((v) => v.id)];
-  const among = does.kind === 'show' ? undefined : does.among;
+  const { among } = does;
   return { all, meant: among ? all.filter((c) => among.includes(c)) : all };
 }

@@ -1,5 +1,6 @@
 import type { ById } from '../ground/byId';
 import type { Hex } from '../ground/color/hex';
+import type { CueActId } from './cueActs';
 import type { LeaveOptions } from './leaveOptions';
 import type { SeatRule } from './laying/seatRule';
 
@@ -255,12 +256,15 @@ export type CueWhen =
   /** Another cue has run. */
   | { kind: 'cue'; cue: string };
 
-/** `among`: the colorings that are meant, in the kit's order; all where it is not told. */
-export type CueAct =
-  | { kind: 'show'; coloring: Coloring }
-  | { kind: 'next'; among?: Coloring[] }
-  | { kind: 'random'; among?: Coloring[] }
-  | { kind: 'ask'; question: string; among?: Coloring[] };
+/** What a cue does, and what its act holds (`cueActs`): nothing else is there. */
+export interface CueAct {
+  kind: CueActId;
+  coloring?: Coloring;
+  /** The colorings that are meant, in the kit's order; all where it is not told. */
+  among?: Coloring[];
+  question?: string;
+}
+export type Held = Exclude<keyof CueAct, 'kind'>;
 
 export interface Reference {
   id: string;

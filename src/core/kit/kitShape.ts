@@ -1,6 +1,7 @@
 import { machineNames } from '../ground/byId';
 import { iconViews } from './handOffPlan';
 import { formatIds } from './handOffPlan';
+import { cueActIds, heldOf } from './cueActs';
 import { leaveOptions } from './leaveOptions';
 import * as bounds from '../ground/limits';
 import { mostIn } from '../ground/limits';
@@ -182,9 +183,7 @@ const cue = fields({
   after: maybe(within(bounds.cueBounds.after)),
   who: either(fields({ placement: meantId }), fields({ model: meantId }), fields({})),
   does: either(
-    fields({ kind: one('show'), coloring }),
-    fields({ kind: one('next', 'random'), among }),
-    fields({ kind: one('ask'), question: text(bounds.longestQuestion), among }),
+    ...cueActIds.map((kind) => fields({ kind: one(kind), ...heldOf(kind, { coloring, among, question: text(bounds.longestQuestion) }) })),
   ),
   once: maybe(one(true)),
   onlyIf: maybe(fields({ placement: meantId, coloring })),

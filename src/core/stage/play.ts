@@ -1,3 +1,4 @@
+import { aboutAct } from '../kit/cueActs';
 import { choicesOf, problemOfCue } from '../kit/cues';
 import type { Coloring, Cue, Kit, Placement } from '../kit/kit';
 import { seededRandom } from '../kit/edit/placements';
@@ -97,25 +98,23 @@ export function startPlay(kit: Kit, seed = 1): Play {
   function run(cue: Cue): void {
     if ((cue.once && ran.has(cue.id)) || !isMet(cue)) return;
     const { does } = cue;
-    if (does.kind === 'ask') {
+    const { choose } = aboutAct(does.kind);
+    const { meant } = choicesOf(kit, cue);
+    if (!choose) {
       // A question that is being asked is not asked twice.
       if (questions.some((q) => q.cue === cue.id)) return;
-      questions.push({ cue: cue.id, text: does.question, choices: choicesOf(kit, cue).meant });
+      questions.push({ cue: cue.id, text: does.question ?? '', choices: meant });
       say(cue, `asks “${does.question}”`);
       return;
     }
-    if (does.kind === 'show') show(cue, () => does.coloring);
-    else {
-      const { meant } = choicesOf(kit, cue);
-      show(cue, (p) => {
-        const own = meant.filter((c) => canShow(p, c));
-        const now = shows.get(p.id)!;
-        if (does.kind === 'next') return own.length ? own[(own.indexOf(now) + 1) % own.length]! : now;
-        // Another than now, where there is one: a click that changes nothing looks broken.
-        const others = own.filter((c) => c !== now);
-        return others.length ? others[Math.floor(random() * others.length)]! : now;
-      });
-    }
+    const choiceOf = (p: Placement) =>
+      choose(
+        meant.filter((c) => canShow(p, c)),
+        shows.get(p.id)!,
+        does.coloring,
+        random,
+      );
+    show(cue, choiceOf);
     done(cue);
   }
 

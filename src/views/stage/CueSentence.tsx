@@ -2,7 +2,8 @@
 import { cueBounds, longestQuestion } from '@/core/ground/limits';
 import { useState } from 'react';
 import { choicesOf, gone } from '@/core/kit/cues';
-import type { Cue, CueAct, CueWhen, Kit } from '@/core/kit/kit';
+import { aboutAct, actOf, cueActIds } from '@/core/kit/cueActs';
+import type { Cue, CueWhen, Kit } from '@/core/kit/kit';
 import { setCue } from '@/state/stage/cues';
 import { Radio, Word } from '@/views/color/phraseWords';
 import { coloringOf, ColoringsWord, keyOf, ListWord, NumberInSentence, wordOfColoring } from './cueWords';
@@ -13,13 +14,6 @@ const whenWords: Record<CueWhen['kind'], string> = {
   start: 'the stage starts',
   cue: 'another cue has run',
 };
-const actWords: Record<CueAct['kind'], string> = {
-  show: 'shows',
-  next: 'shows the next in turn',
-  random: 'shows one at random',
-  ask: 'asks which',
-};
-
 /** A cue as a sentence whose words are chosen from lists of what is there. */
 export function CueSentence({ kit, cue }: { kit: Kit; cue: Cue }) {
   const { placements = [], cues = [], models } = kit;
@@ -91,21 +85,22 @@ export function CueSentence({ kit, cue }: { kit: Kit; cue: Cue }) {
           set({ who: kind === 'all' ? {} : kind === 'model' ? { model: id! } : { placement: id! } });
         }}
       />{' '}
-      <Word label="What it does" value={actWords[does.kind]}>
+      <Word label="What it does" value={aboutAct(does.kind).word}>
         <Radio
           value={does.kind}
-          options={(['show', 'next', 'random', 'ask'] as const).map((k) => [k, actWords[k], ''] as const)}
-          onChange={(kind) => set({ does: actOf(kind, cue, kit) })}
+          options={cueActIds.map((k) => [k, aboutAct(k).word, ''] as const)}
+          onChange={(kind) => set({ does: actOf(kind, does, all.find((c) => c !== null) ?? null) })}
         />
       </Word>{' '}
-      {does.kind === 'show' ? (
+      {does.coloring !== undefined && (
         <ListWord
           label="Coloring"
           value={keyOf(does.coloring)}
           options={colorings}
-          onChange={(key) => set({ does: { kind: 'show', coloring: coloringOf(key) } })}
+          onChange={(key) => set({ does: { ...does, coloring: coloringOf(key) } })}
         />
-      ) : (
+      )}
+      {aboutAct(does.kind).holds.includes('among') && (
         <>
           of{' '}
           <ColoringsWord
@@ -118,7 +113,7 @@ export function CueSentence({ kit, cue }: { kit: Kit; cue: Cue }) {
           />
         </>
       )}
-      {does.kind === 'ask' && <QuestionField key={does.question} cue={cue} question={does.question} />};{' '}
+      {does.question !== undefined && <QuestionField key={does.question} cue={cue} question={does.question} />};{' '}
       <Word label="How often" value={cue.once ? 'once' : 'each time'}>
         <Radio
           value={cue.once ? 'once' : 'each'}
@@ -176,16 +171,10 @@ function whenOf(kind: CueWhen['kind'], { id, when, who }: Cue, { placements = []
   return kind === 'click' ? { kind, placement } : { kind, placement, metres: 3 };
 }
 
-function actOf(kind: CueAct['kind'], cue: Cue, kit: Kit): CueAct {
-  const among = cue.does.kind === 'show' ? undefined : cue.does.among;
-  if (kind === 'show') return { kind, coloring: choicesOf(kit, cue).all.find((c) => c !== null) ?? null };
-  return { kind, ...(kind === 'ask' && { question: 'How shall it look?' }), ...(among && { among }) } as CueAct;
-}
-
 function QuestionField({ cue, question }: { cue: Cue; question: string }) {
   const [text, setText] = useState(question);
   const take = () => {
-    if (text !== question && cue.does.kind === 'ask') setCue({ ...cue, does: { ...cue.does, question: text.trim() } });
+    if (text !== question) setCue({ ...cue, does: { ...cue.does, question: text.trim() } });
   };
   return (
     <span className="whitespace-nowrap">

@@ -1,6 +1,7 @@
 import { group, type Edit } from '../../kit/edit/edit';
+import { heldOf, type CueActId } from '../../kit/cueActs';
 import { gone } from '../../kit/cues';
-import { newId, type Coloring, type Cue, type Kit, type Placement } from '../../kit/kit';
+import { newId, type Coloring, type Cue, type CueAct, type Kit, type Placement } from '../../kit/kit';
 import { removePlacements } from '../../kit/edit/placements';
 
 export const stageFormat = 'oligochrome stage';
@@ -28,10 +29,8 @@ export interface CueInFile {
     | { event: 'cue'; cue: string | null };
   after: number;
   who: { placement: string | null } | { model: string | null } | 'all';
-  does:
-    | { act: 'show'; coloring: string | null }
-    | { act: 'next' | 'random'; among: string[] | 'all' }
-    | { act: 'ask'; question: string; among: string[] | 'all' };
+  /** What its act holds (`cueActs`). */
+  does: { act: CueActId; coloring?: string | null; question?: string; among?: string[] | 'all' };
   once: boolean;
   onlyIf: { placement: string | null; coloring: string | null } | null;
 }
@@ -89,11 +88,14 @@ export function stageInFile(kit: Kit): StageInFile {
   };
 }
 
-function actInFile(does: Cue['does'], coloring: (c: Coloring) => string | null): CueInFile['does'] {
-  if (does.kind === 'show') return { act: 'show', coloring: coloring(does.coloring) };
-  const among = does.among?.flatMap((c) => coloring(c) ?? []) ?? 'all';
-  return does.kind === 'ask' ? { act: 'ask', question: does.question, among } : { act: does.kind, among };
-}
+const actInFile = (does: CueAct, coloring: (c: Coloring) => string | null): CueInFile['does'] => ({
+  act: does.kind,
+  ...heldOf(does.kind, {
+    coloring: does.coloring === undefined ? null : coloring(does.coloring),
+    question: does.question ?? '',
+    among: does.among?.flatMap((c) => coloring(c) ?? []) ?? ('all' as const),
+  }),
+});
 
 /** A stage as JSON, the same bytes each time for the same stage. Throws as `stageInFile` does. */
 export const writeStage = (kit: Kit): string => `${JSON.stringify(stageInFile(kit), null, 2)}\n`;
@@ -149,7 +151,6 @@ export function stageOf(kit: Kit, { placements, cues }: Pick<StageInFile, 'place
     const place = (name: string | null) => (name === null ? gone : placement(name, by).id);
     const shown = (name: string | null) => (name === null ? gone : coloring(name, by));
     const { when, who, does } = c;
-    const among = does.act !== 'show' && does.among !== 'all' ? { among: does.among.map((name) => coloring(name, by)) } : {};
     return {
       ...named[i]!,
       when:
@@ -167,12 +168,12 @@ export function stageOf(kit: Kit, { placements, cues }: Pick<StageInFile, 'place
           : 'model' in who
             ? { model: who.model === null ? gone : model(who.model, by).id }
             : { placement: place(who.placement) },
-      does:
-        does.act === 'show'
-          ? { kind: 'show', coloring: shown(does.coloring) }
-          : does.act === 'ask'
-            ? { kind: 'ask', question: does.question, ...among }
-            : { kind: does.act, ...among },
+      does: {
+        kind: does.act,
+        ...(does.coloring !== undefined && { coloring: shown(does.coloring) }),
+        ...(does.question !== undefined && { question: does.question }),
+        ...(Array.isArray(does.among) && { among: does.among.map((name) => coloring(name, by)) }),
+      },
       ...(c.once && { once: true as const }),
       ...(c.onlyIf && { onlyIf: { placement: place(c.onlyIf.placement), coloring: shown(c.onlyIf.coloring) } }),
     };

@@ -2,6 +2,7 @@ import { inherits, mostIn } from '../../ground/limits';
 import { type ById, byId } from '../../ground/byId';
 import type { Edit } from '../../kit/edit/edit';
 import { fillsOfVariant } from '../../kit/colorings/shown';
+import { withColorings } from '../../kit/cueActs';
 import { newId, type Cell, type Coloring, type Cue, type Fill, type Kit, type KitState, type SeatPatch, type Variant } from '../../kit/kit';
 import { isSameName } from '../../kit/variantNames';
 
@@ -137,10 +138,7 @@ export function stageIn(
           : who.model !== undefined
             ? { model: into(modelOf, who.model) }
             : {},
-      does:
-        does.kind === 'show'
-          ? { ...does, coloring: coloring(does.coloring) }
-          : { ...does, ...(does.among && { among: does.among.map(coloring) }) },
+      does: withColorings(does, coloring, (among) => among.map(coloring)),
       ...(onlyIf && { onlyIf: { placement: into(placementOf, onlyIf.placement), coloring: coloring(onlyIf.coloring) } }),
     })),
   };

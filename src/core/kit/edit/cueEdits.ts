@@ -1,4 +1,5 @@
 import { group, type Edit } from './edit';
+import { withColorings } from '../cueActs';
 import { gone, problemOfCue, spokenOf } from '../cues';
 import { newId, type Coloring, type Cue, type Kit } from '../kit';
 
@@ -76,10 +77,11 @@ export function cueWithout(cue: Cue, { placements = [], models = [], variants = 
       ...(who.placement !== undefined && { placement: kept(who.placement, placements) }),
       ...(who.model !== undefined && { model: kept(who.model, models) }),
     },
-    does:
-      does.kind === 'show'
-        ? { ...does, coloring: kept(does.coloring, variants) }
-        : { ...does, ...(does.among && { among: does.among.filter((c) => kept(c, variants) === c) }) },
+    does: withColorings(
+      does,
+      (c) => kept(c, variants),
+      (among) => among.filter((c) => kept(c, variants) === c),
+    ),
     ...(onlyIf && { onlyIf: { placement: kept(onlyIf.placement, placements), coloring: kept(onlyIf.coloring, variants) } }),
   };
 }
