@@ -60,7 +60,7 @@ export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
 /** The edge that is meant for a ring: the one that the pointer is near, else that of the likeliest ring. */
 function meantSpot(face: number, spot: Spot): Spot {
   const adjacency = current()?.loaded?.adjacency;
-  if (face < 0 || !adjacency || spot.isNearEdge !== false || !['ring', 'beyond'].includes(usePhrase.getState().scope)) return spot;
+  if (face < 0 || !adjacency || spot.isNearEdge !== false || !aboutScope(usePhrase.getState().scope).ofRing) return spot;
   return { ...spot, edge: likeliestEdge(adjacency, face) };
 }
 

@@ -12,11 +12,11 @@ import { Choice } from '@/ui/Choice';
 import { ProgressLine } from '@/ui/ProgressLine';
 import { count } from '@/ui/words';
 import { ShownColoring } from '@/views/variants/ShownColoring';
+import { views } from '@/views/shell/views';
 import { Costs } from './Costs';
 import { ProofSettings } from './ProofSettings';
 
 const word = 'border-b border-ink hover:bg-wash';
-const views = { gather: 'Gather', palette: 'Palette', islands: 'Islands', color: 'Color', 'hand-off': 'Hand-off' } as const;
 
 /** What was found, the way to each, and what is let be. */
 export function Findings() {
@@ -220,7 +220,7 @@ function Row({
           )}
           {see && (
             <ViewLink href={`/kit/${kit}/${see}`} className={word} onClick={() => showFinding(found)}>
-              see to it in {views[see]}
+              see to it in {views[see].word}
             </ViewLink>
           )}
           <button type="button" className={`${word} ml-auto`} aria-label={`Let it be: ${says}`} onClick={() => setAsking(true)}>

@@ -21,19 +21,7 @@ import { SavingBar } from './SavingBar';
 import { TallyLine } from './TallyLine';
 import { UndoButtons } from './UndoButtons';
 import { useLeave } from './useLeave';
-
-const views = [
-  ['gather', 'Gather'],
-  ['palette', 'Palette'],
-  ['color', 'Color'],
-  ['islands', 'Islands'],
-  ['stage', 'Stage'],
-  ['proof', 'Proof'],
-  ['hand-off', 'Hand-off'],
-] as const;
-
-/** Views whose sentence says which variant is changed. */
-const viewsOfVariants = ['palette', 'color', 'islands'];
+import { viewList } from './views';
 
 /** What stands around every view of a kit: name, views in the order of the work, tally, "Saved". */
 export function KitShell({ id, children }: { id: string; children: ReactNode }) {
@@ -50,7 +38,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
   useEffect(() => dismissNotices, [path]);
   // Elsewhere the kit is looked at as a whole. Before the view's own effects, which look at it.
   useLayoutEffect(() => {
-    if (!viewsOfVariants.some((slug) => path.endsWith(`/${slug}`))) chooseVariant(null);
+    if (!viewList.some(([slug, { ofVariants }]) => ofVariants && path.endsWith(`/${slug}`))) chooseVariant(null);
   }, [path]);
   return (
     <div className="flex h-screen min-h-[600px] min-w-[1100px] flex-col overflow-hidden">
@@ -63,7 +51,7 @@ export function KitShell({ id, children }: { id: string; children: ReactNode }) 
         </ViewLink>
         <KitName />
         <nav aria-label="Views" className="ml-3 flex shrink-0">
-          {views.map(([slug, word]) => {
+          {viewList.map(([slug, { word }]) => {
             const isHere = path.endsWith(`/${slug}`);
             return (
               <ViewLink

@@ -8,6 +8,7 @@ import { frame, lookFrom, togglePerspective, useView, type Shading, type Side } 
 import { useColoring } from '@/state/chosen/coloringState';
 import { sheetInHand } from '@/state/color/board';
 import { shortcutGroups } from '@/views/color/shortcutList';
+import { viewList, type ViewSlug } from './views';
 
 /** Something that the search finds and runs. */
 export interface Act {
@@ -17,7 +18,7 @@ export interface Act {
   /** How its key is written. */
   key?: string;
   /** The view that it is for; any where it says none. */
-  view?: 'color' | 'palette' | 'gather' | 'islands' | 'stage' | 'proof' | 'hand-off';
+  view?: ViewSlug;
   run: () => void;
 }
 export interface ActGroup {
@@ -63,17 +64,8 @@ export function actGroups(go: (view: NonNullable<Act['view']>) => void): ActGrou
   const scopeActs = scopeList
     .filter((s) => !aboutScope(s).key)
     .map((s) => ({ says: `A click takes ${aboutScope(s).word}`, words: aboutScope(s).hint, run: () => usePhrase.setState({ scope: s }) }));
-  const views = [
-    ['gather', 'Gather', 'import bring in models files'],
-    ['palette', 'Palette', 'sheet texture colors'],
-    ['color', 'Color', 'model viewport'],
-    ['islands', 'Islands', 'uv unwrap'],
-    ['stage', 'Stage', 'scene game place instances play'],
-    ['proof', 'Proof', 'check errors costs'],
-    ['hand-off', 'Hand-off', 'export download save file'],
-  ] as const;
   return [
-    { name: 'Views', acts: views.map(([view, word, words]) => ({ says: `Go to ${word}`, words, run: () => go(view) })) },
+    { name: 'Views', acts: viewList.map(([view, { word, words }]) => ({ says: `Go to ${word}`, words, run: () => go(view) })) },
     ...withKeys.map((g) => (g.name === 'How much a click takes' ? { ...g, acts: [...g.acts, ...inColor(scopeActs)] } : g)),
     {
       name: 'More of the pick',

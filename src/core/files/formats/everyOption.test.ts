@@ -14,28 +14,16 @@ import { variedModels } from '@tests/variedModels';
 import type { ExportModel } from '../leaving/exportModel';
 import { openGltf } from '../gltf/openGltf';
 import { writeGlb } from '../gltf/writeGlb';
-import { leaveDefaults, type LeaveOptions } from '../../kit/leaveOptions';
+import { leaveDefaults, leaveOptions, type LeaveOptions } from '../../kit/leaveOptions';
 import { readModel } from './readModel';
 
 /** How many of all combinations are tried, the same ones each time: `SAMPLES=200 npx vitest run everyOption`. */
 const samples = Number(process.env.SAMPLES ?? 30);
 
-const choices: { [K in keyof LeaveOptions]: readonly LeaveOptions[K][] } = {
-  as: ['texture', 'slots', 'colors'],
-  meshes: ['joined', 'shared'],
-  unlit: [false, true],
-  finish: [false, true],
-  numbered: [false, true],
-  vertexColors: ['linear', 'srgb'],
-  normals: ['came', 'flat', 'smooth'],
-  smoothAngle: [0, 40, 180],
-  faces: ['whole', 'triangles'],
-  up: ['y', 'z'],
-  scale: [1, 100, 0.01],
-  origin: ['came', 'middle', 'ground'],
-  packed: [false, true],
-  variants: ['inside', 'none'],
-};
+const numbers: { [option in string]: readonly number[] } = { smoothAngle: [0, 40, 180], scale: [1, 100, 0.01] };
+const choices = Object.fromEntries(
+  Object.entries(leaveOptions).map(([key, { values }]) => [key, numbers[key] ?? values.map(([value]) => value)]),
+) as { [K in keyof LeaveOptions]: readonly LeaveOptions[K][] };
 
 describe('any choice of options', () => {
   it(`makes a valid GLB with every face in its color and place (${samples} of all)`, { timeout: 240_000 }, async () => {

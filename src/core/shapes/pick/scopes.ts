@@ -49,6 +49,8 @@ interface ScopeEntry {
   asks?: { before: string; says: string };
   /** It depends on which edge or corner of the face is meant. */
   spot?: 'edge' | 'corner';
+  /** Where the pointer is near no edge, that of the likeliest ring is meant. */
+  ofRing?: boolean;
   /** Coloring changes what it takes. */
   isByColor?: boolean;
   /** Too slow for the page, whatever the mesh. */
@@ -123,6 +125,7 @@ export const scopes = {
     hint: 'a run of quads through the nearest edge',
     key: 'Shift S',
     spot: 'edge',
+    ofRing: true,
     faces: ({ mesh, adjacency }, { face, edge = 0 }) => ringThrough(mesh, adjacency, mesh.faceStart[face]! + edge),
   },
   beyond: {
@@ -130,6 +133,7 @@ export const scopes = {
     hint: 'the ring through the nearest edge and the smaller side of it: a foot from its ankle on',
     key: 'Shift P',
     spot: 'edge',
+    ofRing: true,
     wider: 'part',
     faces: ({ mesh, adjacency }, { face, edge = 0, limit }) => beyondRing(mesh, adjacency, mesh.faceStart[face]! + edge, limit),
   },
