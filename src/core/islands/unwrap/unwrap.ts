@@ -1,11 +1,12 @@
 import { chartFaces, chartOf, graphOf, isDisk, trianglesOfFaces, type Chart, type IsSeam, type Surface } from './chart';
 import { conformal, farApart } from './conformal';
-import { crossing } from './crossings';
 import { cutOpen } from './cutOpen';
 import { distortion, measureFlat, restOf, toTrueSize, type Flat } from './flat';
 import { onCircle } from './onCircle';
+import { onItself } from './onItself';
 import { relax } from './relax';
 import { dissect } from './sparse';
+import type { Adjacency } from '../../shapes/mesh/adjacency';
 import { edgeCorner } from '../../shapes/pick/edges';
 import { unfold } from './unfold';
 import { upright } from './upright';
@@ -36,7 +37,9 @@ export const usualSteps = 12;
 /** Steps for what had to begin on a circle, which is far from any true length. */
 const stepsFromCircle = 200;
 /** An island that lies on itself, or is stretched beyond use, is halved so often at most. */
-const mostHalvings = 10;
+const mostHalvings = 24;
+/** At first between what lies over each other; where that does not help, across its length, which leaves ever smaller pieces. */
+const foldsFirst = 10;
 /** Mean stretch from which a ring is better cut. */
 const ringStretch = 1.15;
 /** Mean stretch from which another start is tried, and from which an island is better cut. */
@@ -88,14 +91,19 @@ export function unwrap(surface: Surface, faces: Uint32Array, isSeam: IsSeam, opt
       }
     }
     const flat = laid?.flat ?? seenFlat(chart);
-    const crossed = crossing(flat, chart.loops);
-    const apart = crossed ?? (laid && laid.stretch > unbearable ? farApart(chart) : null);
+    const folded = onItself(flat, chart.triangles);
+    const apart =
+      folded && halvings < foldsFirst
+        ? facesOfTriangles(adjacency, chart, folded)
+        : folded || (laid && laid.stretch > unbearable)
+          ? farthestFaces(adjacency, chart)
+          : null;
     if (apart && options.mayCut && halvings < mostHalvings && list.length > 1) {
       for (const c of halved(surface, chart, apart, isCut)) cuts.add(c);
       waiting.push(...chartFaces(adjacency, list, isCut).map((part) => ({ list: part, halvings: halvings + 1 })));
       continue;
     }
-    if (crossed) out.overlapping++;
+    if (folded) out.overlapping++;
     out.flipped += measureFlat(chart.triangles, restOf(chart), flat).flipped;
     upright(chart, flat);
     write(chart, flat, out.places);
@@ -111,7 +119,7 @@ export function unwrap(surface: Surface, faces: Uint32Array, isSeam: IsSeam, opt
 const isRing = ({ loops, euler }: Chart): boolean => loops.length > 1 && euler === 2 - loops.length;
 
 /** Whether a chart with several borders stretches so much that it is a tube and no plate with holes. */
-const isTube = (chart: Chart, { flat, stretch }: Laid): boolean => stretch > ringStretch || crossing(flat, chart.loops) !== null;
+const isTube = (chart: Chart, { flat, stretch }: Laid): boolean => stretch > ringStretch || onItself(flat, chart.triangles) !== null;
 
 interface Laid {
   flat: Flat;
@@ -159,11 +167,20 @@ function seenFlat({ points }: Chart): Flat {
   };
 }
 
-/**
- * Edges between the faces that are nearer to the side of the border that begins at one vertex, and those nearer to
- * that of another, counted in faces.
- */
-function halved({ adjacency }: Surface, { faces, corners, cornerVertex }: Chart, [a, b]: [number, number], isCut: IsSeam): number[] {
+type Sides = [one: readonly number[], other: readonly number[]];
+
+const facesOfTriangles = ({ cornerFace }: Adjacency, { triangleCorners }: Chart, pair: readonly [number, number]): Sides =>
+  pair.map((t) => [cornerFace[triangleCorners[t * 3]!]!]) as [number[], number[]];
+
+/** Faces at the two vertices of the border that are farthest from each other; `null` where it has none. */
+function farthestFaces({ cornerFace }: Adjacency, chart: Chart): Sides | null {
+  const { corners, cornerVertex } = chart;
+  const at = (v: number) => [...corners].filter((_, i) => cornerVertex[i] === v).map((c) => cornerFace[c]!);
+  return (farApart(chart)?.map(at) as Sides | undefined) ?? null;
+}
+
+/** Edges between the faces that are nearer to some of them, and those nearer to others, counted in faces. */
+function halved({ adjacency }: Surface, { faces, corners }: Chart, sides: Sides, isCut: IsSeam): number[] {
   const { faceStart, neighbour, cornerFace, against } = adjacency;
   const own = new Set(faces);
   const side = new Map<number, number>();
@@ -172,11 +189,12 @@ function halved({ adjacency }: Surface, { faces, corners, cornerVertex }: Chart,
     const d = neighbour[c]!;
     return d < 0 || against[c] || isCut(c) || !own.has(cornerFace[d]!) ? -1 : cornerFace[d]!;
   };
-  corners.forEach((c, i) => {
-    const f = cornerFace[c]!;
-    if ((cornerVertex[i] !== a && cornerVertex[i] !== b) || side.has(f) || across(c) >= 0) return;
-    side.set(f, cornerVertex[i] === a ? 0 : 1);
-    list.push(f);
+  sides.forEach((these, k) => {
+    for (const f of these) {
+      if (side.has(f)) continue;
+      side.set(f, k);
+      list.push(f);
+    }
   });
   for (let i = 0; i < list.length; i++)
     for (let c = faceStart[list[i]!]!; c < faceStart[list[i]! + 1]!; c++) {
