@@ -210,6 +210,18 @@ it('finds islands that have a texel in common, on one cell alone', () => {
   islands.forEach(({ bounds: [x0, x1] }, i) =>
     expect(sides[i]!.map((v) => v / packed.factor)).toEqual([x1 - x0, x1 - x0].map((v) => expect.closeTo(v, 3) as number)),
   );
+  // One texel of a hundred by a hundred is seen as well.
+  const large = { width: 256, height: 256 };
+  const far = Float32Array.from(texels, (_, i) => [0, 0, 100, 0, 100, 100, 0, 100][i % 8]! + (i >= 8 ? 110 : 0));
+  expect(overlaps(islands.slice(0, 2), faceStart, far, large)).toEqual([]);
+  expect(
+    overlaps(
+      islands.slice(0, 2),
+      faceStart,
+      Float32Array.from(far, (v, i) => (i >= 8 ? v - 10.6 : v)),
+      large,
+    ),
+  ).toEqual([[0, 1]]);
   own.cell[2] = 2;
   const other = islandsOf(adjacency, own, sheet);
   expect(overlaps(other.islands, faceStart, other.texels, sheet)).toEqual([]);

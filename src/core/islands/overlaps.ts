@@ -21,7 +21,7 @@ export function overlaps(
         mx += (points[k]! * 2) / points.length;
         my += (points[k + 1]! * 2) / points.length;
       }
-      eachTexel({ points, middle: [mx, my], moved: [0, 0] }, width, height, (x, y) => {
+      eachTexel({ points, middle: [mx, my] }, width, height, (x, y) => {
         const at = y * width + x;
         const other = owner[at]!;
         if (other >= 0 && other !== i && islands[other]!.cell === islands[i]!.cell) pairs.set(`${other} ${i}`, [other, i]);

@@ -177,7 +177,7 @@ it('leaves faces alone that lie over several cells or on an empty one, moves rep
 it('looks at the texels whose middle a face holds, once each, and at least at the one under its middle', () => {
   const texels = (points: number[]) => {
     const seen: string[] = [];
-    eachTexel(faceTexels(quads(8, 8, points), 0, 8, 8), 8, 8, (x, y) => seen.push(`${x} ${y}`));
+    eachTexel(faceTexels(quads(8, 8, points), 0, 8, 8), 8, 8, (x, y) => void seen.push(`${x} ${y}`));
     return seen.slice(1).sort();
   };
   expect(texels(rect(1, 2, 2, 3))).toEqual(['1 2', '1 3', '1 4', '2 2', '2 3', '2 4']);
@@ -188,12 +188,29 @@ it('looks at the texels whose middle a face holds, once each, and at least at th
   expect(texels(rect(3.5, 3.5, 0, 0))).toEqual([]);
   expect(texels(rect(7, 3, 2, 1))).toEqual(['0 3', '7 3']);
   let first = '';
-  eachTexel(faceTexels(quads(8, 8, rect(3.6, 4.1, 0, 0)), 0, 8, 8), 8, 8, (x, y) => (first ||= `${x} ${y}`));
+  eachTexel(faceTexels(quads(8, 8, rect(3.6, 4.1, 0, 0)), 0, 8, 8), 8, 8, (x, y) => void (first ||= `${x} ${y}`));
   expect(first).toBe('3 4');
   // A middle on the far border belongs to the last texel.
   let last = '';
-  eachTexel(faceTexels(quads(8, 8, rect(8, 8, 0, 0)), 0, 8, 8), 8, 8, (x, y) => (last ||= `${x} ${y}`));
+  eachTexel(faceTexels(quads(8, 8, rect(8, 8, 0, 0)), 0, 8, 8), 8, 8, (x, y) => void (last ||= `${x} ${y}`));
   expect(last).toBe('7 7');
+});
+
+it('sees each texel of a large face, also where a picture is tiled', () => {
+  // A dot of 2 × 2 on 256 × 256.
+  const size = 256;
+  const raster: Raster = { width: size, height: size, data: new Uint8Array(size * size * 4).fill(255) };
+  for (const at of [130 * size + 71, 130 * size + 72, 131 * size + 71, 131 * size + 72]) raster.data.set([200, 30, 30], at * 4);
+  const of = quads(size, size, rect(0, 0, size, size), rect(0, 0, size, size), rect(0, 0, 64, 64), rect(80, 0, 900, 64));
+  const { faces, largest, models } = takeApart(raster, { width: size, height: size, blocks: [], cells: null } as never, [
+    { mesh: of, faces: allOf(of) },
+  ]);
+  expect([faces, largest]).toEqual([{ solid: 2, gradient: 0, art: 2, repeating: 0 }, 0]);
+  expect(models[0]!.block[0]).toBe(models[0]!.block[1]);
+  // A face that goes over many pictures has all of the picture, and takes no time without end.
+  let seen = 0;
+  eachTexel({ points: Float64Array.of(0, 0, 1e9, 0, 1e9, 1e9), middle: [0.5, 0.5] }, 8, 8, () => void seen++);
+  expect(seen).toBe(65);
 });
 
 it('takes a picture apart into colors, gradients and what stays art, and tells the largest change', () => {

@@ -37,6 +37,8 @@ interface Flat {
   lab: Lab;
   /** The different colors of its texels. */
   labs: Lab[];
+  /** Of one face, and of all that lie as it does. */
+  each: number;
   weight: number;
   block: number;
 }
@@ -49,15 +51,25 @@ interface Flat {
 export function takeApart(raster: Raster, finding: Finding, models: readonly Pictured[], tolerance = usualTolerance): TakenApart {
   const { width, height } = raster;
   const gradients = finding.blocks.filter((b) => b.fill.kind === 'gradient');
+  // Faces that lie alike, as on a picture that is tiled, are looked at once.
+  const known = new Map<string, { gradient: Block | undefined; flat: Flat | null }>();
   const looks = models.map(({ mesh, faces }) =>
     Array.from(faces, (f) => {
       const texels = faceTexels(mesh, f, width, height);
+      const key = texels.points.join();
+      const own = known.get(key);
+      if (own) {
+        if (own.flat) own.flat.weight += own.flat.each;
+        return { texels, ...own };
+      }
       const gradient = gradients.find((b) => isIn(texels, b) && gradientChange(raster, texels, b) <= Math.max(tolerance, usualTolerance));
-      return { texels, gradient, flat: gradient ? null : flatColor(raster, texels, tolerance) };
+      const look = { gradient, flat: gradient ? null : flatColor(raster, texels, tolerance) };
+      known.set(key, look);
+      return { texels, ...look };
     }),
   );
   const colors = chooseColors(
-    looks.flat().flatMap((l) => l.flat ?? []),
+    [...known.values()].flatMap((l) => l.flat ?? []),
     tolerance,
   );
   const blocks: Block[] = colors.map(({ rgb }, i) => ({
@@ -116,26 +128,42 @@ const texelOf = ({ width, data }: Raster, x: number, y: number): Rgb => {
   return [data[at]!, data[at + 1]!, data[at + 2]!];
 };
 
-/** The color that most texels of a face have, where all are near to it; in noise, their mean. */
+/** The color that most texels of a face have, where all are near to it; in noise, their mean. Two that are too far apart end the search. */
 function flatColor(raster: Raster, texels: FaceTexels, tolerance: number): Flat | null {
   const counts = new Map<number, number>();
-  let total = 0;
+  const known: Lab[] = [];
+  let [total, run, last, isFlat] = [0, 0, -1, true];
+  const keep = () => last >= 0 && counts.set(last, (counts.get(last) ?? 0) + run);
   eachTexel(texels, raster.width, raster.height, (x, y) => {
     const [r, g, b] = texelOf(raster, x, y);
     const key = (r << 16) | (g << 8) | b;
-    counts.set(key, (counts.get(key) ?? 0) + 1);
     total++;
+    if (key === last) {
+      run++;
+      return false;
+    }
+    keep();
+    [last, run] = [key, 1];
+    if (counts.has(key)) return false;
+    const lab = labFromRgb([r, g, b]);
+    isFlat = known.every((other) => labDistance(lab, other) <= 2 * Math.max(0, tolerance) + rounding);
+    known.push(lab);
+    return !isFlat;
   });
+  if (!isFlat) return null;
+  keep();
   const rgbOf = (key: number): Rgb => [key >> 16, (key >> 8) & 255, key & 255];
   const [most, share] = [...counts].reduce((best, entry) => (entry[1] > best[1] ? entry : best));
   const mean = () =>
     [0, 1, 2].map((k) => Math.round([...counts].reduce((sum, [key, n]) => sum + rgbOf(key)[k]! * n, 0) / total)) as unknown as Rgb;
   const rgb = share * 2 >= total ? rgbOf(most) : mean();
   const lab = labFromRgb(rgb);
-  const labs = [...counts.keys()].map((key) => labFromRgb(rgbOf(key)));
-  const flat: Flat = { rgb, lab, labs, weight: total, block: 0 };
+  const flat: Flat = { rgb, lab, labs: known, each: total, weight: total, block: 0 };
   return changeTo(flat, lab) <= tolerance ? flat : null;
 }
+
+/** Of distances that are added. */
+const rounding = 1e-9;
 
 /**
  * As few colors as it takes for each face to have one from which none of its texels is farther than the
@@ -183,10 +211,14 @@ function gradientChange(raster: Raster, texels: FaceTexels, { rect, fill }: Bloc
   if (fill.kind !== 'gradient') return Infinity;
   const [start, size] = fill.axis === 'x' ? [rect.x, rect.w] : [rect.y, rect.h];
   let largest = 0;
+  const made = Array.from({ length: size }, (_, i) => labFromRgb(gradientAt(fill, size > 1 ? i / (size - 1) : 0.5)));
+  let [last, lab] = [-1, made[0]!];
   eachTexel(texels, raster.width, raster.height, (x, y) => {
-    const t = size > 1 ? ((fill.axis === 'x' ? x : y) - start) / (size - 1) : 0.5;
-    const made = labFromRgb(gradientAt(fill, Math.max(0, Math.min(1, t))));
-    largest = Math.max(largest, labDistance(made, labFromRgb(texelOf(raster, x, y))));
+    const at = Math.max(0, Math.min(size - 1, (fill.axis === 'x' ? x : y) - start));
+    const rgb = texelOf(raster, x, y);
+    const key = (rgb[0] << 16) | (rgb[1] << 8) | rgb[2];
+    if (key !== last) [last, lab] = [key, labFromRgb(rgb)];
+    largest = Math.max(largest, labDistance(made[at]!, lab));
   });
   return largest;
 }

@@ -1,3 +1,4 @@
+import { polygonTexels } from '../../ground/pictures/polygonTexels';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
 
 /** Corners of a face in texels of its picture, 2 each, from the top left. */
@@ -29,45 +30,29 @@ export function faceTexels({ faceStart, uvSets }: PolyMesh, face: number, width:
   return { points, middle: [(u - moved[0]) * width, (v - moved[1]) * height], moved };
 }
 
-/** Texels looked at for one face at most; of larger ones every so many. */
-const mostSamples = 4096;
+/** A face that goes over so many pictures one way is taken to lie on all of the picture. */
+const mostPictures = 64;
 
 /**
- * Calls `visit` for the texels whose middle lies in a face, which is taken as a fan of triangles, and for the
- * texel under the face's middle. Texels outside of the picture are those of the picture repeated.
+ * Calls `visit` for each texel whose middle lies in a face, and for the texel under the face's middle; where it says
+ * `true`, no more follow. Texels outside of the picture are those of the picture repeated; each is told as often as
+ * the face comes by it, within a row once.
  */
-export function eachTexel({ points, middle }: FaceTexels, width: number, height: number, visit: (x: number, y: number) => void): void {
+export function eachTexel(
+  { points, middle }: Pick<FaceTexels, 'points' | 'middle'>,
+  width: number,
+  height: number,
+  visit: (x: number, y: number) => boolean | void,
+): void {
   const wrap = (t: number, size: number) => ((t % size) + size) % size;
-  const at = (x: number, y: number) => visit(wrap(x, width), wrap(y, height));
-  at(Math.min(width - 1, Math.floor(middle[0])), Math.min(height - 1, Math.floor(middle[1])));
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < points.length; i += 2) {
-    x0 = Math.min(x0, points[i]!);
-    x1 = Math.max(x1, points[i]!);
-    y0 = Math.min(y0, points[i + 1]!);
-    y1 = Math.max(y1, points[i + 1]!);
-  }
-  const step = Math.max(
-    1,
-    Math.ceil(Math.sqrt(((x1 - x0) * (y1 - y0)) / mostSamples)),
-    Math.ceil((x1 - x0) / mostSamples),
-    Math.ceil((y1 - y0) / mostSamples),
-  );
-  for (let y = Math.ceil(y0 - 0.5); y + 0.5 <= y1; y += step)
-    for (let x = Math.ceil(x0 - 0.5); x + 0.5 <= x1; x += step) if (isInside(points, x + 0.5, y + 0.5)) at(x, y);
-}
-
-function isInside(points: Float64Array, x: number, y: number): boolean {
-  const last = points.length - 4;
-  for (let k = 2; k <= last; k += 2) {
-    const side = (i: number, j: number) =>
-      (points[j]! - points[i]!) * (y - points[i + 1]!) - (points[j + 1]! - points[i + 1]!) * (x - points[i]!);
-    const [a, b, c] = [side(0, k), side(k, k + 2), side(k + 2, 0)];
-    // What lies on a border inside of the fan is in it, what lies on its outline is not; a triangle pressed flat
-    // holds nothing.
-    const sign = Math.sign(a + b + c);
-    const isOn = (v: number, isInner: boolean) => v * sign > 0 || (isInner && v === 0);
-    if (sign !== 0 && isOn(a, k > 2) && isOn(b, false) && isOn(c, k < last)) return true;
-  }
-  return false;
+  const first = (t: number, size: number) => wrap(Math.min(size - 1, Math.floor(t)), size);
+  if (visit(first(middle[0], width), first(middle[1], height))) return;
+  let [top, bottom] = [Infinity, -Infinity];
+  for (let i = 1; i < points.length; i += 2) [top, bottom] = [Math.min(top, points[i]!), Math.max(bottom, points[i]!)];
+  const isAll = bottom - top > mostPictures * height;
+  polygonTexels(isAll ? Float64Array.of(0, 0, width, 0, width, height, 0, height) : points, (row, from, to) => {
+    const y = wrap(row, height);
+    const end = Math.min(to, from + width);
+    for (let x = from; x < end; x++) if (visit(wrap(x, width), y)) return true;
+  });
 }
