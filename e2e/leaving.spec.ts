@@ -44,6 +44,16 @@ test('what Hand-off and the tally say is what leaves: joined or shared, one side
     return { cost: costOfGltf(left), size: glb.length, root: left.getRoot() };
   };
   const came = costOfGltf((await openGltf('a.glb', bytes)).document);
+  // Wheels are meant to turn: they stay nodes of their own, and what that costs is said. Joined, they are listed as gone.
+  const kept = await leaving();
+  const named = account.getByRole('status', { name: 'Nodes with names' });
+  expect(kept.root.listNodes().map((n) => n.getName())).toEqual(expect.arrayContaining(['wheel 0', 'wheel 1', 'wheel 2']));
+  await expect(named).toContainText('2 draw calls more');
+  await page.getByRole('combobox', { name: 'Nodes with names' }).click();
+  await page.getByRole('option', { name: 'Named nodes joined too' }).click();
+  await expect(named).toBeHidden();
+  await expect(account).toContainText('3 nodes by name, joined with others for fewer draw calls: Jetty, wheel 0, wheel 1');
+  expect((await leaving()).cost.drawCalls).toBe(kept.cost.drawCalls - 2);
   for (const [way, column] of [
     ['Fewest draw calls', 1],
     ['Shared meshes kept', 2],

@@ -137,7 +137,7 @@ export async function benchJoined(): Promise<string> {
     return say(await cost(glb), performance.now() - start);
   };
   const item = { model, mesh, seats, files: keep };
-  const joined = await timed(() => writeGlb(kit, [item], { meshes: 'joined' }));
+  const joined = await timed(() => writeGlb(kit, [item], { meshes: 'joined', nodes: 'joined' }));
   const shared = await timed(() => writeGlb(kit, [item], { meshes: 'shared' }));
   const other = await timed(async () => {
     const { document: own } = await openGltf('a.glb', bytes);

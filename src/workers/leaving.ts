@@ -9,6 +9,7 @@ import { openGltf, openKept, type OpenedGltf } from '@/core/files/gltf/openGltf'
 import { slotPicturesOf } from '@/core/files/formats/slotPicturesOf';
 import { writeGlb } from '@/core/files/gltf/writeGlb';
 import { writeScene, type SceneOptions } from '@/core/files/gltf/writeScene';
+import { joinedNodes } from '@/core/files/gltf/joinedNodes';
 import { lossesOf, type LossOptions } from '@/core/files/formats/losses';
 import { encodePng } from '@/core/ground/pictures/png';
 import { writeObj } from '@/core/files/formats/writeObj';
@@ -75,8 +76,14 @@ export const leaving = {
   /** A GLB without its bytes: figures of the file that would leave. */
   async measureGlb(kit: Kit, models: Leaving[], pictures: PictureFile[], options: LeaveOptions): Promise<Measured> {
     const bytes = await leaving.exportGlb(kit, models, pictures, options);
-    const cost = costOfGltf((await openGltf('export.glb', bytes)).document);
-    return { cost, fileBytes: bytes.length, losses: await leaving.losses(kit, models, 'glb', options) };
+    const { document } = await openGltf('export.glb', bytes);
+    const losses = await leaving.losses(kit, models, 'glb', options);
+    for (const item of await itemsOf(models)) {
+      const source = await sourceOf(item);
+      const gone = source ? joinedNodes(source.document, document) : [];
+      if (gone.length) losses.push({ model: item.model.name, lost: gone });
+    }
+    return { cost: costOfGltf(document), fileBytes: bytes.length, losses };
   },
 
   /** What one variant adds to the GLB that would leave. */

@@ -16,10 +16,11 @@ export interface LeaveOption<T> {
   values: readonly (readonly [T, string])[];
   /** It is asked for only while other options have one of these values. */
   while?: Readonly<{ [option in string]: readonly unknown[] }>;
-  /** It is asked for only where the kit has variants. */
+  /** It is asked for only where the kit has variants; where models came with nodes. */
   forVariants?: true;
+  forNodes?: true;
 }
-type More = Pick<LeaveOption<never>, 'while' | 'forVariants'>;
+type More = Pick<LeaveOption<never>, 'while' | 'forVariants' | 'forNodes'>;
 
 const gltf = ['glb', 'gltf'] as const;
 const polygons = ['obj', 'ply'] as const;
@@ -74,6 +75,21 @@ export const leaveOptions = {
     ['joined', 'Fewest draw calls'],
     ['shared', 'Shared meshes kept'],
   ]),
+  /**
+   * Nodes of a glTF that nothing moves in the file, yet may be moved or pressed by a game: those whose names look meant
+   * stay with their meshes, all that have a name, or none.
+   */
+  nodes: chosen(
+    'Nodes with names',
+    'list',
+    gltf,
+    [
+      ['meant', 'Nodes with meant names kept'],
+      ['named', 'All named nodes kept'],
+      ['joined', 'Named nodes joined too'],
+    ],
+    { while: { meshes: ['joined'] }, forNodes: true },
+  ),
   /** OBJ and PLY can hold faces with all their corners. The other formats have triangles. */
   faces: chosen('Faces', 'list', polygons, [
     ['whole', 'Faces whole'],
@@ -148,10 +164,15 @@ export const heededBy = (format: ModelFormat): (keyof LeaveOptions)[] =>
   entries.flatMap(([key, { of }]) => (of.includes(format) ? [key] : []));
 
 /** The options to ask for, of those that are heeded, as the others stand. */
-export const toAsk = (options: LeaveOptions, heeds: readonly (keyof LeaveOptions)[], hasVariants: boolean): (keyof LeaveOptions)[] =>
-  entries.flatMap(([key, { while: only = {}, forVariants }]) =>
+export const toAsk = (
+  options: LeaveOptions,
+  heeds: readonly (keyof LeaveOptions)[],
+  has: { variants: boolean; nodes: boolean },
+): (keyof LeaveOptions)[] =>
+  entries.flatMap(([key, { while: only = {}, forVariants, forNodes }]) =>
     heeds.includes(key) &&
-    (hasVariants || !forVariants) &&
+    (has.variants || !forVariants) &&
+    (has.nodes || !forNodes) &&
     Object.entries(only).every(([other, values]) => values.includes(options[other as keyof LeaveOptions]))
       ? [key]
       : [],

@@ -106,8 +106,8 @@ export function stateOfPane(pane: Pane): KitState {
 export function tallyOfPane(pane: Pane): { colors: number; drawCalls: number } {
   const state = stateOfPane(pane);
   const { modelId, meshes } = useEditor.getState();
-  const { as, meshes: way } = useHandOff.getState();
+  const { as, meshes: way, nodes } = useHandOff.getState();
   const model = state.kit.models.find((m) => m.id === modelId);
   if (!model) return { colors: 0, drawCalls: 0 };
-  return tallyOf(state, [model], (m) => meshes[m.mesh]?.mesh, { as, meshes: way, pictures: usePictures.getState().rasters });
+  return tallyOf(state, [model], (m) => meshes[m.mesh]?.mesh, { as, meshes: way, nodes, pictures: usePictures.getState().rasters });
 }

@@ -9,7 +9,7 @@ export const isCounting = ({ preparing, state, meshes }: ReturnType<typeof useEd
 
 /** What the open kit costs as it stands, left in the way that is chosen in Hand-off. */
 export function tallyNow({ state, meshes } = useEditor.getState()): Tally {
-  const { as, meshes: way } = useHandOff.getState();
+  const { as, meshes: way, nodes } = useHandOff.getState();
   const { rasters: pictures } = usePictures.getState();
-  return tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh, { as, meshes: way, pictures });
+  return tallyOf(state, state.kit.models, (m) => meshes[m.mesh]?.mesh, { as, meshes: way, nodes, pictures });
 }

@@ -8,8 +8,8 @@ import type { Accounts as Figures } from './useAccounts';
 
 type Figure = NonNullable<Figures['before']>;
 
-/** The GLB as it came and as it leaves, in both ways, with what does not leave. */
-export function Accounts({ accounts, tally }: { accounts: Figures; tally: Tally }) {
+/** The GLB as it came and as it leaves, in both ways, with what does not leave. `forNames`: draw calls that nodes kept for their names cost. */
+export function Accounts({ accounts, tally, forNames }: { accounts: Figures; tally: Tally; forNames: number }) {
   const meshes = useHandOff((s) => s.meshes);
   const { before, after, isMeasuring } = accounts;
   const figure = (way: LeaveOptions['meshes']): Figure | null => {
@@ -93,8 +93,14 @@ export function Accounts({ accounts, tally }: { accounts: Figures; tally: Tally 
           )}
         </p>
       )}
+      {forNames > 0 && (
+        <p role="status" aria-label="Nodes with names" className="mt-2 text-[12.5px]">
+          <strong>{count(forNames, 'draw call')} more</strong> since nodes with names are kept apart, to be moved or pressed in a game.
+          “Named nodes joined too”, at GLB, saves them.
+        </p>
+      )}
       <p className="mt-2 text-[12px] text-quiet">
-        {isSame
+        {isSame && !forNames
           ? 'Nothing is left to join: each material is one draw call already.'
           : 'Joined meshes draw in fewer calls; shared ones are on the card once, however often they are shown. What an animation or a skin moves stays apart.'}
       </p>

@@ -29,7 +29,19 @@ import { Select } from '@/ui/Select';
 
 const run = (work: () => Promise<void>) => () => void work().catch(notifyError);
 
-const inGlb = ['as', 'numbered', 'vertexColors', 'normals', 'smoothAngle', 'origin', 'scale', 'unlit', 'finish', 'packed'] as const;
+const inGlb = [
+  'as',
+  'numbered',
+  'nodes',
+  'vertexColors',
+  'normals',
+  'smoothAngle',
+  'origin',
+  'scale',
+  'unlit',
+  'finish',
+  'packed',
+] as const;
 
 /** Everything in which a kit leaves. */
 export function Formats({ what, losses }: { what: What; losses: Accounts }) {

@@ -23,13 +23,16 @@ export function HandOffView() {
   const [way, setWay] = useState<'files' | 'plans'>('files');
   const [what, setWhat] = useState<What>('kit');
   const accounts = useAccounts(what);
-  const { as, meshes: joined } = useHandOff();
+  const { as, meshes: joined, nodes } = useHandOff();
   const pictures = usePictures((s) => s.rasters);
   const current = currentOf({ state, modelId, meshes });
   const models = what === 'kit' ? state.kit.models : current ? [current.model] : [];
   const uncolored = models.reduce((n, m) => n + state.seats[m.id]!.cell.reduce((k, c) => k + (c === 0 ? 1 : 0), 0), 0);
   if (state.kit.models.length === 0) return <p className="m-auto text-phrase">There is nothing to hand off yet. Bring in a model first.</p>;
-  const tally = tallyOf(state, models, (m) => meshes[m.mesh]?.mesh, { as, meshes: joined, pictures });
+  const tallyAs = (keep: typeof nodes) =>
+    tallyOf(state, models, (m) => meshes[m.mesh]?.mesh, { as, meshes: joined, nodes: keep, pictures });
+  const tally = tallyAs(nodes);
+  const forNames = joined === 'joined' && nodes !== 'joined' ? tally.drawCalls - tallyAs('joined').drawCalls : 0;
   const sides = new Set(models.map((m) => m.sides ?? 'came'));
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
@@ -100,7 +103,7 @@ export function HandOffView() {
         ) : (
           <div className="grid grid-cols-[minmax(0,1fr)_440px] gap-8">
             <Formats what={what} losses={accounts} />
-            <Accounts accounts={accounts} tally={tally} />
+            <Accounts accounts={accounts} tally={tally} forNames={forNames} />
           </div>
         )}
       </div>

@@ -15,10 +15,11 @@ export function LeaveFields({
   heeds: readonly (keyof LeaveOptions)[];
   onChange: (to: Partial<LeaveOptions>) => void;
 }) {
-  const hasVariants = useEditor((s) => s.state.kit.variants.length > 0);
+  const variants = useEditor((s) => s.state.kit.variants.length > 0);
+  const nodes = useEditor((s) => s.state.kit.models.some(({ source }) => source.format === 'gltf' && source.files.length > 0));
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-      {toAsk(options, heeds, hasVariants).map((key) => (
+      {toAsk(options, heeds, { variants, nodes }).map((key) => (
         <LeaveField
           key={key}
           option={leaveOptions[key] as LeaveOption<unknown>}

@@ -12,12 +12,12 @@ export function TallyLine() {
   const state = useEditor((s) => s.state);
   const meshes = useEditor((s) => s.meshes);
   const sheetBytes = useThumbnails((s) => s.sheetBytes);
-  const { as, meshes: way } = useHandOff();
+  const { as, meshes: way, nodes } = useHandOff();
   const pictures = usePictures((s) => s.rasters);
   const isWaiting = useEditor(isCounting);
   // While meshes come one after another it is counted once, and again when all are there.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const tally = useMemo(() => tallyNow(), [state, isWaiting, isWaiting || meshes, as, way, pictures]);
+  const tally = useMemo(() => tallyNow(), [state, isWaiting, isWaiting || meshes, as, way, nodes, pictures]);
   const { sheets } = state.kit;
   const isOne = sheets.length === 1;
   const size = isOne ? `${sheets[0]!.width}×${sheets[0]!.height}` : number(sheets.length);

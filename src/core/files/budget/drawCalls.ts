@@ -89,7 +89,7 @@ function partFinder(
 
 /** Finds the draw calls of a model, each as a material times `places` and the mesh that it is drawn with. */
 function drawFinder(kit: Kit, { pictures, patches, ...options }: DrawOptions) {
-  const { as, meshes, variants } = { ...leaveDefaults, ...options };
+  const { as, meshes, nodes, variants } = { ...leaveDefaults, ...options };
   const sheetOf = sheetNumbers(kit, as, pictures);
   const apart = variants === 'inside' && as !== 'colors' ? partFinder(kit, as, patches, pictures, sheetOf) : null;
   return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, allColored = false): Set<number> => {
@@ -108,7 +108,8 @@ function drawFinder(kit: Kit, { pictures, patches, ...options }: DrawOptions) {
       const p = facePrimitive ? facePrimitive[f]! : meshes === 'shared' && mesh ? mesh.faceObject[f]! : 0;
       const grouped = group[cell[f]!]!;
       const g = grouped < 0 ? bare : grouped;
-      const joins = meshes === 'joined' ? primitives?.[p]?.joins : undefined;
+      const from = meshes === 'joined' ? primitives?.[p] : undefined;
+      const joins = (nodes !== 'joined' && from?.apart?.[nodes]) || from?.joins;
       // Sides part faces on a sheet; a flat slot is one material whatever its faces are.
       const material = g < 0 ? slot * 2 + 1 : (as === 'slots' ? g * 2 : g * 2 + (sided[slot] ? 1 : 0)) * 2;
       const place = joins ? (g < 0 ? joins.bare : joins.colored) : p;

@@ -13,6 +13,7 @@ import type { KitPicture, KitPictures } from '../../ground/pictures/picture';
 import { buildNode } from './buildNode';
 import { GroupMaterials, type SheetPicture } from './groupMaterials';
 import { joinMeshes } from './joinMeshes';
+import { keptNodes, nodesToKeep } from './meantNames';
 import { MaterialVariants } from './materialVariants';
 import { openKept, type GltfCodecs } from './openGltf';
 import { rebuildSource } from './rebuildSource';
@@ -40,7 +41,19 @@ export interface BuiltGltf {
  * Source: Khronos glTF 2.0 specification. Throws `FileError` where a source cannot be opened again.
  */
 export async function buildGltf(kit: Kit, models: readonly ExportModel[], options: GltfOptions = {}): Promise<BuiltGltf> {
-  const { as, meshes, unlit, finish, numbered, vertexColors, origin, scale, packed, variants: wanted } = { ...leaveDefaults, ...options };
+  const {
+    as,
+    meshes,
+    unlit,
+    finish,
+    numbered,
+    vertexColors,
+    origin,
+    scale,
+    packed,
+    variants: wanted,
+    nodes: keep,
+  } = { ...leaveDefaults, ...options };
   const alone =
     models.length === 1 && !options.apart && isGltfModel(models[0]!) ? (await openKept(models[0]!.files, options.codecs)).document : null;
   const document = (alone ?? new Document()).setLogger(new Logger(Logger.Verbosity.WARN));
@@ -75,7 +88,9 @@ export async function buildGltf(kit: Kit, models: readonly ExportModel[], option
     rebuildSource(document, kit, item, materials, variants, nodes, leave);
     rebuilt.push({ item, top, nodes });
   }
-  if (meshes === 'joined') for (const { item, top, nodes } of rebuilt) joinMeshes(document, nodes, top, item.model.name);
+  if (meshes === 'joined')
+    for (const { item, top, nodes } of rebuilt)
+      joinMeshes(document, nodes, top, item.model.name, keptNodes(nodes, nodesToKeep(item.mesh, keep)));
   for (const { item, top } of rebuilt) {
     if (item.model.placement) place(document, top, item.model.placement);
     if (isMoved({ origin, scale })) frame(document, top, originOf(item.mesh, origin), scale);

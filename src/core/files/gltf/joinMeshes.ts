@@ -9,11 +9,12 @@ import { cofactor, determinant, inverse, linearPart, multiply, transformDirectio
 /**
  * Fewest draw calls: meshes that nothing moves apart become one mesh, and of its triangles those with one
  * material one primitive, whose equal vertices are welded. Nodes that are left empty by it go, unless
- * something else hangs on them. `nodes`: those of one model; `top`: what stands above all of them. Method: as
+ * something else hangs on them. `nodes`: those of one model; `top`: what stands above all of them; `kept`: nodes that
+ * stay apart with what hangs on them. Method: as
  * `anchorsOf` and `layoutOf` tell, which readers use to foresee it.
  */
-export function joinMeshes(document: Document, nodes: readonly Node[], top: Scene | Node, name: string): void {
-  const anchorOf = anchorsOf(document);
+export function joinMeshes(document: Document, nodes: readonly Node[], top: Scene | Node, name: string, kept?: ReadonlySet<Node>): void {
+  const anchorOf = anchorsOf(document, kept);
   // What is in no scene, or in another one, is not shown, and must not come to be.
   const shown = new Set<Node>();
   top.traverse((node) => shown.add(node));
@@ -44,8 +45,10 @@ export function joinMeshes(document: Document, nodes: readonly Node[], top: Scen
       continue;
     }
     const isSkinned = first.getSkin() !== null;
-    const target = isSkinned ? first : document.createNode(name);
-    if (!isSkinned) (under ?? top).addChild(target);
+    // A node that is kept has the mesh itself, where it had one.
+    const own = under && kept?.has(under) && members.includes(under) ? under : null;
+    const target = isSkinned ? first : (own ?? document.createNode(name));
+    if (target !== first && target !== own) (under ?? top).addChild(target);
     const home = isSkinned ? null : inverse(target.getWorldMatrix());
     const parts = members.flatMap((n) =>
       n

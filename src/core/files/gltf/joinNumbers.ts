@@ -14,11 +14,11 @@ export function movers(document: Document): Set<Node> {
 }
 
 /**
- * What a node's mesh can be joined with, as a name: meshes under the same moving node (or under none), and
+ * What a node's mesh can be joined with, as a name: meshes under the same node that moves or is kept (or under none), and
  * meshes of one skin, whose nodes' transforms do not count. Morphing meshes, instanced ones, and those that
  * another scene shows as well stay alone.
  */
-export function anchorsOf(document: Document): (node: Node) => { key: string; under: Node | null } {
+export function anchorsOf(document: Document, kept: ReadonlySet<Node> = new Set()): (node: Node) => { key: string; under: Node | null } {
   const root = document.getRoot();
   const index = new Map<unknown, number>([...root.listNodes(), ...root.listSkins()].map((p, i) => [p, i]));
   const moving = movers(document);
@@ -36,14 +36,17 @@ export function anchorsOf(document: Document): (node: Node) => { key: string; un
     if (isAlone) return { key: `node ${index.get(node)}`, under: null };
     if (skin) return { key: `skin ${index.get(skin)}`, under: null };
     let under: Node | null = node;
-    while (under && !moving.has(under)) under = under.getParentNode();
+    while (under && !moving.has(under) && !kept.has(under)) under = under.getParentNode();
     return { key: under ? `under ${index.get(under)}` : 'top', under };
   };
 }
 
 /** Numbers that are equal for primitives that can leave as one draw call; see `SourcePrimitive.joins`. */
-export function joinNumbers(document: Document): (node: Node, primitive: Primitive) => { colored: number; bare: number } {
-  const anchorOf = anchorsOf(document);
+export function joinNumbers(
+  document: Document,
+  kept?: ReadonlySet<Node>,
+): (node: Node, primitive: Primitive) => { colored: number; bare: number } {
+  const anchorOf = anchorsOf(document, kept);
   const numbers = new Map<string, number>();
   const numberOf = (key: string) => {
     if (!numbers.has(key)) numbers.set(key, numbers.size);

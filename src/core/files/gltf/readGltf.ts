@@ -6,6 +6,7 @@ import type { PolyMesh, Slot, SourcePrimitive } from '../../shapes/mesh/polyMesh
 import { checkFaceLimit, FileError, type ReadContext } from '../../ground/bytes/errors';
 import { values } from './accessor';
 import { joinNumbers } from './joinNumbers';
+import { keptNodes } from './meantNames';
 import { meshNodes } from './scenes';
 import { cofactor, determinant, multiply, transformDirection, transformPoint, type Matrix } from './matrix';
 
@@ -128,6 +129,7 @@ function collectPieces(file: string, document: Document): { pieces: Piece[]; oth
   const nodeIndex = new Map(root.listNodes().map((n, i) => [n, i]));
   const meshIndex = new Map(root.listMeshes().map((m, i) => [m, i]));
   const joinsOf = joinNumbers(document);
+  const [meant, named] = (['meant', 'named'] as const).map((which) => joinNumbers(document, keptNodes(root.listNodes(), which)));
   const pieces: Piece[] = [];
   let otherDraws = 0;
   for (const node of meshNodes(document)) {
@@ -146,6 +148,7 @@ function collectPieces(file: string, document: Document): { pieces: Piece[]; oth
         // A skin replaces the node's transform, and with it what that turns over.
         mirrored: !restPose(node, primitive).skin && determinant(node.getWorldMatrix()) < 0,
         joins: joinsOf(node, primitive),
+        apart: { meant: meant!(node, primitive), named: named!(node, primitive) },
       };
       pieces.push({ node, primitive, triangles, source });
     });

@@ -12,6 +12,7 @@ import { gridDocument, skinnedDocument, toGlb } from '@tests/samples';
 import type { LeaveOptions } from '../../kit/leaveOptions';
 import { readModel } from '../formats/readModel';
 import { openGltf } from './openGltf';
+import { looksMeant } from './meantNames';
 import { writeGlb } from './writeGlb';
 
 const read = async (bytes: Uint8Array, mendQuads = true) => (await readModel({ name: 'a.glb', bytes }, [], { mendQuads })).mesh;
@@ -98,9 +99,15 @@ describe('glTF that was colored', () => {
     const bytes = await toGlb(make());
     const mesh = await read(bytes);
     const before = await Promise.all([0, 1].map((weight) => seenTriangles(bytes, weight)));
-    for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][]) {
+    const ways = [
+      { meshes: 'joined', nodes: 'joined' },
+      { meshes: 'joined', nodes: 'meant' },
+      { meshes: 'joined', nodes: 'named' },
+      { meshes: 'shared' },
+    ] satisfies Partial<LeaveOptions>[];
+    for (const way of ways) {
       const { kit, item } = kitAround(mesh, bytes, (f) => (f % 3) + 1);
-      const glb = await writeGlb(kit, [item], { meshes });
+      const glb = await writeGlb(kit, [item], way);
       await expectValid(glb, ['NODE_SKINNED_MESH_LOCAL_TRANSFORMS']);
       for (const weight of [0, 1]) {
         const seen = await seenTriangles(glb, weight);
@@ -108,9 +115,13 @@ describe('glTF that was colored', () => {
         expect(seen.lit).toBe(before[weight]!.lit);
       }
       const cost = costOfGltf(await open(glb));
-      expect(cost.drawCalls).toBe(drawCalls[meshes]);
+      if (way.nodes === 'joined' || way.meshes === 'shared') expect(cost.drawCalls).toBe(drawCalls[way.meshes]);
+      else {
+        const names = (of: Document) => of.getRoot().listNodes().map((n) => n.getName()); // prettier-ignore
+        expect(names(await open(glb))).toEqual(expect.arrayContaining(names(await open(bytes)).filter(looksMeant)));
+      }
       const state = { kit: { ...kit, models: [item.model] }, seats: byId({ m: item.seats }) };
-      expect(tallyOf(state, [item.model], () => mesh, { meshes }).drawCalls).toBe(cost.drawCalls);
+      expect(tallyOf(state, [item.model], () => mesh, way).drawCalls).toBe(cost.drawCalls);
     }
   });
 
@@ -118,7 +129,7 @@ describe('glTF that was colored', () => {
     const bytes = await toGlb(skinnedDocument());
     const { kit, item } = kitAround(await read(bytes), bytes, (f) => (f % 3) + 1);
     for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][]) {
-      const glb = await writeGlb(kit, [item], { meshes });
+      const glb = await writeGlb(kit, [item], { meshes, nodes: 'joined' });
       for (const pose of [{ tip: 0.7 }, { root: -1.2, tip: 0.4 }, { idle: 1 }] as Record<string, number>[]) {
         const before = await seenTriangles(bytes, 0, pose);
         expect((await seenTriangles(glb, 0, pose)).triangles).toEqual(before.triangles);
@@ -157,7 +168,7 @@ describe('glTF that was colored', () => {
   it('keeps what moves, and what has something to say, when meshes are joined', async () => {
     const bytes = await toGlb(animated());
     const { kit, item } = kitAround(await read(bytes), bytes, () => 1);
-    const root = (await open(await writeGlb(kit, [item]))).getRoot();
+    const root = (await open(await writeGlb(kit, [item], { nodes: 'joined' }))).getRoot();
     // The still boards are one mesh; the first stays for its extras; the mirrored one, left empty, is gone.
     expect(root.listNodes().map((n) => [n.getName(), n.getMesh() !== null])).toEqual(
       expect.arrayContaining([
@@ -264,7 +275,7 @@ describe('glTF that was colored', () => {
     if (how === 'flat') mesh = repairMesh(mesh, 'flat-normals').mesh;
     const { kit, item } = kitAround(mesh, bytes, () => 1);
     for (const meshes of ['joined', 'shared'] satisfies LeaveOptions['meshes'][]) {
-      const glb = await writeGlb(kit, [item], { meshes });
+      const glb = await writeGlb(kit, [item], { meshes, nodes: 'joined' });
       await expectValid(glb);
       const { triangles, lit } = await seenTriangles(glb);
       expect(lit).toBe(triangles.length);

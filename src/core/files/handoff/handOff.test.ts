@@ -355,17 +355,19 @@ describe('a hand-off', () => {
     document.getRoot().setDefaultScene(scene);
     const bytes = await new WebIO().writeBinary(document);
     const { kit, item } = kitAround((await readModel({ name: 'a.glb', bytes })).mesh, bytes, () => 1);
-    const left = async (meshes: 'joined' | 'shared') => {
+    const left = async (meshes: 'joined' | 'shared', names: 'meant' | 'joined' = 'meant') => {
       const { files, report } = await write(
         kit,
         new Map([['m', item]]),
-        handOffOf({ parts: [{ ...newPart('glb'), options: { meshes } }] }),
+        handOffOf({ parts: [{ ...newPart('glb'), options: { meshes, nodes: names } }] }),
       );
       const nodes = (await openGltf('b.glb', files[0]!.bytes)).document.getRoot().listNodes().length;
       const { kept, lost } = report.files[0]!;
       return { nodes, kept, lost: lost.filter((l) => l.includes('by name')) };
     };
-    expect(await left('joined')).toEqual({
+    // A game may press the grip: for its name it stays, unless that is said to be no matter.
+    expect(await left('joined')).toEqual({ nodes: 3, kept: ['3 nodes, 1 camera, with their names and extras.'], lost: [] });
+    expect(await left('joined', 'joined')).toEqual({
       nodes: 2,
       kept: ['2 nodes, 1 camera, with their names and extras.'],
       lost: ['2 nodes by name, joined with others for fewer draw calls: wall, grip.'],

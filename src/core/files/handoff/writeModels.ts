@@ -6,7 +6,7 @@ import { isGltfModel, type ExportModel } from '../leaving/exportModel';
 import { safeFile } from '../../ground/bytes/fileNames';
 import type { NamedFile } from '../../ground/bytes/fileKinds';
 import { openGltf, openKept } from '../gltf/openGltf';
-import { shownNodes } from '../gltf/scenes';
+import { joinedNodes } from '../gltf/joinedNodes';
 import { writeGlb, writeGltf, type PictureBeside } from '../gltf/writeGlb';
 import { leaveDefaults } from '../../kit/leaveOptions';
 import { slotPicturesOf } from '../formats/slotPicturesOf';
@@ -106,22 +106,6 @@ function costIn(document: Document): NonNullable<FileReport['cost']> {
   const { drawCalls, gpuVertices, materials } = costOfGltf(document);
   return { drawCalls, vertices: gpuVertices, materials, textures: document.getRoot().listTextures().length };
 }
-
-/** Nodes that the file had by name and that are not in what leaves: their meshes were joined with others. */
-function joinedNodes(source: Document, written: Document): string[] {
-  const there = new Set(
-    written
-      .getRoot()
-      .listNodes()
-      .map((n) => n.getName()),
-  );
-  const gone = [...shownNodes(source)].map((n) => n.getName()).filter((name) => name && !there.has(name));
-  if (!gone.length) return [];
-  const told = gone.slice(0, mostNames).join(', ');
-  const more = gone.length > mostNames ? ` and ${gone.length - mostNames} more` : '';
-  return [`${count(gone.length, 'node')} by name, joined with others for fewer draw calls: ${told}${more}.`];
-}
-const mostNames = 12;
 
 function keptOf(root: ReturnType<Document['getRoot']>): string {
   const lists: [number, string][] = [

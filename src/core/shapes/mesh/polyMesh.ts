@@ -49,6 +49,11 @@ export interface MeshSource {
   otherDraws?: number;
 }
 
+interface Joins {
+  colored: number;
+  bare: number;
+}
+
 /** Indices into the lists of a glTF file. */
 export interface SourcePrimitive {
   node: number;
@@ -63,7 +68,9 @@ export interface SourcePrimitive {
    * Primitives with equal numbers can leave as one draw call, where their faces sit on cells (`colored`) and
    * where they stay as they came (`bare`).
    */
-  joins?: { colored: number; bare: number };
+  joins?: Joins;
+  /** The same where nodes stay apart for their names: those that look meant, or all. Absent: it is not told. */
+  apart?: { meant: Joins; named: Joins };
 }
 
 /** A material as it came in. */
