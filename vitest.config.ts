@@ -5,5 +5,11 @@ export default defineConfig({
   resolve: {
     alias: { '@': fileURLToPath(new URL('./src', import.meta.url)), '@tests': fileURLToPath(new URL('./tests', import.meta.url)) },
   },
-  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node', testTimeout: 30_000, maxWorkers: 2 },
+  test: {
+    include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'],
+    environment: 'node',
+    testTimeout: 240_000,
+    hookTimeout: 240_000,
+    maxWorkers: 2,
+  },
 });

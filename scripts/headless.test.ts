@@ -1,14 +1,15 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { WebIO } from '@gltf-transform/core';
 import { build } from 'esbuild';
-import { beforeAll, expect, it } from 'vitest';
+import { afterAll, beforeAll, expect, it } from 'vitest';
 import { decodePng, encodePng } from '@/core/ground/pictures/png';
 import { sampleWithThree } from '@tests/sampleWithThree';
 
 const folder = mkdtempSync(join(tmpdir(), 'oligochrome-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
 /** The command as it is run by hand, and the same in one file, which starts in a third of the time. */
 const asByHand = (...args: string[]) => spawnSync('node', ['--import', 'tsx', 'scripts/headless.ts', ...args], { encoding: 'utf8' });
 const inOneFile = 'node_modules/.cache/headless.mjs';
