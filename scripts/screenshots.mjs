@@ -189,7 +189,7 @@ await page.getByRole('list', { name: 'To look at' }).waitFor();
 await page.getByRole('radio', { name: 'Whole kit' }).click();
 await page.waitForTimeout(3000);
 await page
-  .getByRole('button', { name: /^Show me: 72 faces/ })
+  .getByRole('button', { name: /^Show me: 754 faces not yet colored/ })
   .first()
   .click();
 await shot('proof');
