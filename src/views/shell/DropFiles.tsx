@@ -9,7 +9,7 @@ import { isArchive, openArchive } from '@/state/kit/home';
 import { addReferences, isPicture, openPalettePicture } from '@/state/sheet/adopting';
 import { cancelImport, importFiles, useImport } from '@/state/files/importing';
 import { toWhereItGoesOn } from '@/state/files/afterImport';
-import { bringInStage } from '@/state/files/files';
+import { bringInStage } from '@/state/files/stageFiles';
 import { notify, notifyError } from '@/state/told/notices';
 import { openPalette } from '@/state/files/palettes';
 import { Button } from '@/ui/Button';

@@ -1,6 +1,6 @@
 'use client';
 import { cancelWriting, useWriting } from '@/state/files/exporting';
-import { bringInStage, downloadScene, downloadStage, sceneEnding, takeInStage, useReadStage } from '@/state/files/files';
+import { bringInStage, downloadScene, downloadStage, sceneEnding, takeInStage, useReadStage } from '@/state/files/stageFiles';
 import { useStage } from '@/state/stage/stage';
 import { useBase } from '@/state/kit/useCurrent';
 import { notifyError } from '@/state/told/notices';
