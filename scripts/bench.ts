@@ -32,7 +32,7 @@ import * as imageQ from 'image-q';
 import quantizeMedian from 'quantize';
 import { rgbFromHex } from '@/core/ground/color/hex';
 import { labDistance, labFromRgb, type Lab } from '@/core/ground/color/oklab';
-import { countColors, drawColors } from '@/core/sheet/picture/drawColors';
+import { sampleColors, drawColors } from '@/core/sheet/picture/drawColors';
 import { recognise } from '@/core/sheet/picture/readBlocks';
 import type { Raster } from '@/core/ground/pictures/raster';
 import { picksToTime } from './benchPicks';
@@ -226,7 +226,7 @@ rows.push([
 
 const photo = photoLike(2048, 2048);
 const colorsOf = (palette: readonly (readonly number[])[]) => palette.map((c) => labFromRgb([c[0]!, c[1]!, c[2]!]));
-const drawn = drawColors(countColors(photo), 16).colors.map((c) => rgbFromHex(c.color));
+const drawn = drawColors(sampleColors(photo), 16).colors.map((c) => rgbFromHex(c.color));
 const triples: [number, number, number][] = [];
 for (let i = 0; i < photo.data.length; i += 4) triples.push([photo.data[i]!, photo.data[i + 1]!, photo.data[i + 2]!]);
 const median16 = () => (quantizeMedian(triples, 16) as { palette(): number[][] }).palette();
@@ -236,7 +236,7 @@ const byImageQ = (method: 'wuquant' | 'rgbquant') =>
     .getPointContainer()
     .getPointArray()
     .map((p) => [p.r, p.g, p.b]);
-const oursDraw = time(7, () => drawColors(countColors(photo), 16));
+const oursDraw = time(7, () => drawColors(sampleColors(photo), 16));
 rows.push([
   '16 colors from 2,048² pixels',
   oursDraw,

@@ -11,7 +11,7 @@ import { runOf } from '@/core/faces/seat/layAlong';
 import type { Laying } from '@/core/kit/laying/seatRule';
 import type { PresentView } from '@/core/shapes/view/presentView';
 import { rasterInputOf, type FaceRaster } from '@/core/shapes/view/rasterFaces';
-import { visibleArea } from '@/core/shapes/view/visibleArea';
+import { estimatedVisibleArea } from '@/core/shapes/view/estimatedVisibleArea';
 import { pathBetween } from '@/core/islands/unwrap/edgePath';
 import { Ray, Vector3 } from 'three';
 import { type Reach, facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
@@ -179,9 +179,9 @@ export const picking = {
   },
 
   /** Square metres of each face that are seen from around; computed once for a mesh. */
-  visibleArea(id: string): Float32Array {
+  estimatedVisibleArea(id: string): Float32Array {
     const resident = residents.get(id)!;
     const { loaded } = resident;
-    return (resident.visible ??= visibleArea(rasterInputOf(loaded.mesh, loaded.triangles), loaded.bounds, faceCount(loaded.mesh)));
+    return (resident.visible ??= estimatedVisibleArea(rasterInputOf(loaded.mesh, loaded.triangles), loaded.bounds, faceCount(loaded.mesh)));
   },
 };

@@ -3,7 +3,7 @@ import type { Hex } from '@/core/ground/color/hex';
 import { decodePicture } from '@/core/ground/pictures/decodePicture';
 import type { KitPictures } from '@/core/ground/pictures/picture';
 import type { Sheet } from '@/core/kit/kit';
-import { type DrawnPalette, countColors, drawSeries } from '@/core/sheet/picture/drawColors';
+import { type DrawnPalette, sampleColors, drawSeries } from '@/core/sheet/picture/drawColors';
 import type { Lines } from '@/core/sheet/picture/findLines';
 import { type Finding, readBlocks, recognise } from '@/core/sheet/picture/readBlocks';
 import { type EncodedSheet, encodeSheet } from '@/core/sheet/encode';
@@ -41,7 +41,7 @@ export const pictures = {
 
   /** Palettes of 1 to `most` colors that stand for a picture. */
   drawColors(raster: Raster, most: number, locked: Hex[]): DrawnPalette[] {
-    return drawSeries(countColors(raster), most, locked);
+    return drawSeries(sampleColors(raster), most, locked);
   },
 
   async decodePicture(name: string, bytes: Uint8Array): Promise<Raster> {

@@ -48,7 +48,10 @@ export async function measureStretch(): Promise<void> {
   }
   try {
     const texels = texelsOf(sheet, seats, c.loaded.mesh.faceStart, faces);
-    const [stretch, seen] = await Promise.all([longWorker().stretchOn(model.mesh, faces, texels), pickingWorker().visibleArea(model.mesh)]);
+    const [stretch, seen] = await Promise.all([
+      longWorker().stretchOn(model.mesh, faces, texels),
+      pickingWorker().estimatedVisibleArea(model.mesh),
+    ]);
     if (own !== latest || !isNow()) return;
     const { areas } = c.loaded.adjacency;
     const share = seen.map((area, f) => area / (areas[f]! || 1));

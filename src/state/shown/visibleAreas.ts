@@ -15,7 +15,7 @@ export function useVisibleAreas(models: readonly Model[]): ReadonlyMap<string, F
     let isLatest = true;
     void (async () => {
       for (const id of wanted.split(' ').filter(Boolean)) {
-        const area = await pickingWorker().visibleArea(id);
+        const area = await pickingWorker().estimatedVisibleArea(id);
         if (!isLatest) return;
         setAreas((known) => new Map(known).set(id, area));
       }

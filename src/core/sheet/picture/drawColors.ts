@@ -29,7 +29,7 @@ export interface ColorCounts {
 const mostSamples = 250_000;
 
 /** Pixels of less than half opacity do not count. */
-export function countColors({ width, height, data }: Raster): ColorCounts {
+export function sampleColors({ width, height, data }: Raster): ColorCounts {
   const step = Math.ceil((width * height) / mostSamples) | 1;
   const count = new Uint32Array(32768);
   const red = new Uint32Array(32768);

@@ -17,7 +17,7 @@ import { proposeGoing } from '../palette/whereColorsGo';
 import { colorsSeen, expectDisjoint, kits } from '@tests/sheets';
 import { adoptPicture, describeFinding } from './adopt';
 import { blockNames } from './blockNames';
-import { countColors, drawColors, drawSeries } from './drawColors';
+import { sampleColors, drawColors, drawSeries } from './drawColors';
 import { meanInCircle } from './meanColor';
 import { recognise } from './readBlocks';
 
@@ -53,7 +53,7 @@ it('draws the colors of a picture with their shares, fewer with more error, and 
       { rect: { x: 40, y: 20, w: 20, h: 20 }, fill: solid('#b5463a') },
     ],
   );
-  const counts = countColors(picture);
+  const counts = sampleColors(picture);
   const three = drawColors(counts, 3);
   const near = (a: string, b: string) => labDistance(labFromRgb(rgbFromHex(a)), labFromRgb(rgbFromHex(b)));
   expect(three.colors.map((c) => Math.round(c.share * 100))).toEqual([56, 40, 4]);
@@ -65,7 +65,7 @@ it('draws the colors of a picture with their shares, fewer with more error, and 
   const locked = drawColors(counts, 3, ['#ffee00']);
   expect(locked.colors[0]).toMatchObject({ color: '#ffee00', locked: true });
   expect(locked.colors).toHaveLength(3);
-  expect(drawColors(countColors({ width: 1, height: 1, data: new Uint8Array(4) }), 4).colors).toEqual([]);
+  expect(drawColors(sampleColors({ width: 1, height: 1, data: new Uint8Array(4) }), 4).colors).toEqual([]);
 });
 
 it('takes the mean under a circle in linear light', () => {

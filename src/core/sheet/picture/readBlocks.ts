@@ -126,7 +126,7 @@ function grid(raster: Raster, { xs, ys }: Lines): Reading[][] {
   return ys.slice(1).map((y1, r) =>
     xs.slice(1).map((x1, c) => {
       const rect = { x: xs[c]!, y: ys[r]!, w: x1 - xs[c]!, h: y1 - ys[r]! };
-      const mean = meanOf(raster, inset(rect));
+      const mean = sampledMean(raster, inset(rect));
       return { rect, mean, isFlat: isFlat(raster, inset(rect), mean) };
     }),
   );
@@ -134,13 +134,13 @@ function grid(raster: Raster, { xs, ys }: Lines): Reading[][] {
 
 /** One color but for noise, with no trend from end to end. */
 function isFlat(raster: Raster, rect: Rect, mean: readonly number[]): boolean {
-  if (deviation(raster, rect, () => mean) > noise) return false;
+  if (sampledDeviation(raster, rect, () => mean) > noise) return false;
   const { x, y, w, h } = rect;
   const [across, down] = [Math.ceil(w / 4), Math.ceil(h / 4)];
   // In a thin block the border's blur cannot be left out.
   const most = Math.min(w, h) < 8 ? mostTrend * 3 : mostTrend;
   const differ = (p: Rect, q: Rect) => {
-    const [a, b] = [meanOf(raster, p), meanOf(raster, q)];
+    const [a, b] = [sampledMean(raster, p), sampledMean(raster, q)];
     return a.some((v, k) => Math.abs(v - b[k]!) > most);
   };
   return (
@@ -159,7 +159,7 @@ function inset({ x, y, w, h }: Rect): Rect {
 /** Every so many-th pixel of large blocks. */
 const strideOf = ({ w, h }: Rect): number => Math.max(1, Math.floor(Math.sqrt((w * h) / 4096)));
 
-function meanOf({ width, data }: Raster, rect: Rect): number[] {
+function sampledMean({ width, data }: Raster, rect: Rect): number[] {
   const stride = strideOf(rect);
   const sum = [0, 0, 0, 0];
   let n = 0;
@@ -173,7 +173,7 @@ function meanOf({ width, data }: Raster, rect: Rect): number[] {
 }
 
 /** Mean over pixels of the largest channel's distance from what is expected there. */
-function deviation({ width, data }: Raster, rect: Rect, expected: (x: number, y: number) => readonly number[]): number {
+function sampledDeviation({ width, data }: Raster, rect: Rect, expected: (x: number, y: number) => readonly number[]): number {
   const stride = strideOf(rect);
   let sum = 0;
   let n = 0;
@@ -330,10 +330,10 @@ function gradientOf(raster: Raster, rect: Rect): Block['fill'] {
     // Along the axis the ends belong to the gradient; only across it the border is left out.
     const area = axis === 'y' ? { ...rect, x: inner.x, w: inner.w } : { ...rect, y: inner.y, h: inner.h };
     const line = Array.from({ length: axis === 'y' ? rect.h : rect.w }, (_, i) =>
-      meanOf(raster, axis === 'y' ? { ...area, y: rect.y + i, h: 1 } : { ...area, x: rect.x + i, w: 1 }),
+      sampledMean(raster, axis === 'y' ? { ...area, y: rect.y + i, h: 1 } : { ...area, x: rect.x + i, w: 1 }),
     );
     const at = (x: number, y: number) => line[axis === 'y' ? y - rect.y : x - rect.x]!;
-    return { axis, line, error: deviation(raster, area, at) };
+    return { axis, line, error: sampledDeviation(raster, area, at) };
   });
   const best = candidates.sort((p, q) => p.error - q.error)[0]!;
   if (best.error > noise || best.line.length < 3) return { kind: 'art' };
@@ -341,7 +341,7 @@ function gradientOf(raster: Raster, rect: Rect): Block['fill'] {
   const ends = labDistance(labFromRgb(line[0]!), labFromRgb(line.at(-1)!));
   const fit = fitGradient(line);
   if (fit.error > 0.03) return { kind: 'art' };
-  if (ends < 0.01 && fit.stops.length === 2) return solidOf(meanOf(raster, inner));
+  if (ends < 0.01 && fit.stops.length === 2) return solidOf(sampledMean(raster, inner));
   return { kind: 'gradient', axis: best.axis, mix: fit.mix, stops: fit.stops };
 }
 

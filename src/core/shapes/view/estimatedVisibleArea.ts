@@ -12,7 +12,7 @@ const size = 192;
  * Square metres of each face that are seen, as the mean over 14 directions from all around; 0 for a face that
  * none of them sees.
  */
-export function visibleArea(input: RasterInput, bounds: Bounds, faces: number): Float32Array {
+export function estimatedVisibleArea(input: RasterInput, bounds: Bounds, faces: number): Float32Array {
   const seen = new Float32Array(faces);
   for (const direction of directions) {
     const matrix = framingMatrix(bounds, 1.02, direction);
