@@ -1,7 +1,7 @@
 import { byId } from '@/core/ground/byId';
 import { expect, it } from 'vitest';
-import { lchFromHex, rgbFromHex } from '../../ground/color/hex';
-import { labDistance, labFromRgb } from '../../ground/color/oklab';
+import { hexFromLch, lchFromHex, rgbFromHex } from '../../ground/color/hex';
+import { fitToGamut, labDistance, labFromLch, labFromRgb, type Lab } from '../../ground/color/oklab';
 import { applyEdit, inverseOf } from '../../kit/edit/editKinds';
 import { spareCells, usableCells, type KitState } from '../../kit/kit';
 import { newKit } from '../starter';
@@ -41,6 +41,43 @@ it('reads colors, steps and spares out of a list or the rows of a table', () => 
   });
   expect(readRoles('#102030', 1).roles).toEqual([{ name: '#102030', steps: 1, color: '#102030' }]);
   expect(readRoles('spare tyre 2', 1)).toEqual({ roles: [{ name: 'spare tyre', steps: 2 }] });
+});
+
+it('reads spares and steps however they are written, and nothing else as such', () => {
+  for (const [text, spares] of [
+    ['3 spare', 3],
+    ['12 spares', 12],
+    ['12   spare cells', 12],
+    ['1 spare cell', 1],
+    ['spare 4', 4],
+    ['spares x 14', 14],
+    ['spare cells: 5', 5],
+    ['Spare cell×6', 6],
+  ] as const)
+    expect([text, readRoles(text, 1)]).toEqual([text, { roles: [], spares }]);
+  for (const text of ['spare', 'spare 123', '100 spare', 'a 3 spare', '3 spare tyres', 'spares xx 4'])
+    expect([text, readRoles(text, 1).spares]).toEqual([text, undefined]);
+  for (const [text, name, steps] of [
+    ['rope x3', 'rope', 3],
+    ['rope × 4', 'rope', 4],
+    ['rope: 5', 'rope', 5],
+    ['rope 6 tones', 'rope', 6],
+    ['wet   rope 7 shade', 'wet rope', 7],
+    ['rope 8 step', 'rope', 8],
+    ['max 3', 'max', 3],
+    ['ropex3', 'ropex3', 2],
+    ['rope 0', 'rope 0', 2],
+    ['rope 10', 'rope 10', 2],
+    ['rope 3 things', 'rope 3 things', 2],
+    ['1) rope 9', 'rope', 9],
+  ] as const)
+    expect([text, readRoles(text, 2).roles]).toEqual([text, [{ name, steps }]]);
+  expect(readRoles(`${'o'.repeat(90)} 3`, 1).roles).toEqual([{ name: 'o'.repeat(80), steps: 3 }]);
+  expect(readRoles('#ABCDEF, #abcdef, ##abcdef, x#abcdef', 1).roles.map((r) => [r.name, r.color])).toEqual([
+    ['#abcdef', '#abcdef'],
+    ['##abcdef', undefined],
+    ['x#abcdef', undefined],
+  ]);
 });
 
 it('lets a color win over the thing beside it, and a material over what has none by nature', () => {
@@ -91,6 +128,45 @@ it('proposes base colors that no one would take for one another, however alike t
   const [ramp] = planColors([{ name: 'brass', steps: 5 }]);
   const lightness = ramp!.colors.map((c) => lchFromHex(c).l);
   expect(lightness).toEqual([...lightness].sort((a, b) => a - b));
+});
+
+it('keeps what is given, moves what would be its twin by the nearest step, and spreads the rest the farthest', () => {
+  const lchOf = (hex: string) => lchFromHex(hex);
+  const lab = (hex: string) => labFromRgb(rgbFromHex(hex));
+  const plain = (name: string, color?: string) => ({ name, steps: 1, ...(color && { color }) });
+  const [first, twin, given, gone] = planColors(
+    [plain('brick'), plain('brick wall'), plain('brick', '#a04030'), plain('gribble')],
+    ['#203040'],
+  );
+  expect(first!.colors).toEqual(planColors([plain('brick')])[0]!.colors);
+  // Lighter first: hue and strength stay.
+  const [a, b] = [lchOf(first!.colors[0]!), lchOf(twin!.colors[0]!)];
+  const rings = (b.l - a.l) / 0.035;
+  expect([rings, b.c / a.c]).toEqual([expect.closeTo(Math.round(rings), 1), expect.closeTo(1, 1)]);
+  expect(labDistance(lab(twin!.colors[0]!), lab(first!.colors[0]!))).toBeGreaterThan(0.059);
+  expect(rings).toBeLessThan(2.5);
+  expect([given!.colors, given!.from, gone!.from]).toEqual([['#a04030'], 'given', 'spread']);
+  // No calm color lies farther from all others than the one that is chosen.
+  const others = ['#203040', ...[first!, twin!, given!].map((p) => p.colors[0]!)].map(lab);
+  const farFrom = (of: Lab) => Math.min(...others.map((other) => labDistance(of, other)));
+  const chosen = farFrom(lab(gone!.colors[0]!));
+  for (let h = 10; h < 360; h += 15)
+    for (const l of [0.46, 0.58, 0.7, 0.82])
+      for (const c of [0.06, 0.1]) expect(farFrom(labFromLch(fitToGamut({ l, c, h })))).toBeLessThan(chosen + 0.004);
+  expect(planColors([plain('gribble')])[0]!.colors).toEqual([hexFromLch({ l: 0.58, c: 0.1, h: 235 })]);
+});
+
+it('makes as many steps as are asked for, from darker to lighter by so much each, and none past black or white', () => {
+  const lightness = (steps: number, color: string) =>
+    planColors([{ name: 'rope', steps, color }])[0]!.colors.map((c) => Math.round(lchFromHex(c).l * 100) / 100);
+  const { l } = lchFromHex('#8a6f4d');
+  expect(lightness(1, '#8a6f4d')).toEqual([Math.round(l * 100) / 100]);
+  expect([lightness(2, '#8a6f4d').at(0), lightness(2, '#8a6f4d').at(-1)]).toEqual([expect.closeTo(l - 0.13, 1), expect.closeTo(l, 1)]);
+  const four = lightness(4, '#8a6f4d');
+  expect([four.length, four[0], four[3]]).toEqual([4, expect.closeTo(Math.max(0.16, l - 0.39), 1), expect.closeTo(l + 0.27, 1)]);
+  expect(Math.min(...lightness(9, '#202020'))).toBeGreaterThan(0.14);
+  expect(Math.max(...lightness(9, '#e0e0e0'))).toBeLessThan(0.98);
+  expect(planColors([{ name: 'rope', steps: 3, color: '#8a6f4d' }])[0]).toMatchObject({ name: 'rope', from: 'given', baseIndex: 1 });
 });
 
 it('lays a plan out on the smallest sheet beside the colors in use, as one edit that is undone exactly', () => {

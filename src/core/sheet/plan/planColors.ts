@@ -47,7 +47,7 @@ export function readRoles(text: string, usualSteps: number): RoleList {
       }
       const hex = /(?:^|\s)(#[0-9a-f]{6}|#[0-9a-f]{3})(?=\s|$)/i.exec(clean)?.[1];
       const rest = (hex ? clean.replace(hex, ' ') : clean).replace(/\s+/g, ' ').trim();
-      const [, name = rest, own] = new RegExp(`^(.*\\D)\\s*[x×:\\s]\\s*([1-9])(?:\\s*${steps})?$`, 'u').exec(rest) ?? [];
+      const [, name = rest, own] = new RegExp(`^(.*?\\D)(?:\\s+x\\s*|\\s*[×:]\\s*|\\s+)([1-9])(?:\\s*${steps})?$`, 'u').exec(rest) ?? [];
       const role = name.trim().slice(0, 80) || hex?.toLowerCase() || '';
       if (!role || seen.has(role.toLowerCase())) continue;
       seen.add(role.toLowerCase());
