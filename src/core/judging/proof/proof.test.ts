@@ -5,76 +5,20 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { group, type Edit } from '../../kit/edit/edit';
 import { applyEdit, inverseOf } from '../../kit/edit/editKinds';
-import { emptySeats, type Cell, type KitState, type Model, type Seats, type Sheet, type Variant } from '../../kit/kit';
-import { adjacencyOf } from '../../shapes/mesh/adjacency';
+import { type Cell, type KitState, type Sheet, type Variant } from '../../kit/kit';
 import { meshFromLists } from '../../shapes/mesh/build';
-import type { PolyMesh } from '../../shapes/mesh/polyMesh';
-import { triangulate } from '../../shapes/mesh/triangulate';
 import { seatFaces } from '../../kit/edit/seatFaces';
 import type { Raster } from '../../ground/pictures/raster';
-import { newKit } from '../../sheet/starter';
 import { isWaived, proofDefaults, type Finding, type ProofModel, type ProofSettings } from './finding';
 import { levelsOf, mipAtlas, mipOf, sample } from './mips';
 import { prove } from './proof';
 import { noRecoloring, recoloringOf } from './recoloring';
 import { checks, repairFor } from './checks';
+import { cell, inOrder, look, modelsOf, named, solid, world } from '@tests/proofWorld';
 
 const repairOf = (state: KitState, found: Finding, settings: ProofSettings, own?: ProofModel) =>
   repairFor(found)?.edit(state, found, settings, own) ?? null;
 
-const cell = (id: number, x: number, y: number, size: number, fill: Cell['fill'], role = ''): Cell => ({
-  id,
-  rect: { x, y, w: size, h: size },
-  role,
-  fill,
-});
-const solid = (color: string, alpha?: number): Cell['fill'] => ({ kind: 'solid', color, ...(alpha !== undefined && { alpha }) });
-
-function world(meshes: PolyMesh[], cells: Cell[], size = 16) {
-  const kit = newKit('K');
-  const sheet: Sheet = { ...kit.sheets[0]!, width: size, height: size, cells, ramps: [] };
-  const models = meshes.map((mesh, i): Model => {
-    const faces = mesh.faceStart.length - 1;
-    return {
-      id: `m${i}`,
-      name: `Crate ${i}`,
-      mesh: '',
-      faces,
-      sheet: sheet.id,
-      regions: [],
-      slots: [],
-      seams: [],
-      source: { format: 'made', name: '', files: [] },
-    };
-  });
-  const seats = byId<Seats>(models.map((m) => [m.id, { ...emptySeats(m.faces), cell: new Uint16Array(m.faces).fill(cells[0]!.id) }]));
-  const state: KitState = { kit: { ...kit, sheets: [sheet], models, nextCell: 90 }, seats };
-  return { state, meshes };
-}
-const modelsOf = ({ state, meshes }: ReturnType<typeof world>): ProofModel[] =>
-  state.kit.models.map((model, i) => {
-    const adjacency = adjacencyOf(meshes[i]!);
-    return { model, seats: state.seats[model.id]!, mesh: meshes[i]!, adjacency, triangles: triangulate(meshes[i]!, adjacency.normals) };
-  });
-const look = (w: ReturnType<typeof world>, settings = {}, recoloring = noRecoloring): Finding[] =>
-  prove({
-    ...(w.state.patches && { patches: w.state.patches }),
-    kit: w.state.kit,
-    models: modelsOf(w),
-    seats: w.state.seats,
-    pictures: new Map(),
-    settings: { ...proofDefaults, ...settings },
-    recoloring,
-  });
-const named = (found: Finding[], check: string) => found.filter((f) => f.check === check);
-/** A kit in order: a box on one color of four, that are all used. */
-const inOrder = () => {
-  const colors = ['#a04030', '#3050a0', '#50a040', '#c0b060'];
-  const cells = colors.map((color, i) => cell(i + 1, (i % 2) * 4, i > 1 ? 4 : 0, 4, solid(color)));
-  const w = world([box()], cells, 8);
-  w.state.seats.m0!.cell.set([1, 2, 3, 4, 1, 2]);
-  return w;
-};
 /** Repairs, finds nothing of it any more, and undoes to what was. */
 function repaired(w: ReturnType<typeof world>, found: Finding, settings = {}): KitState {
   const before = structuredClone(w.state);
