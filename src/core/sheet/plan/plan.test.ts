@@ -1,7 +1,8 @@
 import { byId } from '@/core/ground/byId';
+import { mostIn } from '../../ground/limits';
 import { expect, it } from 'vitest';
 import { hexFromLch, lchFromHex, rgbFromHex } from '../../ground/color/hex';
-import { fitToGamut, labDistance, labFromLch, labFromRgb, type Lab } from '../../ground/color/oklab';
+import { fitToGamut, labDistance, labFromLch, labFromRgb, type Lab, type Lch } from '../../ground/color/oklab';
 import { applyEdit, inverseOf } from '../../kit/edit/editKinds';
 import { spareCells, usableCells, type KitState } from '../../kit/kit';
 import { newKit } from '../starter';
@@ -156,6 +157,57 @@ it('keeps what is given, moves what would be its twin by the nearest step, and s
   expect(planColors([plain('gribble')])[0]!.colors).toEqual([hexFromLch({ l: 0.58, c: 0.1, h: 235 })]);
 });
 
+it('tries lighter and darker first, then other hues, then other strengths, nearer before farther; where all are twins, the farthest', () => {
+  const away = (at: Lch, others: readonly Lch[]) => Math.min(...others.map((o) => labDistance(labFromLch(at), labFromLch(o))));
+  const base = fitToGamut(colorOfName('brick')!);
+  const tries = [1, 2, 3, 4].flatMap((ring) =>
+    [[1, 0, 0], [-1, 0, 0], [1, 1, 0], [-1, -1, 0], [1, -1, 1], [-1, 1, 1], [0, 1, 1], [0, -1, 1]].map(([l, h, c]) =>
+      fitToGamut({
+        l: Math.max(0.2, Math.min(0.96, base.l + l! * ring * 0.035)),
+        h: (base.h + h! * ring * 6 + 360) % 360,
+        c: Math.max(0, base.c * (1 + c! * ring * 0.15)),
+      }),
+    ),
+  ); // prettier-ignore
+  const near = (hex: string, to: Lch) => expect(labDistance(labFromRgb(rgbFromHex(hex)), labFromLch(to))).toBeLessThan(0.004);
+  for (let taken = 0; taken < tries.length; taken++) {
+    const present = [base, ...tries.slice(0, taken)].map(hexFromLch);
+    const others = present.map(lchFromHex);
+    const free = tries.find((at) => away(at, others) >= 0.06);
+    const best = free ?? [...tries].sort((p, q) => away(q, others) - away(p, others))[0]!;
+    near(planColors([{ name: 'brick', steps: 1 }], present)[0]!.colors[0]!, best);
+  }
+});
+
+it('changes a thing by each state beside it: lightness, strength, and a stain or a turn of hue', () => {
+  const turned = (h: number, to: number, most: number) => {
+    const by = ((to - h + 540) % 360) - 180;
+    return (h + Math.max(-most, Math.min(most, by)) + 360) % 360;
+  };
+  for (const [state, { l, chroma, toward }] of stateWords)
+    for (const thing of ['rope', 'lime wash', 'moss', 'snow', 'brick']) {
+      const own = thingColors.get(thing) ?? colorOfName(thing)!;
+      const made = colorOfName(`${state} ${thing}`)!;
+      expect([state, thing, made.l]).toEqual([state, thing, expect.closeTo(Math.min(0.96, Math.max(0.2, own.l + l)), 6)]);
+      const stain = toward && chroma > 0.6 ? toward.degrees * 0.0006 : 0;
+      expect([state, thing, made.c]).toEqual([state, thing, expect.closeTo(Math.max(own.c * chroma, stain), 6)]);
+      const hue = !toward ? own.h : own.c < 0.03 ? toward.hue : turned(own.h, toward.hue, toward.degrees);
+      expect([state, thing, (made.h + 360) % 360]).toEqual([state, thing, expect.closeTo((hue + 360) % 360, 4)]);
+    }
+  for (const [many, one] of [
+    ['sails', 'sail'],
+    ['stones', 'stone'],
+    ['glasses', 'glass'],
+    ['skies', 'sky'],
+    ['berries', 'berry'],
+    ['wooden', 'wood'],
+    ['mossy stones', 'mossy stone'],
+  ] as const)
+    // prettier-ignore
+    expect([many, colorOfName(many)]).toEqual([many, colorOfName(one)]);
+  expect(readRoles('3.rope', 1).roles[0]!.name).toBe('rope');
+});
+
 it('makes as many steps as are asked for, from darker to lighter by so much each, and none past black or white', () => {
   const lightness = (steps: number, color: string) =>
     planColors([{ name: 'rope', steps, color }])[0]!.colors.map((c) => Math.round(lchFromHex(c).l * 100) / 100);
@@ -181,6 +233,34 @@ it('lays a plan out on the smallest sheet beside the colors in use, as one edit 
   expect(after.ramps.map((r) => r.name)).toEqual(['Rust', 'sail', 'rope', 'brass', 'tar', 'lichen']);
   expect(spareCells(after).length).toBeGreaterThanOrEqual(2);
   expect(JSON.stringify(applyEdit(applyEdit(state, edit), inverseOf(edit)))).toBe(JSON.stringify(state));
+});
+
+it('makes what no face sits on spare when it is told to, and refuses what a sheet cannot hold', () => {
+  const state: KitState = { kit: newKit('Skerry'), seats: byId() };
+  const sheet = state.kit.sheets[0]!;
+  const options = { exactTo: 1 as const, spares: 2, keepUnused: false };
+  const used = new Set([sheet.ramps[0]!.cells[1]!, ...sheet.ramps[1]!.cells]);
+  const sail = planColors([{ name: 'sail', steps: 1 }]);
+  const edit = planSheet(state, sheet.id, sail, used, options);
+  expect(edit).toMatchObject({ label: 'Plan sail', forAll: true });
+  const after = applyEdit(state, edit).kit.sheets[0]!;
+  expect(after.ramps.map((r) => [r.name, r.cells])).toEqual([
+    [sheet.ramps[0]!.name, [sheet.ramps[0]!.cells[1]]],
+    [sheet.ramps[1]!.name, sheet.ramps[1]!.cells],
+  ]);
+  const colored = after.cells.filter((c) => c.fill.kind === 'solid');
+  // The new color takes the room of one that went.
+  expect(colored.flatMap((c) => (c.role === 'sail' ? [] : [c.id])).sort()).toEqual([...used].sort());
+  expect(colored.filter((c) => c.role === 'sail')).toHaveLength(1);
+  expect(after.cells.filter((c) => c.fill.kind === 'spare').every((c) => c.role === '')).toBe(true);
+  const kept = applyEdit(state, planSheet(state, sheet.id, sail, used, { ...options, keepUnused: true })).kit.sheets[0]!;
+  expect(kept.ramps).toEqual(sheet.ramps);
+  const many = (n: number) => [{ name: 'rope', from: 'given' as const, colors: Array<'#8a6f4d'>(n).fill('#8a6f4d'), baseIndex: 0 }];
+  expect(() => planSheet(state, sheet.id, many(mostIn.cells - sheet.cells.length + 1), used, options)).toThrow(
+    'The sheet would hold more than',
+  );
+  const two = [...many(mostIn.cells / 2), ...many(mostIn.cells / 2)];
+  expect(() => planSheet(state, sheet.id, two, used, options)).toThrow('The sheet would hold more than');
 });
 
 it('calls a color by the word that leads back to it, plain where a plain one is as near', () => {
