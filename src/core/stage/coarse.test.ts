@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { boxFor, coarsened, type TintedShape } from './coarse';
+import { boxFor, coarsened, fewest, type TintedShape } from './coarse';
 
 /** A square in the plane z = 0 of so many quads a side, red on its left half and blue on its right, and a speck above it. */
 function carpet(n: number): TintedShape {
@@ -79,4 +79,34 @@ test('a box has the bounds of its shape, sides that look outward, each in the co
   expect(tintOf(0, 1)).toEqual([200, 0, 0]);
   expect(tintOf(1, -1)).toEqual([0, 100, 0]);
   expect([...p].filter((_, i) => i % 3 === 1).every((y) => y === 2 || y === 5)).toBe(true);
+});
+
+test('the finest of some grids is taken that has no more triangles than wished, and a box where those are hardly any', () => {
+  const shape = carpet(24);
+  const tried = [6, 5, 4, 3].map((cells) => coarsened(shape, cells));
+  const counts = tried.map((t) => t.triangles.length / 3);
+  expect(counts).toEqual([...new Set(counts)].sort((a, b) => b - a));
+  for (let most = counts[3]!; most <= counts[0]! + 1; most++) {
+    const at = counts.findIndex((n) => n <= most);
+    expect(fewest(shape, most)).toEqual(tried[at]);
+  }
+  expect(fewest(shape, counts[3]! - 1)).toEqual(boxFor(shape));
+  // Two triangles, or five, say less than a box; six do not.
+  for (const n of [2, 5, 6]) {
+    const few = { ...shape, triangles: shape.triangles.slice(0, 3) };
+    const fan = Array.from({ length: n }, (_, i) => [
+      Math.cos(i),
+      Math.sin(i),
+      0,
+      Math.cos(i + 0.9),
+      Math.sin(i + 0.9),
+      0,
+      0,
+      0,
+      i % 2,
+    ]).flat();
+    const own = { ...few, positions: Float32Array.from(fan), normals: new Float32Array(fan.length), tints: new Uint8Array((fan.length / 3) * 4), triangles: Uint32Array.from({ length: n * 3 }, (_, i) => i) }; // prettier-ignore
+    const left = coarsened(own, 6).triangles.length / 3;
+    expect(fewest(own, 100)).toEqual(left >= 6 ? coarsened(own, 6) : boxFor(own));
+  }
 });
