@@ -20,6 +20,7 @@ import { downloadPalette } from '@/state/files/palettes';
 import { setSlotsFrom } from '@/state/color/slots';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
+import { heededBy } from '@/core/kit/leaveOptions';
 import { LeaveFields } from './LeaveFields';
 import { Losses } from './Losses';
 import { OwnUvs } from './OwnUvs';
@@ -29,19 +30,8 @@ import { Select } from '@/ui/Select';
 
 const run = (work: () => Promise<void>) => () => void work().catch(notifyError);
 
-const inGlb = [
-  'as',
-  'numbered',
-  'nodes',
-  'vertexColors',
-  'normals',
-  'smoothAngle',
-  'origin',
-  'scale',
-  'unlit',
-  'finish',
-  'packed',
-] as const;
+/** What is asked at GLB: how meshes are joined is chosen beside the figures, and all variants leave inside. */
+const inGlb = heededBy('glb').filter((key) => key !== 'meshes' && key !== 'variants');
 
 /** Everything in which a kit leaves. */
 export function Formats({ what, losses }: { what: What; losses: Accounts }) {

@@ -32,7 +32,8 @@ export function HandOffView() {
   const tallyAs = (keep: typeof nodes) =>
     tallyOf(state, models, (m) => meshes[m.mesh]?.mesh, { as, meshes: joined, nodes: keep, pictures });
   const tally = tallyAs(nodes);
-  const forNames = joined === 'joined' && nodes !== 'joined' ? tally.drawCalls - tallyAs('joined').drawCalls : 0;
+  const hasNodes = models.some((m) => meshes[m.mesh]?.mesh.source);
+  const forNames = hasNodes && joined === 'joined' && nodes !== 'joined' ? tally.drawCalls - tallyAs('joined').drawCalls : 0;
   const sides = new Set(models.map((m) => m.sides ?? 'came'));
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
