@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { newKit } from '@/core/sheet/starter';
 import { readColor } from '@/core/sheet/plan/nameColor';
 import { Acts } from './acts/acts';
-import { jobs } from './acts/jobs';
+import { doJob, jobs } from './acts/jobs';
 import { expect, test } from './kit';
 
 /** `ALL_ACTS=1`: all jobs, not only those that run with every test. */
@@ -18,7 +18,7 @@ for (const job of jobs.filter((j) => j.isAlways || isAll))
     // prettier-ignore
     test(`${job.name}: acts of ${k ? 'a first day' : 'an expert'}, counted, and what leaves`, async ({ page }) => {
       const acts = new Acts(page, job.model);
-      const seen = await job[way](acts);
+      const seen = await doJob(acts, job, way);
       const pieces: Record<string, string[]> = {};
       for (const [piece, colors] of Object.entries(seen)) (pieces[piece.replace(/ (left|right)$/, '')] ??= []).push(...colors);
       const isPlanned = !Object.values(job.wanted).every((role) => starter.has(role));

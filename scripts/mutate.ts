@@ -1,7 +1,8 @@
 /**
  * Sets faults into folders of core, one at a time, and tells which of them the unit tests beside them do not
  * notice: `npm run mutate -- faces/seat sheet` (rooms of `src/core`; all that are held to 85 % where none is named).
- * About a second for each fault; not part of `npm test`. What was found stays in `node_modules/.cache/mutation`: again are
+ * About a second for each fault; not part of `npm test`. With `--tests` every test that meets a fault runs on it, and those
+ * are listed that notice no fault which no other notices: candidates to be merged, never a proof that they notice nothing. What was found stays in `node_modules/.cache/mutation`: again are
  * tried only faults in what changed since, and those that tests which changed may notice; `--fresh` tries all.
  */
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
@@ -29,6 +30,7 @@ interface Mutant {
   status: string;
   mutatorName: string;
   replacement?: string;
+  killedBy?: string[];
   location: { start: { line: number } };
 }
 
@@ -42,6 +44,26 @@ for (const folder of chosen) {
 
 const cache = 'node_modules/.cache/mutation';
 mkdirSync(cache, { recursive: true });
+
+const isAboutTests = process.argv.includes('--tests');
+type Named = Record<string, { tests: { id: string; name: string; location?: { start: { line: number } } }[] }>;
+/** Of tests that together notice all that is noticed, chosen from those that notice most: the others. */
+function spareTests(files: Named, mutants: Mutant[]): string[] {
+  const noticedBy = new Map<string, Set<Mutant>>();
+  for (const m of mutants) for (const id of m.killedBy ?? []) noticedBy.set(id, (noticedBy.get(id) ?? new Set()).add(m));
+  const left = new Set(mutants.filter((m) => m.killedBy?.length));
+  const needed = new Set<string>();
+  const gain = (id: string) => [...noticedBy.get(id)!].filter((m) => left.has(m)).length;
+  while (left.size) {
+    const best = [...noticedBy.keys()].reduce((a, b) => (gain(b) > gain(a) ? b : a));
+    needed.add(best);
+    for (const m of noticedBy.get(best)!) left.delete(m);
+  }
+  const tests = Object.entries(files).flatMap(([file, { tests }]) => tests.map((t) => ({ ...t, file })));
+  return tests
+    .filter((t) => !needed.has(t.id))
+    .map((t) => `  ${t.file.replace('src/core/', '')}: ${t.name} (notices ${noticedBy.get(t.id)?.size ?? 0})`);
+}
 
 let isBelow = false;
 for (const folder of chosen) {
@@ -61,7 +83,8 @@ for (const folder of chosen) {
     ignoreStatic: true,
     timeoutMS: 4_000,
     incremental: true,
-    incrementalFile: `${cache}/${folder.replaceAll('/', '-')}.json`,
+    incrementalFile: `${cache}/${folder.replaceAll('/', '-')}${isAboutTests ? '.tests' : ''}.json`,
+    disableBail: isAboutTests,
     force: process.argv.includes('--fresh'),
     reporters: ['json', 'progress-append-only'],
     jsonReporter: { fileName: report },
@@ -70,7 +93,10 @@ for (const folder of chosen) {
     logLevel: 'warn' as never,
     vitest: { related: false, configFile: 'scripts/mutate.config.ts' },
   }).runMutationTest();
-  const { files: found } = JSON.parse(readFileSync(report, 'utf8')) as { files: Record<string, { mutants: Mutant[] }> };
+  const { files: found, testFiles = {} } = JSON.parse(readFileSync(report, 'utf8')) as {
+    files: Record<string, { mutants: Mutant[] }>;
+    testFiles?: Named;
+  };
   const lines: string[] = [];
   let [noticed, all] = [0, 0];
   for (const [name, { mutants }] of Object.entries(found)) {
@@ -86,6 +112,13 @@ for (const folder of chosen) {
   isBelow ||= noticed < all * goal;
   console.log(`${folder}: ${noticed} of ${all} faults noticed, ${((100 * noticed) / Math.max(1, all)).toFixed(1)} %`);
   if (process.argv.includes('--list')) console.log(lines.join('\n'));
+  if (isAboutTests)
+    console.log(
+      spareTests(
+        testFiles,
+        Object.values(found).flatMap((f) => f.mutants),
+      ).join('\n'),
+    );
 }
 rmSync('test-results/mutation', { recursive: true, force: true });
 process.exitCode = isBelow ? 1 : 0;
