@@ -20,6 +20,7 @@ const elsewhere: Record<string, string[]> = {
   'files/gltf': ['src/core/files/formats/read.test.ts', 'src/core/files/formats/leaving.test.ts'],
   'kit/edit': ['src/core/faces/seat/seat.test.ts', 'src/core/stage/stage.test.ts', 'src/core/stage/cues.test.ts'],
   'kit/laying': ['src/core/faces/seat/layAlong.test.ts', 'src/core/faces/seat/exact.test.ts'],
+  'faces/variants': ['src/core/stage/stage.test.ts', 'src/core/stage/cues.test.ts'],
   'kit/colorings': ['src/core/faces/variants/variants.test.ts', 'src/core/sheet/retiring.test.ts'],
 };
 /** Share of faults that tests must notice. */
