@@ -1,5 +1,8 @@
 // Two models and two variants, acts of coloring for them, and what is seen of them.
+import { gradientOf, modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
+import type { Hex } from '@/core/ground/color/hex';
+import type { SeatRule } from '@/core/kit/laying/seatRule';
 import { group, type Edit } from '@/core/kit/edit/edit';
 import { copySeats, emptySeats, isTextured, type ColoringRule, type KitState, type Model, type Sheet, type Variant } from '@/core/kit/kit';
 import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
@@ -16,15 +19,7 @@ import { stateOfVariant } from '@/core/kit/colorings/shown';
 export const faces = 16;
 export const faceStart = Uint32Array.from({ length: faces + 1 }, (_, f) => f * 4);
 export const starts = () => faceStart;
-export const gradient = (color: string) => ({
-  kind: 'gradient' as const,
-  axis: 'x' as const,
-  mix: 'oklab' as const,
-  stops: [
-    { at: 0, color: '#102030' },
-    { at: 1, color },
-  ],
-});
+export const gradient = (color: Hex) => gradientOf('x', '#102030', color);
 export const gradientCell = 15;
 
 /** Two models, two variants; cell 15 is a gradient. */
@@ -32,14 +27,8 @@ export function start(): KitState {
   const kit = newKit('Skerry');
   const sheet = kit.sheets[0]!;
   sheet.cells[gradientCell - 1]!.fill = gradient('#e0d0c0');
-  const model = (id: string): Model => ({
-    ...{ id, name: id, mesh: 'x', faces, sheet: sheet.id, regions: [], slots: [], seams: [] },
-    rules: [1, 2].map((n) => ({
-      id: n,
-      along: { rule: 'height', start: 0, end: 1, repeat: 1, offset: 0, tone: 'smooth', bands: 4, over: 'pick', screenUp: [0, 1, 0] },
-    })),
-    source: { format: 'made', name: id, files: [] },
-  });
+  const along: SeatRule['along'] = { rule: 'height', start: 0, end: 1, repeat: 1, offset: 0, tone: 'smooth', bands: 4, over: 'pick', screenUp: [0, 1, 0] }; // prettier-ignore
+  const model = (id: string) => modelOf(id, faces, sheet.id, { rules: [1, 2].map((n) => ({ id: n, along })) });
   const rules: ColoringRule[] = [
     { kind: 'exchange', cells: { 1: 4, 2: 5, 3: 6, 4: 1, 5: 2, 6: 3 } },
     { kind: 'shift', lightness: -0.05, strength: 0.8, hue: 10 },

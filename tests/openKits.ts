@@ -1,7 +1,8 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
-import { emptySeats, newId, type Kit, type KitState, type Model } from '@/core/kit/kit';
+import { emptySeats, newId, type Kit, type KitState } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
 import { boundsOf } from '@/core/shapes/mesh/measure';
 import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
@@ -103,20 +104,10 @@ export const click = (face: number, more = keys) => clickFace(face, more, later(
 /** Makes a kit of these meshes, a model for each, and opens it. */
 export async function openKitOf(meshes: Record<string, PolyMesh>): Promise<void> {
   const kit: Kit = newKit('Skerry');
-  const models = Object.entries(meshes).map(([name, mesh]): Model => {
+  const models = Object.entries(meshes).map(([name, mesh]) => {
     const id = newId('x');
     held.meshes.set(id, loaded(id, mesh));
-    return {
-      id: name,
-      name,
-      mesh: id,
-      faces: mesh.faceStart.length - 1,
-      sheet: kit.sheets[0]!.id,
-      regions: [],
-      slots: [],
-      seams: [],
-      source: { format: 'made', name, files: [] },
-    };
+    return modelOf(name, mesh.faceStart.length - 1, kit.sheets[0]!.id, { mesh: id });
   });
   const state: KitState = { kit: { ...kit, models }, seats: byId(models.map((m) => [m.id, emptySeats(m.faces)])) };
   await db.blobs.bulkPut(models.map((m) => ({ id: m.mesh, bytes: new Uint8Array(1) })));

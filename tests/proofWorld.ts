@@ -1,6 +1,7 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import type { Raster } from '@/core/ground/pictures/raster';
-import { emptySeats, type Cell, type KitState, type Model, type Seats, type Sheet } from '@/core/kit/kit';
+import { emptySeats, type Cell, type KitState, type Seats, type Sheet } from '@/core/kit/kit';
 import { proofDefaults, type Finding, type ProofModel } from '@/core/judging/proof/finding';
 import { prove } from '@/core/judging/proof/proof';
 import { noRecoloring } from '@/core/judging/proof/recoloring';
@@ -22,20 +23,7 @@ export const solid = (color: string, alpha?: number): Cell['fill'] => ({ kind: '
 export function world(meshes: PolyMesh[], cells: Cell[], size = 16) {
   const kit = newKit('K');
   const sheet: Sheet = { ...kit.sheets[0]!, width: size, height: size, cells, ramps: [] };
-  const models = meshes.map((mesh, i): Model => {
-    const faces = mesh.faceStart.length - 1;
-    return {
-      id: `m${i}`,
-      name: `Crate ${i}`,
-      mesh: '',
-      faces,
-      sheet: sheet.id,
-      regions: [],
-      slots: [],
-      seams: [],
-      source: { format: 'made', name: '', files: [] },
-    };
-  });
+  const models = meshes.map((mesh, i) => modelOf(`m${i}`, mesh.faceStart.length - 1, sheet.id, { name: `Crate ${i}` }));
   const seats = byId<Seats>(models.map((m) => [m.id, { ...emptySeats(m.faces), cell: new Uint16Array(m.faces).fill(cells[0]!.id) }]));
   const state: KitState = { kit: { ...kit, sheets: [sheet], models, nextCell: 90 }, seats };
   return { state, meshes };

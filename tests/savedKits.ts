@@ -1,6 +1,7 @@
+import { modelOf } from '@tests/parts';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { byId } from '@/core/ground/byId';
-import { emptySeats, type KitState, type Model, type Placement, type Sheet } from '@/core/kit/kit';
+import { emptySeats, type KitState, type Placement, type Sheet } from '@/core/kit/kit';
 import { inherits } from '@/core/ground/limits';
 import { plainLaying } from '@/core/kit/laying/seatRule';
 import type { Edit } from '@/core/kit/edit/edit';
@@ -17,17 +18,7 @@ export const address = await contentAddress(packed);
 /** A kit with one model of six faces, as it is kept. */
 export function someKit(): KitState {
   const kit = newKit('Brindle Skerry');
-  const model: Model = {
-    id: 'mBell',
-    name: 'Fog bell',
-    mesh: address,
-    faces: 6,
-    sheet: kit.sheets[0]!.id,
-    regions: [],
-    slots: [],
-    seams: [],
-    source: { format: 'made', name: 'Fog bell', files: [] },
-  };
+  const model = modelOf('mBell', 6, kit.sheets[0]!.id, { name: 'Fog bell', mesh: address });
   return { kit: { ...kit, models: [model] }, seats: byId({ mBell: emptySeats(6) }) };
 }
 

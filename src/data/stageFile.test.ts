@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import { readFileSync } from 'node:fs';
 import { Ajv } from 'ajv';
@@ -12,10 +13,7 @@ import { readStageFile } from './stageFile';
 
 function islet(placements: Placement[] = [], cues: Cue[] = []): KitState {
   const kit = newKit('Skerry');
-  const model = (id: string, name: string): Model => ({
-    ...{ id, name, mesh: 'x', faces: 6, sheet: kit.sheets[0]!.id, regions: [], slots: [], seams: [] },
-    source: { format: 'made', name, files: [] },
-  });
+  const model = (id: string, name: string): Model => modelOf(id, 6, kit.sheets[0]!.id, { name });
   const variants = [
     { id: 'salt', name: 'Salt-worn', fills: {} },
     { id: 'rung', name: 'Rung', model: 'bell', fills: {} },

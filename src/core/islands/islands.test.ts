@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
@@ -17,19 +18,10 @@ import { facing, project } from './project';
 import { seatAt, texelOf, texelsOf } from './texels';
 
 const art: Fill = { kind: 'art', picture: 'a' };
-const gradient = (axis: 'x' | 'y'): Fill => ({
-  kind: 'gradient',
-  axis,
-  mix: 'oklab',
-  stops: [
-    { at: 0, color: '#000000' },
-    { at: 1, color: '#ffffff' },
-  ],
-});
 const cells: Cell[] = [
   { id: 1, rect: { x: 0, y: 0, w: 8, h: 8 }, role: 'numerals', fill: art },
-  { id: 2, rect: { x: 8, y: 0, w: 8, h: 2 }, role: 'sea', fill: gradient('x') },
-  { id: 3, rect: { x: 8, y: 2, w: 3, h: 6 }, role: 'fade', fill: gradient('y') },
+  { id: 2, rect: { x: 8, y: 0, w: 8, h: 2 }, role: 'sea', fill: gradientOf('x') },
+  { id: 3, rect: { x: 8, y: 2, w: 3, h: 6 }, role: 'fade', fill: gradientOf('y') },
   { id: 4, rect: { x: 11, y: 2, w: 5, h: 6 }, role: 'tar', fill: { kind: 'solid', color: '#112233' } },
 ];
 const sheet: Sheet = { id: 's', name: 'S', width: 16, height: 8, padding: 0, filter: 'nearest', cells, ramps: [] };

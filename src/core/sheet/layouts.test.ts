@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import { mostIn } from '../ground/limits';
 import { byId } from '@/core/ground/byId';
 import { describe, expect, it } from 'vitest';
@@ -26,9 +27,7 @@ import { newKit } from './starter';
 const rect = (x: number, y: number, w: number, h: number): Rect => ({ x, y, w, h });
 const spare: Fill = { kind: 'spare' };
 const art: Fill = { kind: 'art', picture: 'p' };
-const ends = [{ at: 0, color: '#000000' }, { at: 1, color: '#ffffff' }]; // prettier-ignore
-const gradient = (axis: 'x' | 'y'): Fill => ({ kind: 'gradient', axis, mix: 'srgb', stops: ends });
-const fillOf: Record<string, Fill> = { s: spare, a: art, x: gradient('x'), y: gradient('y') };
+const fillOf: Record<string, Fill> = { s: spare, a: art, x: gradientOf('x'), y: gradientOf('y') };
 /** Cells as “id@x,y,w,h”, of a plain color of their own; a letter behind makes them spare, art or a gradient. */
 const cellsOf = (places: string): Cell[] =>
   places.split(' ').map((place) => {

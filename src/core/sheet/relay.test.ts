@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
@@ -100,18 +101,7 @@ it('keeps gradients within the error that their texels cause, at any length, pad
 it('keeps gradients and art at their size, and a frozen sheet as it is', () => {
   const { kit } = { kit: newKit('Skerry') };
   const sheet = kit.sheets[0]!;
-  const gradient: Cell = {
-    ...sheet.cells[15]!,
-    fill: {
-      kind: 'gradient',
-      axis: 'x',
-      mix: 'oklab',
-      stops: [
-        { at: 0, color: '#000000' },
-        { at: 1, color: '#ffffff' },
-      ],
-    },
-  };
+  const gradient: Cell = { ...sheet.cells[15]!, fill: gradientOf('x') };
   const withGradient: Sheet = { ...sheet, cells: [...sheet.cells.slice(0, 15), gradient] };
   const plan = planRelay([withGradient], new Set(), { exactTo: 0, spares: 0, dropUnused: false });
   expect(plan.places.find((p) => p.cell.id === gradient.id)!.rect).toMatchObject({ w: 4, h: 4 });

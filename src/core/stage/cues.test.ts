@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import { expect, it } from 'vitest';
 import { applyEdit, inverseOf } from '../kit/edit/editKinds';
@@ -18,10 +19,7 @@ const placed = (id: string, model: string, x: number, variant?: string): Placeme
 /** A board, a bell, and two pots, one of them salt-worn. */
 function islet(cues: Cue[] = []): KitState {
   const kit = newKit('Skerry');
-  const model = (id: string): Model => ({
-    ...{ id, name: id, mesh: 'x', faces: 6, sheet: kit.sheets[0]!.id, regions: [], slots: [], seams: [] },
-    source: { format: 'made', name: id, files: [] },
-  });
+  const model = (id: string): Model => modelOf(id, 6, kit.sheets[0]!.id);
   const variants = [
     { id: 'fresh', name: 'Fresh paint', fills: {} },
     { id: 'salt', name: 'Salt-worn', fills: {} },

@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { mostIn } from '../ground/limits';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
@@ -20,10 +21,7 @@ import { changePlacements, placeModels, removePlacements, scattered, snapped, wh
 
 function islet(): KitState {
   const kit = newKit('Skerry');
-  const model = (id: string, name: string): Model => ({
-    ...{ id, name, mesh: 'x', faces: 6, sheet: kit.sheets[0]!.id, regions: [], slots: [], seams: [] },
-    source: { format: 'made', name, files: [] },
-  });
+  const model = (id: string, name: string): Model => modelOf(id, 6, kit.sheets[0]!.id, { name });
   const variants = [
     { id: 'salt', name: 'Salt-worn', fills: {} },
     { id: 'bells', name: 'Bell in duty', model: 'bell', fills: {} },

@@ -1,3 +1,4 @@
+import { gradientOf, modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { beforeAll, expect, it } from 'vitest';
@@ -24,15 +25,7 @@ beforeAll(startDecoder);
 
 const art: Raster = { width: 6, height: 4, data: Uint8Array.from({ length: 96 }, (_, i) => (i % 4 === 3 ? 255 : (i * 37) % 256)) };
 const artFile = { bytes: encodePng(art), raster: art };
-const gradient = (axis: 'x' | 'y'): Fill => ({
-  kind: 'gradient',
-  axis,
-  mix: 'oklab',
-  stops: [
-    { at: 0, color: '#2b3a67' },
-    { at: 1, color: '#f4d58d' },
-  ],
-});
+const gradient = (axis: 'x' | 'y') => gradientOf(axis, '#2b3a67', '#f4d58d');
 const fills: [Fill, Cell['rect']][] = [
   [
     { kind: 'solid', color: '#aa2222' },
@@ -66,8 +59,7 @@ function kitOf(cell: number[], at: number[]): KitState {
     cells: fills.map(([fill, rect], i) => ({ id: i + 1, rect, role: '', fill })),
     ramps: [],
   };
-  const source = { format: 'made' as const, name: '', files: [] };
-  const model: Model = { id: 'm', name: 'Rock', mesh: 'x', faces, sheet: sheet.id, regions: [], slots: [], seams: [], source };
+  const model = modelOf('m', faces, sheet.id);
   const seats: Seats = { ...emptySeats(faces), cell: Uint16Array.from(cell), at: Float32Array.from(at) };
   return { kit: { ...kit, sheets: [sheet], models: [model], nextCell: 8 }, seats: byId({ m: seats }) };
 }
@@ -233,15 +225,7 @@ it('takes a picture apart into colors, gradients and what stays art, and tells t
     blocks: [
       {
         rect: { x: 16, y: 0, w: 16, h: 16 },
-        fill: {
-          kind: 'gradient' as const,
-          axis: 'y' as const,
-          mix: 'srgb' as const,
-          stops: [
-            { at: 0, color: '#000000' as const },
-            { at: 1, color: '#f0f0f0' as const },
-          ],
-        },
+        fill: gradientOf('y', '#000000', '#f0f0f0', 'srgb'),
       },
     ],
   };

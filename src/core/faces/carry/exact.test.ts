@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
@@ -154,10 +155,7 @@ it('takes faces for alike by cell, region and, on what differs from place to pla
 const hull = { id: 4, name: 'hull', cell: 3 };
 function twoModels(): KitState {
   const kit = newKit('Skerry');
-  const model = (id: string, regions: Model['regions']): Model => ({
-    ...{ id, name: id, mesh: id, faces: 3, sheet: kit.sheets[0]!.id, regions, slots: [], seams: [] },
-    source: { format: 'made', name: id, files: [] },
-  });
+  const model = (id: string, regions: Model['regions']) => modelOf(id, 3, kit.sheets[0]!.id, { mesh: id, regions });
   const given: Seats = { ...emptySeats(3), cell: Uint16Array.of(5, 0, 6), region: Uint16Array.of(4, 4, 0) };
   const own: Seats = { ...emptySeats(3), cell: Uint16Array.of(1, 1, 1), region: Uint16Array.of(0, 0, 2), rule: Uint16Array.of(1, 1, 1) };
   return {

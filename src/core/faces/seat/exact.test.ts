@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
@@ -18,15 +19,7 @@ import { seatFaces, spansOf } from '../../kit/edit/seatFaces';
 import { plainLaying } from '../../kit/laying/seatRule';
 import { sharedTexels } from './sharedTexels';
 
-const gradient = (axis: 'x' | 'y'): Fill => ({
-  kind: 'gradient',
-  axis,
-  mix: 'srgb',
-  stops: [
-    { at: 0, color: '#000000' },
-    { at: 1, color: '#ff0000' },
-  ],
-});
+const gradient = (axis: 'x' | 'y') => gradientOf(axis, '#000000', '#ff0000', 'srgb');
 const art: Fill = { kind: 'art', picture: 'a' };
 const corners: Fill = { kind: 'corners', colors: ['#000000', '#ff0000', '#00ff00', '#0000ff'], mix: 'srgb' };
 

@@ -1,3 +1,4 @@
+import { gradientOf, modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
@@ -26,27 +27,9 @@ const atVertices = (mesh: PolyMesh, values: Float32Array) =>
 
 function stateOf(mesh: PolyMesh, axis: 'x' | 'y' = 'x'): KitState {
   const kit = newKit('Skerry');
-  const fill: Fill = {
-    kind: 'gradient',
-    axis,
-    mix: 'oklab',
-    stops: [
-      { at: 0, color: '#000000' },
-      { at: 1, color: '#ffffff' },
-    ],
-  };
-  kit.sheets[0]!.cells[0] = { ...kit.sheets[0]!.cells[0]!, fill };
-  const model: Model = {
-    id: 'tower',
-    name: 'Tower',
-    mesh: 'm',
-    faces: faceCount(mesh),
-    sheet: kit.sheets[0]!.id,
-    regions: [{ id: 1, name: 'lamp', cell: 0, locked: true }],
-    slots: [],
-    seams: [],
-    source: { format: 'made', name: '', files: [] },
-  };
+  kit.sheets[0]!.cells[0] = { ...kit.sheets[0]!.cells[0]!, fill: gradientOf(axis) };
+  const regions: Model['regions'] = [{ id: 1, name: 'lamp', cell: 0, locked: true }];
+  const model = modelOf('tower', faceCount(mesh), kit.sheets[0]!.id, { name: 'Tower', regions });
   return { kit: { ...kit, models: [model] }, seats: byId({ tower: emptySeats(model.faces) }) };
 }
 

@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -132,17 +133,7 @@ it('seats materials on cells of exactly their color, equal ones on one cell, nea
   const kit = newKit('Skerry');
   const sheet = kit.sheets[0]!;
   const taken = (sheet.cells[4]!.fill as { color: string }).color;
-  const model = {
-    id: 'm',
-    name: 'Gauge',
-    mesh: '',
-    faces,
-    sheet: sheet.id,
-    regions: [],
-    slots: [],
-    seams: [],
-    source: { format: 'made' as const, name: '', files: [] },
-  };
+  const model = modelOf('m', faces, sheet.id);
   const state: KitState = { kit: { ...kit, models: [model] }, seats: byId({ m: emptySeats(faces) }) };
   const near = taken.replace(/.$/, (d) => (d === 'f' ? 'e' : (Number.parseInt(d, 16) + 1).toString(16)));
   const colors = [

@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import { expect, it } from 'vitest';
 import { emptySeats, type KitState, type Model } from '../../kit/kit';
@@ -14,17 +15,7 @@ function kitOf(cells: number[][]): KitState {
   const kit = newKit('Skerry');
   kit.sheets.push(starterSheet(kit.nextCell, 'Lamps'));
   kit.nextCell += 16;
-  const models = cells.map((_, i): Model => ({
-    id: `m${i}`,
-    name: `m${i}`,
-    mesh: '',
-    faces: 6,
-    sheet: kit.sheets[0]!.id,
-    regions: [],
-    slots: [],
-    seams: [],
-    source: { format: 'made', name: '', files: [] },
-  }));
+  const models = cells.map((_, i) => modelOf(`m${i}`, 6, kit.sheets[0]!.id));
   return {
     kit: { ...kit, models },
     seats: byId(cells.map((c, i) => [`m${i}`, { ...emptySeats(6), cell: Uint16Array.from(c) }])),

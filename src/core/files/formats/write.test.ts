@@ -1,8 +1,9 @@
+import { modelOf } from '@tests/parts';
 import { WebIO } from '@gltf-transform/core';
 import fc from 'fast-check';
 import { zipSync, type Zippable } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { emptySeats, type Model } from '../../kit/kit';
+import { emptySeats } from '../../kit/kit';
 import { faceCount, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { newKit } from '../../sheet/starter';
 import { box, grid } from '@tests/meshes';
@@ -17,18 +18,12 @@ import { zipOf } from '../../ground/bytes/zip';
 
 function item(name: string, mesh: PolyMesh, cell: (face: number) => number): ExportModel {
   const faces = faceCount(mesh);
-  const model: Model = {
-    id: name,
-    name,
-    mesh: '',
-    faces,
-    sheet: '',
-    regions: [],
-    slots: [],
-    seams: [],
-    source: { format: 'made', name, files: [] },
+  return {
+    model: modelOf(name, faces),
+    mesh,
+    seats: { ...emptySeats(faces), cell: Uint16Array.from({ length: faces }, (_, f) => cell(f)) },
+    files: [],
   };
-  return { model, mesh, seats: { ...emptySeats(faces), cell: Uint16Array.from({ length: faces }, (_, f) => cell(f)) }, files: [] };
 }
 
 describe('writing OBJ', () => {

@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import { Document, WebIO } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, EXTMeshoptCompression, KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import { quantize, reorder } from '@gltf-transform/functions';
@@ -125,15 +126,7 @@ describe('writing GLB', () => {
     item.seats.cell.fill(20, 4);
     const [first] = kit.sheets;
     first!.filter = 'linear';
-    first!.cells[0]!.fill = {
-      kind: 'gradient',
-      axis: 'x',
-      mix: 'srgb',
-      stops: [
-        { at: 0, color: '#000000' },
-        { at: 1, color: '#ffffff' },
-      ],
-    };
+    first!.cells[0]!.fill = gradientOf('x', '#000000', '#ffffff', 'srgb');
     first!.cells[1]!.fill = { kind: 'solid', color: '#112233', alpha: 0.5 };
     kit.sheets.push({
       ...newKit('x').sheets[0]!,

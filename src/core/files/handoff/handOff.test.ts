@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { Document, WebIO } from '@gltf-transform/core';
 import { templateLimits } from '../../ground/limits';
 import { inherits } from '../../ground/limits';
@@ -34,18 +35,7 @@ function pier(): { kit: Kit; items: Map<string, ExportModel> } {
   const items = new Map<string, ExportModel>();
   const add = (id: string, name: string, mesh: PolyMesh) => {
     const faces = faceCount(mesh);
-    const source = { format: 'made', name, files: [] } as const;
-    const model: Model = {
-      id,
-      name,
-      mesh: id,
-      faces,
-      sheet: kit.sheets[0]!.id,
-      regions: [],
-      slots: [],
-      seams: [],
-      source: { ...source, files: [] },
-    };
+    const model = modelOf(id, faces, kit.sheets[0]!.id, { name, mesh: id });
     kit.models.push(model);
     items.set(id, { model, mesh, seats: { ...emptySeats(faces), cell: new Uint16Array(faces).map((_, f) => 1 + (f % 3)) }, files: [] });
   };

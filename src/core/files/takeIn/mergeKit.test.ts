@@ -1,3 +1,4 @@
+import { gradientOf, modelOf } from '@tests/parts';
 import { inherits } from '../../ground/limits';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
@@ -13,7 +14,7 @@ import { problemOfCue, strangerIn } from '../../kit/cues';
 import type { Hex } from '../../ground/color/hex';
 import { withPatches } from '../../kit/patches';
 import { isSameName } from '../../kit/variantNames';
-import { emptySeats, type Fill, type KitState, type Model, type Variant } from '../../kit/kit';
+import { emptySeats, type KitState, type Model, type Variant } from '../../kit/kit';
 import { mergeKit } from './mergeKit';
 
 const hex = fc.integer({ min: 0, max: 0xffffff }).map((n) => `#${n.toString(16).padStart(6, '0')}` as const);
@@ -44,30 +45,12 @@ const kits = fc
     sheet!.cells.forEach((cell, i) => {
       if (colors[i]) cell.fill = { kind: 'solid', color: colors[i] };
     });
-    const own: Fill = {
-      kind: 'gradient',
-      axis: 'x',
-      stops: [
-        { at: 0, color: '#000000' },
-        { at: 1, color: colors[0]! },
-      ],
-      mix: 'oklab',
-    };
+    const own = gradientOf('x', '#000000', colors[0]!);
     if (gradient) Object.assign(sheet!.cells[3]!, { fill: own });
     if (frozen) sheet!.frozen = { picture: 'none' };
     const mesh = meshes[shape as 'box'];
     const faces = faceCount(mesh);
-    const model: Model = {
-      id: 'm',
-      name: 'Bell',
-      mesh: shape,
-      faces,
-      sheet: sheet!.id,
-      regions: [{ id: 1, name: 'rim', cell: 2 }],
-      slots: [],
-      seams: [],
-      source: { format: 'made', name: '', files: [] },
-    };
+    const model = modelOf('m', faces, sheet!.id, { name: 'Bell', mesh: shape, regions: [{ id: 1, name: 'rim', cell: 2 }] });
     const at = Float32Array.from({ length: mesh.cornerVertex.length * 2 }, (_, i) => ((i * 7) % 10) / 10);
     const cell = Uint16Array.from({ length: faces }, (_, f) => (f % 5 === 4 ? 0 : 1 + (f % Math.min(5, colors.length + 1))));
     const said = variants.filter((v, i) => variants.findIndex((o) => isSameName(o.name, v.name)) === i);

@@ -1,10 +1,11 @@
+import { gradientOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { hexFromRgb } from '../color/hex';
 import { applyEdit, inverseOf } from '../../kit/edit/editKinds';
 import { FileError } from '../bytes/errors';
-import { solid, type Cell, type Fill, type KitState } from '../../kit/kit';
+import { solid, type Cell, type KitState } from '../../kit/kit';
 import { newKit } from '../../sheet/starter';
 import { addPalette, replaceByPalette } from '../../sheet/palette/usePalette';
 import { canTake, proposeGoing } from '../../sheet/palette/whereColorsGo';
@@ -212,15 +213,7 @@ describe('a palette on a sheet', () => {
   });
 
   it('proposes the nearest, the darkest for the darkest, or one to one; gradients go to gradients of their way', () => {
-    const bar = (axis: 'x' | 'y', dark: string, light: string): Fill => ({
-      kind: 'gradient',
-      axis,
-      mix: 'oklab',
-      stops: [
-        { at: 0, color: dark },
-        { at: 1, color: light },
-      ],
-    });
+    const bar = gradientOf;
     const fills = [solid('#202020'), solid('#c03020'), solid('#f0f0f0'), bar('x', '#101040', '#a0c0ff'), bar('y', '#101040', '#a0c0ff')];
     const cells = fills.map((fill, i): Cell => ({ id: i + 1, role: '', rect: { x: i, y: 0, w: 1, h: 1 }, fill }));
     const offers = [

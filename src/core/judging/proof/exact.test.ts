@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { box, grid } from '@tests/meshes';
@@ -177,15 +178,7 @@ it('knows what was colored anew: of solid cells by their first color, of faces t
   const put = (before: Cell | null, after: Cell | null): Edit => ({ kind: 'put', list: 'cells', of: 's', index: 0, before, after });
   const [a, b] = [cell(1, 0, 0, 4, solid('#a04030')), cell(1, 0, 0, 4, solid('#205030'))];
   const spare = cell(1, 0, 0, 4, { kind: 'spare' });
-  const fade = cell(1, 0, 0, 4, {
-    kind: 'gradient',
-    axis: 'x',
-    mix: 'srgb',
-    stops: [
-      { at: 0, color: '#a04030' },
-      { at: 1, color: '#ffffff' },
-    ],
-  });
+  const fade = cell(1, 0, 0, 4, gradientOf('x', '#a04030', '#ffffff', 'srgb'));
   const fills = (...edits: Edit[]) => recoloringOf(edits).fills;
   expect(fills(put(a, b))).toEqual([{ cell: 1, from: '#a04030', to: '#205030' }]);
   for (const [before, after] of [

@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { inherits } from '../../ground/limits';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
@@ -15,17 +16,7 @@ import { canUndo, emptyHistory, perform, performWith, redo, undo, type Step } fr
 import { ruleEdit, seatFaces, spansOf } from './seatFaces';
 
 const faces = 40;
-const model = (id: string, sheet: string): Model => ({
-  id,
-  name: id,
-  mesh: 'x',
-  faces,
-  sheet,
-  regions: [],
-  slots: [],
-  seams: [],
-  source: { format: 'made', name: id, files: [] },
-});
+const model = (id: string, sheet: string): Model => modelOf(id, faces, sheet);
 
 function start(): Step {
   const kit = newKit('Skerry');

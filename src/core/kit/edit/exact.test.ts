@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import { describe, expect, it } from 'vitest';
 import { emptySeats, type KitState, type Model } from '../kit';
@@ -10,21 +11,8 @@ import { areSame, checkSizes } from './refused';
 const faces = 6;
 function start(more: Partial<Model> = {}): Step {
   const kit = newKit('Skerry');
-  const bell: Model = {
-    id: 'bell',
-    name: 'Bell',
-    mesh: 'x',
-    faces,
-    sheet: kit.sheets[0]!.id,
-    regions: [
-      { id: 1, name: 'rim', cell: 0 },
-      { id: 2, name: 'lid', cell: 0, locked: true },
-    ],
-    slots: [],
-    seams: [3],
-    source: { format: 'made', name: 'bell', files: [] },
-    ...more,
-  };
+  const regions: Model['regions'] = [{ id: 1, name: 'rim', cell: 0 }, { id: 2, name: 'lid', cell: 0, locked: true }]; // prettier-ignore
+  const bell = modelOf('bell', faces, kit.sheets[0]!.id, { name: 'Bell', regions, seams: [3], ...more });
   const seats = { ...emptySeats(faces), region: Uint16Array.of(0, 1, 2, 0, 0, 0) };
   return { state: { kit: { ...kit, models: [bell] }, seats: byId({ bell: seats }) }, history: { edits: [], cursor: 0 } };
 }

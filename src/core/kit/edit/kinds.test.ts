@@ -1,3 +1,4 @@
+import { modelOf } from '@tests/parts';
 import { inherits, mostCellIds, mostIn } from '../../ground/limits';
 import { byId } from '@/core/ground/byId';
 import { expect, it } from 'vitest';
@@ -16,19 +17,7 @@ import { newKit } from '../../sheet/starter';
 import type { Edit, PatchEdit, PutEdit, RemeshEdit } from './edit';
 import { applyEdit, contentsOfEdit, inverseOf, labelOf, recoloredModels, sizeOfEdit } from './editKinds';
 
-const model = (id: string, faces: number, more: object = {}): Model =>
-  ({
-    id,
-    name: id,
-    mesh: id,
-    faces,
-    sheet: '',
-    regions: [],
-    slots: [],
-    seams: [],
-    source: { format: 'made', name: id, files: [] },
-    ...more,
-  }) as Model;
+const model = (id: string, faces: number, more: object = {}): Model => modelOf(id, faces, '', { mesh: id, ...more });
 const fog: Variant = { id: 'fog', name: 'Fog', fills: {} };
 const salt: Variant = { id: 'salt', name: 'Salt', model: 'mast', fills: {} };
 const stands = (id: string, more: Partial<Placement> = {}): Placement => ({

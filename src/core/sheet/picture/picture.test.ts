@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import { byId } from '@/core/ground/byId';
 import fc from 'fast-check';
 import { beforeAll, expect, it } from 'vitest';
@@ -78,15 +79,7 @@ it('takes the mean under a circle in linear light', () => {
 const state = (): KitState => ({ kit: newKit('Skerry'), seats: byId() });
 
 it('adopts a picture at the smallest size that keeps its colors and gradients, in the place of a sheet or beside it', () => {
-  const dusk: Fill = {
-    kind: 'gradient',
-    axis: 'y',
-    mix: 'oklab',
-    stops: [
-      { at: 0, color: '#1d2b53' },
-      { at: 1, color: '#e8d7a0' },
-    ],
-  };
+  const dusk = gradientOf('y', '#1d2b53', '#e8d7a0');
   const picture = drawBlocks(
     80,
     32,

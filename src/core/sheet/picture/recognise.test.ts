@@ -1,3 +1,4 @@
+import { gradientOf } from '@tests/parts';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { rgbFromHex } from '../../ground/color/hex';
@@ -122,15 +123,7 @@ describe('recognises', () => {
     expect(clear.blocks[2]!.fill.kind).toBe('spare');
   });
 
-  const strip = (a: string, b: string, axis: 'x' | 'y' = 'y'): Fill => ({
-    kind: 'gradient',
-    axis,
-    mix: 'oklab',
-    stops: [
-      { at: 0, color: a },
-      { at: 1, color: b },
-    ],
-  });
+  const strip = (a: string, b: string, axis: 'x' | 'y' = 'y') => gradientOf(axis, a, b);
   const ends = [
     ['#1d2b53', '#e8d7a0'],
     ['#5a1e1e', '#f2a65a'],
