@@ -1,7 +1,7 @@
 import { modelOf } from '@tests/parts';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { byId } from '@/core/ground/byId';
-import { emptySeats, type KitState, type Placement, type Sheet } from '@/core/kit/kit';
+import { emptySeats, type Cell, type KitState, type Placement, type Sheet } from '@/core/kit/kit';
 import { inherits } from '@/core/ground/limits';
 import { plainLaying } from '@/core/kit/laying/seatRule';
 import type { Edit } from '@/core/kit/edit/edit';
@@ -22,7 +22,10 @@ export function someKit(): KitState {
   return { kit: { ...kit, models: [model] }, seats: byId({ mBell: emptySeats(6) }) };
 }
 
-/** The same with something in each list of its document. */
+/** The number of its painted art. */
+export const furArt = '0123456789abcdef0123456789abcdef';
+
+/** The same with something in each list of its document, and painted art. */
 export function fullKit(): KitState {
   const { kit, seats } = someKit();
   const [sheet] = kit.sheets as [Sheet];
@@ -36,9 +39,13 @@ export function fullKit(): KitState {
     turn: 30,
     scale: 1,
   });
+  const fur: Cell = { id: kit.nextCell, rect: { x: sheet.width, y: 0, w: 3, h: 2 }, role: 'fur', fill: { kind: 'art', picture: furArt, painted: true } }; // prettier-ignore
   return {
+    pixels: byId({ [furArt]: { width: 3, height: 2, cells: Uint16Array.of(first, second, 0, third, first, 0) } }),
     kit: {
       ...kit,
+      nextCell: kit.nextCell + 1,
+      sheets: [{ ...sheet, width: sheet.width + 3, cells: [...sheet.cells, fur] }],
       models: [
         {
           ...kit.models[0]!,
@@ -104,9 +111,10 @@ export function sealed(entries: Record<string, Uint8Array>): Uint8Array {
   return zipSync({ ...entries, 'sums.json': strToU8(JSON.stringify(Object.fromEntries(sums))) });
 }
 
-export const plain = ({ kit, seats, patches }: KitState) => ({
+export const plain = ({ kit, seats, patches, pixels }: KitState) => ({
   kit,
   patches,
+  pixels,
   seats: byId(Object.entries(seats).map(([id, s]) => [id, [...s.cell]])),
 });
 /** An edit that colors one face of it. */

@@ -1,7 +1,8 @@
 import { strFromU8, strToU8 } from 'fflate';
 import { byId, type ById } from '@/core/ground/byId';
 import { inOneOrder } from '@/core/ground/inOneOrder';
-import { archiveLimits, inherits } from '@/core/ground/limits';
+import { archiveLimits, inherits, maxSheetSize } from '@/core/ground/limits';
+import { paintedIn, type Pixels } from '@/core/kit/pixels';
 import { checkMesh } from '@/core/shapes/mesh/checkMesh';
 import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
 import { FileError, fileErrorOf, parseJson } from '@/core/ground/bytes/errors';
@@ -21,15 +22,22 @@ import { sumsSchema } from './kitSchema';
 const documentEntry = 'kit.json';
 
 /**
- * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `patches/VARIANT/MODEL.bin`, `meshes/ADDRESS.glb`,
- * `blobs/ADDRESS.bin` (files, pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that
+ * A kit as one zip: `kit.json` (version and document), `seats/MODEL.bin`, `patches/VARIANT/MODEL.bin`, `pixels/ART.bin`,
+ * `meshes/ADDRESS.glb`, `blobs/ADDRESS.bin` (files, pictures), `sums.json`; see docs/kit-archive.md. `blobs` must hold everything that
  * the kit names. Times are fixed, so that the same kit gives the same bytes.
  */
-export function writeArchive({ kit, seats, patches = byId<never>() }: KitState, blobs: ReadonlyMap<string, Uint8Array>): Uint8Array {
+export function writeArchive(
+  { kit, seats, patches = byId<never>(), pixels = byId() }: KitState,
+  blobs: ReadonlyMap<string, Uint8Array>,
+): Uint8Array {
   const entries: NamedFile[] = [{ name: 'kit.json', bytes: strToU8(writeDocument(kit)) }];
   for (const { id } of kit.models) entries.push({ name: `seats/${id}.bin`, bytes: pack(inStoredOrder(seats[id]!)) });
   for (const [variant, own] of Object.entries(patches))
     for (const [model, patch] of Object.entries(own)) entries.push({ name: patchEntry(variant, model), bytes: pack(inStoredOrder(patch)) });
+  for (const art of paintedIn(kit)) {
+    const { width, height, cells } = pixels[art]!;
+    entries.push({ name: pixelsEntry(art), bytes: pack({ width, height, cells }) });
+  }
   const meshes = new Set(kit.models.map((m) => m.mesh));
   for (const id of contentsOfKit(kit)) {
     const bytes = blobs.get(id);
@@ -87,6 +95,13 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
   };
   for (const id of contentsOfKit({ ...kit, models: [] })) await take(id);
   const cells = new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id)));
+  const pixels: [string, Pixels][] = [];
+  for (const art of paintedIn(kit)) {
+    const own = entry(pixelsEntry(art));
+    if (!own || !(await isWhole(pixelsEntry(art), own)))
+      throw new FileError(file, 'its painted art is missing or damaged.', pixelsEntry(art));
+    pixels.push([art, readPixels(file, art, own, cells)]);
+  }
   const opened = new Map<string, { seats: Seats; patches: ById<SeatPatch> }>();
   const leftOut: FileError[] = [];
   for (const model of kit.models) {
@@ -117,7 +132,11 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
   if (leftOut.length && !opened.size) throw leftOut[0]!;
   const models = kit.models.flatMap((model) => (opened.has(model.id) ? [{ model, ...opened.get(model.id)! }] : []));
   const state = withPatches(
-    { kit: withModels(kit, new Set(opened.keys())), seats: byId(models.map(({ model, seats }) => [model.id, seats])) },
+    {
+      kit: withModels(kit, new Set(opened.keys())),
+      seats: byId(models.map(({ model, seats }) => [model.id, seats])),
+      ...(pixels.length && { pixels: byId(pixels) }),
+    },
     patchesByVariant(models),
   );
   return { state, blobs, leftOut: leftOut.map((e) => e.message) };
@@ -142,6 +161,26 @@ function withModels(kit: Kit, stays: ReadonlySet<string>): Kit {
     ...(standing.length && { placements: standing }),
     ...(cues && { cues: cues.map((c) => cueWithout(c, leaves)) }),
   });
+}
+
+const pixelsEntry = (art: string): string => `pixels/${art}.bin`;
+
+/** The texels of an art: as many as it says, of cells that are there. */
+function readPixels(file: string, art: string, entry: Uint8Array, known: ReadonlySet<number>): Pixels {
+  const { width, height, cells } = unpackedOr(entry) as Partial<Pixels>;
+  const isSide = (side: unknown): side is number => Number.isInteger(side) && Number(side) >= 1 && Number(side) <= maxSheetSize;
+  const fits = isSide(width) && isSide(height) && cells instanceof Uint16Array && cells.length === width * height;
+  if (!fits || cells.some((c) => c !== 0 && !known.has(c)))
+    throw new FileError(file, 'its painted art does not fit the kit.', pixelsEntry(art));
+  return { width, height, cells };
+}
+
+function unpackedOr(entry: Uint8Array): object {
+  try {
+    return (unpack(entry) as object | null) ?? {};
+  } catch {
+    return {};
+  }
 }
 
 const patchEntry = (variant: string, model: string): string => `patches/${variant}/${model}.bin`;

@@ -7,7 +7,8 @@ import { canRedo, canUndo, perform, redo, undo, type Step } from '@/core/kit/edi
 import { type KitState } from '@/core/kit/kit';
 import { newColor } from '@/core/sheet/newColor';
 import { addVariant } from '@/core/faces/variants/variantEdits';
-import { colorFace, plain, someKit } from '@tests/savedKits';
+import { spansOf } from '@/core/kit/edit/seatFaces';
+import { colorFace, fullKit, furArt, plain, someKit } from '@tests/savedKits';
 import { Autosave, autosaveBounds, type SaveStatus } from './autosave';
 import { db } from './db';
 import { claimKit, createKit, listKits, loadKit } from './kits';
@@ -72,6 +73,25 @@ describe('autosave', () => {
     while (canUndo(back.history)) back = undo(back);
     expect([...back.state.seats.mBell!.cell]).toEqual([0, 0, 0, 0, 0, 0]);
     expect(s.statuses.at(-1)).toBe('saved');
+  });
+
+  it('brings painted texels back, from edits and from a snapshot, as they were at its moment', async () => {
+    const paint = (step: Step, texel: number, cell: number): Edit => ({ kind: 'pixels', art: furArt, spans: spansOf(step.state.pixels![furArt]!.cells, Uint32Array.of(texel), cell) }); // prettier-ignore
+    const s = await session(fullKit(), { ...autosaveBounds, snapshotEvery: 4 });
+    for (let i = 0; i < 3; i++) s.do((step) => paint(step, i, 5));
+    await s.flush();
+    expect(plain((await loadKit(s.state.kit.id))!.state)).toEqual(plain(s.state));
+    s.do((step) => paint(step, 3, 5));
+    const flushed = s.flush();
+    // Painted while the snapshot is being written.
+    s.do((step) => paint(step, 4, 5));
+    await flushed;
+    await s.flush();
+    const loaded = (await loadKit(s.state.kit.id))!;
+    expect(plain(loaded.state)).toEqual(plain(s.state));
+    let back: Step = loaded;
+    while (canUndo(back.history)) back = undo(back);
+    expect([...back.state.pixels![furArt]!.cells]).toEqual([...fullKit().pixels![furArt]!.cells]);
   });
 
   it('takes snapshots without cutting undo, also where a snapshot holds what is then forgotten', async () => {

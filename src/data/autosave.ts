@@ -2,6 +2,7 @@ import { byId } from '@/core/ground/byId';
 import Dexie from 'dexie';
 import { copySeats, type KitState } from '@/core/kit/kit';
 import { copyPatches, withPatches } from '@/core/kit/patches';
+import { copyAllPixels } from '@/core/kit/pixels';
 import type { Edit } from '@/core/kit/edit/edit';
 import { emptyHistory, type History } from '@/core/kit/edit/history';
 import { db, isStorageFull, type KitRow } from './db';
@@ -167,7 +168,8 @@ function sameAtStart(a: readonly Edit[], b: readonly Edit[]): number {
   return same;
 }
 
-function momentOf({ kit, seats, patches = byId<never>() }: KitState): KitState {
+function momentOf({ kit, seats, patches = byId<never>(), pixels }: KitState): KitState {
   const copied = byId(Object.entries(patches).map(([id, own]) => [id, copyPatches(own)]));
-  return withPatches({ kit, seats: byId(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) }, copied);
+  const own = byId(Object.entries(seats).map(([id, s]) => [id, copySeats(s)]));
+  return withPatches({ kit, seats: own, ...(pixels && { pixels: copyAllPixels(pixels) }) }, copied);
 }

@@ -14,7 +14,7 @@ import { boundsOf } from '@/core/shapes/mesh/measure';
 import { faceCount, triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { expectValid } from '@tests/kitAround';
 import { box } from '@tests/meshes';
-import { address, colorFace, packed, plain, someKit, withPlan, sealed, unsealed, fullKit } from '@tests/savedKits';
+import { address, colorFace, packed, plain, someKit, withPlan, sealed, unsealed, fullKit, furArt } from '@tests/savedKits';
 import { readArchive, writeArchive } from './archive';
 import { archiveVersion } from './kitDocument';
 import { Autosave } from './autosave';
@@ -142,6 +142,23 @@ describe('the archive', () => {
     expect(plain(again.state)).toEqual(plain(state));
     expect(again.blobs.get(of)).toEqual(picture);
     expect([...again.state.seats.mBell!.region]).toEqual([0, 7, 7, 0, 0, 0]);
+  });
+
+  it('carries painted art; what does not fit it, or lacks, is refused', async () => {
+    const state = fullKit();
+    const bytes = writeArchive(state, blobs);
+    const again = await readArchive('a.zip', bytes);
+    expect(plain(again.state)).toEqual(plain(state));
+    expect(writeArchive(again.state, again.blobs)).toEqual(bytes);
+    const entry = `pixels/${furArt}.bin`;
+    const { [entry]: _, ...without } = unsealed(bytes);
+    const opened = (own?: object) => readArchive('a.zip', sealed({ ...without, ...(own && { [entry]: pack(own) }) }));
+    const art = { width: 3, height: 2, cells: new Uint16Array(6) };
+    await expect(opened(art)).resolves.toBeDefined();
+    await expect(opened()).rejects.toThrow(`${entry}: its painted art is missing or damaged`);
+    const strange = [{ ...art, width: 2 }, { ...art, height: 2.5 }, { ...art, width: 0, cells: new Uint16Array(0) }, { ...art, cells: new Uint16Array(6).fill(999) }, { ...art, cells: new Uint32Array(6) }, {}]; // prettier-ignore
+    for (const own of strange) await expect(opened(own), JSON.stringify(own)).rejects.toThrow('its painted art does not fit the kit');
+    await expect(readArchive('a.zip', sealed({ ...without, [entry]: Uint8Array.of(1, 2, 3) }))).rejects.toThrow('does not fit');
   });
 
   it('is refused where anything in it does not fit together', async () => {
@@ -346,10 +363,10 @@ describe('the archive', () => {
     expect(found.get(address)).toEqual(packed);
     const entries = unsealed(writeArchive(state, found));
     const document = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { version: number };
-    expect(document.version).toBe(6);
-    document.version = 7;
+    expect(document.version).toBe(7);
+    document.version = 8;
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
-    await expect(readArchive('7.zip', sealed(entries))).rejects.toThrow('it is of version 7, and this Oligochrome reads up to 6');
+    await expect(readArchive('8.zip', sealed(entries))).rejects.toThrow('it is of version 8, and this Oligochrome reads up to 7');
   });
 
   it('of the second version opens with its plan, and its mesh is a GLB from then on that others read', async () => {

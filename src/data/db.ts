@@ -1,6 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Edit } from '@/core/kit/edit/edit';
 import type { Kit, SeatPatch, Seats } from '@/core/kit/kit';
+import type { Pixels } from '@/core/kit/pixels';
 import { beginFreshLog } from './freshLog';
 import { summaryOf } from './summary';
 
@@ -58,9 +59,9 @@ export interface EditRow {
 }
 export interface SeatsRow {
   kit: string;
-  /** Its id; followed by a slash and a variant's, what that says of it. */
+  /** Its id; followed by a slash and a variant's, what that says of it. A slash and the number of an art: its pixels. */
   model: string;
-  seats: Seats | SeatPatch;
+  seats: Seats | SeatPatch | Pixels;
 }
 /** Immutable bytes under their content address: meshes, files, pictures. */
 export interface BlobRow {

@@ -9,6 +9,8 @@ import type { GltfCodecs } from '@/core/files/gltf/openGltf';
 import { unpack } from '@/core/ground/bytes/pack';
 import type { KitPicture } from '@/core/ground/pictures/picture';
 import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
+import { rastersOf } from '@/core/sheet/encode';
+import { paintedPictures } from '@/core/sheet/painted';
 import type { HandOff } from '@/core/kit/kit';
 import { checkMesh } from '@/core/shapes/mesh/checkMesh';
 import { readArchive } from './archive';
@@ -46,6 +48,7 @@ export async function handOffArchive(
     const content = blobs.get(address)!;
     pictures.set(address, { bytes: content, raster: decodePicture('A picture of this kit', content) });
   }
+  for (const [key, picture] of paintedPictures(state, rastersOf(pictures))) pictures.set(key, picture);
   const { files, report } = await writeHandOff({
     state,
     handOff,

@@ -10,10 +10,10 @@ import { misfitOf } from './checked';
 import { kitSchema } from './kitSchema';
 
 /**
- * 6: all that is named is there; 5: cues; 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and
+ * 7: painted art; 6: all that is named is there; 5: cues; 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and
  * plans; 1 had neither.
  */
-export const archiveVersion = 6;
+export const archiveVersion = 7;
 const format = 'oligochrome kit';
 const where = 'kit.json';
 

@@ -2,11 +2,12 @@ import { byId, withId } from '@/core/ground/byId';
 import Dexie from 'dexie';
 import { applyEdit, inverseOf } from '@/core/kit/edit/editKinds';
 import { emptyHistory, perform, type History } from '@/core/kit/edit/history';
-import { newId, type Kit, type KitState, type Seats } from '@/core/kit/kit';
+import { newId, type Kit, type KitState, type SeatPatch, type Seats } from '@/core/kit/kit';
+import { withPixels, type Pixels } from '@/core/kit/pixels';
 import { withPatch } from '@/core/kit/patches';
 import { db, type KitRow, type PortraitRow } from './db';
 import { summaryOf } from './summary';
-import { putEdits, putSnapshot, write, writeAsOwner } from './write';
+import { artRow, putEdits, putSnapshot, write, writeAsOwner } from './write';
 
 export interface StoredKit {
   state: KitState;
@@ -62,8 +63,9 @@ async function readKit(id: string): Promise<StoredKit | null> {
   let state: KitState = { kit: document, seats: byId() };
   for (const { model, seats: own } of await db.seats.where('[kit+model]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray()) {
     const [of, variant] = model.split('/') as [string, string?];
-    if (variant === undefined) state = { ...state, seats: withId(state.seats, of, own as Seats) };
-    else state = withPatch(state, variant, of, own);
+    if (model.startsWith(artRow)) state = withPixels(state, variant!, own as Pixels);
+    else if (variant === undefined) state = { ...state, seats: withId(state.seats, of, own as Seats) };
+    else state = withPatch(state, variant, of, own as SeatPatch);
   }
   for (let n = row.snapshot; n < row.cursor; n++) state = applyEdit(state, edits[n - row.first]!, stored);
   for (let n = row.snapshot - 1; n >= row.cursor; n--) state = applyEdit(state, inverseOf(edits[n - row.first]!), stored);

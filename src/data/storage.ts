@@ -54,7 +54,10 @@ export const storageUse = async (id: string): Promise<StorageUse> => {
     });
     await db.seats.each(
       ({ kit, seats }) =>
-        (sum[placeOf(kit)] += seats.cell.byteLength + ('region' in seats ? seats.region.byteLength : 0) + (seats.at?.byteLength ?? 0)),
+        (sum[placeOf(kit)] +=
+          'cells' in seats
+            ? seats.cells.byteLength
+            : seats.cell.byteLength + ('region' in seats ? seats.region.byteLength : 0) + (seats.at?.byteLength ?? 0)),
     );
     await db.restores.each(({ kit, bytes }) => (sum[kit === id ? 'history' : placeOf(kit)] += bytes.length));
     await db.blobs.each(({ id: blob, bytes }) => {

@@ -7,6 +7,9 @@ import { db, type DocumentRow, type EditRow, type KitRow, type SeatsRow } from '
 /** Another tab has taken the kit over, or it was removed. */
 export class KitLost extends Error {}
 
+/** Rows of the pixels of art, which no id of a model begins with. */
+export const artRow = '/';
+
 const stores = ['kits', 'documents', 'edits', 'seats'];
 
 /**
@@ -48,8 +51,8 @@ export const writeAsOwner = (row: KitRow, work: (transaction: IDBTransaction) =>
     kits.put(row);
   });
 
-/** Replaces document, seats and patches of a kit; the number of the snapshot is for the caller to write. */
-export function putSnapshot(transaction: IDBTransaction, { kit, seats, patches = byId<never>() }: KitState): void {
+/** Replaces document, seats, patches and pixels of a kit; the number of the snapshot is for the caller to write. */
+export function putSnapshot(transaction: IDBTransaction, { kit, seats, patches = byId<never>(), pixels = byId() }: KitState): void {
   transaction.objectStore('documents').put({ kit: kit.id, document: kit } satisfies DocumentRow);
   const store = transaction.objectStore('seats');
   store.delete(allOf(kit.id));
@@ -57,6 +60,7 @@ export function putSnapshot(transaction: IDBTransaction, { kit, seats, patches =
   for (const [variant, own] of Object.entries(patches))
     for (const [model, patch] of Object.entries(own))
       store.put({ kit: kit.id, model: `${model}/${variant}`, seats: patch } satisfies SeatsRow);
+  for (const [art, own] of Object.entries(pixels)) store.put({ kit: kit.id, model: `${artRow}${art}`, seats: own } satisfies SeatsRow);
 }
 
 /** Writes edits from number `from` on; later ones that were there go. */

@@ -1,3 +1,4 @@
+import type { PaintedKit } from '@/core/kit/pixels';
 import { byId } from '@/core/ground/byId';
 import { costOfGltf } from '@/core/files/budget/costOfGltf';
 import type { Cost } from '@/core/files/budget/tally';
@@ -128,7 +129,7 @@ export const leaving = {
 
   /** A hand-off's files, or the same as one zip, and the report of it. */
   async handOff(
-    kit: Kit,
+    { kit, pixels }: PaintedKit,
     handOff: HandOff,
     models: Leaving[],
     pictures: PictureFile[],
@@ -138,7 +139,8 @@ export const leaving = {
   ): Promise<{ files: NamedFile[]; report: HandOffReport }> {
     const items = new Map((await itemsOf(models)).map((item) => [item.model.id, item]));
     const itemOf = (model: Model) => Promise.resolve(items.get(model.id)!);
-    const state = withPatches({ kit, seats: byId(models.map((m) => [m.model.id, m.seats])) }, patchesByVariant(models));
+    const seats = byId(models.map((m) => [m.model.id, m.seats] as const));
+    const state = withPatches({ kit, seats, ...(pixels && { pixels }) }, patchesByVariant(models));
     const known = new Map(models.flatMap((m) => (m.unseen ? [[items.get(m.model.id)!.mesh, m.unseen] as const] : [])));
     const { files, report } = await writeHandOff({
       state,

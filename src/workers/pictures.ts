@@ -10,11 +10,8 @@ import { type EncodedSheet, encodeSheet } from '@/core/sheet/encode';
 import type { Raster } from '@/core/ground/pictures/raster';
 import { pictureDecoder } from './codecs';
 
-/** A picture that sheets are drawn from, by its address. */
-export interface PictureFile {
-  address: string;
-  bytes: Uint8Array;
-}
+/** A picture that sheets are drawn from, by its address: its file, or the texels of painted art. */
+export type PictureFile = { address: string; bytes: Uint8Array } | { address: string; raster: Raster };
 
 let palettePicture: Raster | null = null;
 
@@ -59,7 +56,12 @@ export async function openPictures(files: PictureFile[]): Promise<KitPictures> {
   const wanted = new Set(files.map((f) => f.address));
   for (const address of decoded.keys()) if (!wanted.has(address)) decoded.delete(address);
   const out = new Map<string, { bytes: Uint8Array; raster: Raster }>();
-  for (const { address, bytes } of files) {
+  for (const file of files) {
+    if ('raster' in file) {
+      out.set(file.address, { bytes: new Uint8Array(), raster: file.raster });
+      continue;
+    }
+    const { address, bytes } = file;
     const raster = decoded.get(address) ?? decodePicture('A picture of the sheet', bytes);
     decoded.set(address, raster);
     out.set(address, { bytes, raster });

@@ -2,7 +2,8 @@ import type { Cell, Cue, Fill, HandOff, Kit, Model, Placement, Ramp, Reference, 
 
 export const archiveExtension = '.oligochrome.zip';
 
-const ofFill = (fill: Fill): string[] => (fill.kind === 'art' ? [fill.picture] : []);
+/** Painted art has no picture: its texels are state. */
+const ofFill = (fill: Fill): string[] => (fill.kind === 'art' && !fill.painted ? [fill.picture] : []);
 export const ofFrozen = (frozen: Sheet['frozen']): string[] => (frozen ? [frozen.picture] : []);
 export const ofModel = ({ mesh, source }: Pick<Model, 'mesh'> & { source?: Model['source'] }): string[] => [
   mesh,

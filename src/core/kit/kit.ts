@@ -3,6 +3,7 @@ import type { Hex } from '../ground/color/hex';
 import type { CueActId } from './cueActs';
 import type { LeaveOptions } from './leaveOptions';
 import type { SeatRule } from './laying/seatRule';
+import type { PixelsById } from './pixels';
 
 /** A kit: models that share a sheet. Plain JSON; meshes, seats and pictures are kept beside it under their ids. */
 export interface Kit {
@@ -88,7 +89,8 @@ export type Fill =
   | { kind: 'solid'; color: Hex; alpha?: number }
   | { kind: 'gradient'; axis: 'x' | 'y'; stops: GradientStop[]; mix: 'oklab' | 'srgb'; bands?: number }
   | { kind: 'corners'; colors: [topLeft: Hex, topRight: Hex, bottomLeft: Hex, bottomRight: Hex]; mix: 'oklab' | 'srgb' }
-  | { kind: 'art'; picture: string; repeats?: boolean }
+  /** `picture`: its address; of painted art the number of its texels (`KitState.pixels`), which are kept as cells. */
+  | { kind: 'art'; picture: string; painted?: true; repeats?: boolean }
   | { kind: 'spare' };
 
 export const solid = (color: Hex): Fill => ({ kind: 'solid', color });
@@ -376,6 +378,8 @@ export interface KitState {
   seats: ById<Seats>;
   /** Absent where no variant seats any face otherwise. */
   patches?: Patches;
+  /** The texels of painted art; absent where there is none. */
+  pixels?: PixelsById;
 }
 
 export function findCell(kit: Kit, id: number): { sheet: Sheet; cell: Cell } | null {

@@ -31,19 +31,23 @@ const within = ([least, most]: readonly [number, number]) => number(least, most)
 const named = { id, name: words };
 
 const mix = one('oklab', 'srgb');
-const fill = either(
-  fields({ kind: one('solid'), color: hex, alpha: maybe(share) }),
-  fields({
-    kind: one('gradient'),
-    axis: one('x', 'y'),
-    stops: list(fields({ at: share, color: hex }), mostIn.stops, 2),
-    mix,
-    bands: maybe(whole(2, 64)),
-  }),
-  fields({ kind: one('corners'), colors: list(hex, 4, 4), mix }),
-  fields({ kind: one('art'), picture: address, repeats: maybe(yesOrNo) }),
-  fields({ kind: one('spare') }),
-);
+const fillOf = (art: { painted?: ReturnType<typeof maybe> }) =>
+  either(
+    fields({ kind: one('solid'), color: hex, alpha: maybe(share) }),
+    fields({
+      kind: one('gradient'),
+      axis: one('x', 'y'),
+      stops: list(fields({ at: share, color: hex }), mostIn.stops, 2),
+      mix,
+      bands: maybe(whole(2, 64)),
+    }),
+    fields({ kind: one('corners'), colors: list(hex, 4, 4), mix }),
+    fields({ kind: one('art'), picture: address, repeats: maybe(yesOrNo), ...art }),
+    fields({ kind: one('spare') }),
+  );
+const fill = fillOf({ painted: maybe(one(true)) });
+/** Variants say of painted art only what its colors are. */
+const variantFill = fillOf({});
 const cell = fields({
   id: cellId,
   rect: fields({ x: texels, y: texels, w: someTexels, h: someTexels }),
@@ -156,7 +160,7 @@ const variant = fields({
   ...named,
   model: maybe(id),
   rules: maybe(list(coloringRule, mostIn.rules, 1)),
-  fills: byCell(fill),
+  fills: byCell(variantFill),
 });
 
 const placement = fields({

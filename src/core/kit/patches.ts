@@ -49,9 +49,8 @@ export function withPatch(
 }
 
 /** A state with these patches; the field is absent where there are none. */
-export const withPatches = ({ kit, seats }: KitState, patches: Patches | undefined): KitState => ({
-  kit,
-  seats,
+export const withPatches = ({ patches: _, ...state }: KitState, patches: Patches | undefined): KitState => ({
+  ...state,
   ...(patches && Object.keys(patches).length && { patches }),
 });
 

@@ -3,6 +3,7 @@ import { kitAfter } from '../kit/edit/kitAfter';
 import type { Kit, KitState } from '../kit/kit';
 import { followed } from '../kit/references';
 import { moveFaces } from './moveFaces';
+import { moveTexels } from './moveTexels';
 import { keepingLooks } from '../kit/colorings/keepingLooks';
 
 /** For each cell that goes the one that takes its place; 0: none does. */
@@ -18,7 +19,7 @@ export const goingTo = (gone: Iterable<number>, to = 0): Successors =>
  */
 export function retireCells(state: KitState, successors: Successors): { edits: Edit[]; kit: Kit } {
   const { edits, kit } = retireInDocument(state.kit, successors);
-  return { edits: [...moveFaces(state, successors), ...edits], kit };
+  return { edits: [...moveFaces(state, successors), ...moveTexels(state, successors), ...edits], kit };
 }
 
 /** The same for cells on which no face sits. */

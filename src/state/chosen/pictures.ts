@@ -1,19 +1,40 @@
 import { type ById, byId, withId } from '@/core/ground/byId';
 import { create } from 'zustand';
 import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
-import type { Cell, Kit } from '@/core/kit/kit';
+import { kitOfVariant } from '@/core/kit/colorings/shown';
+import type { Cell, Kit, KitState } from '@/core/kit/kit';
+import { paintedIn } from '@/core/kit/pixels';
 import { swatchOf } from '@/core/sheet/cells';
-import type { Raster } from '@/core/ground/pictures/raster';
+import { withPainted } from '@/core/sheet/painted';
+import type { Pictures, Raster } from '@/core/ground/pictures/raster';
 import { readBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import type { PictureFile } from '@/workers/pictures';
 import { notifyError } from '../told/notices';
 
-/** Decoded pictures of the open kit, and addresses under which the page can show them; by content address. */
-export const usePictures = create<{ rasters: ReadonlyMap<string, Raster>; urls: ById<string> }>(() => ({
-  rasters: new Map(),
-  urls: byId(),
-}));
+interface PicturesOfKit {
+  /** Decoded pictures, by content address. */
+  decoded: ReadonlyMap<string, Raster>;
+  /** The same together with painted art, in every coloring. */
+  rasters: Pictures;
+  /** Addresses under which the page can show pictures. */
+  urls: ById<string>;
+}
+
+/** Pictures of the open kit. */
+export const usePictures = create<PicturesOfKit>(() => ({ decoded: new Map(), rasters: new Map(), urls: byId() }));
+
+/** What painted art is made of, as it was drawn last. */
+let painted: KitState | null = null;
+
+/** Has painted art follow a kit; `state`: the kit itself, whichever variant is shown. */
+export function paintArt(state: KitState): void {
+  const isSame =
+    painted?.pixels === state.pixels &&
+    (!state.pixels || (painted?.kit.sheets === state.kit.sheets && painted.kit.variants === state.kit.variants));
+  painted = state;
+  if (!isSame) usePictures.setState(({ decoded }) => ({ rasters: withPainted(decoded, state) }));
+}
 
 const underway = new Set<string>();
 
@@ -25,7 +46,7 @@ export async function preparePictures(kit: Kit): Promise<void> {
     ...kit.variants.flatMap(contentsOf.variants),
   ]);
   for (const address of wanted) {
-    if (underway.has(address) || usePictures.getState().rasters.has(address)) continue;
+    if (underway.has(address) || usePictures.getState().decoded.has(address)) continue;
     underway.add(address);
     try {
       const bytes = await readBlob(address);
@@ -40,19 +61,34 @@ export async function preparePictures(kit: Kit): Promise<void> {
 
 export function keepPicture(address: string, bytes: Uint8Array, raster: Raster): void {
   const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>]));
-  usePictures.setState(({ rasters, urls }) => ({ rasters: new Map(rasters).set(address, raster), urls: withId(urls, address, url) }));
+  usePictures.setState(({ decoded: before, urls }) => {
+    const decoded = new Map(before).set(address, raster);
+    return { decoded, rasters: painted ? withPainted(decoded, painted) : decoded, urls: withId(urls, address, url) };
+  });
 }
 
 /** Lets go of what no open kit shows. */
 export function forgetPictures(): void {
   for (const url of Object.values(usePictures.getState().urls)) URL.revokeObjectURL(url);
-  usePictures.setState({ rasters: new Map(), urls: byId() });
+  painted = null;
+  usePictures.setState({ decoded: new Map(), rasters: new Map(), urls: byId() });
 }
 
 /** The files of the pictures that the kit's sheets are drawn from, and of others besides. */
 export async function pictureFiles(kit: Kit, others: readonly string[] = []): Promise<PictureFile[]> {
   const addresses = [...new Set([...kit.sheets.flatMap(picturesOfSheet), ...kit.variants.flatMap(contentsOf.variants), ...others])];
-  return Promise.all(addresses.map(async (address) => ({ address, bytes: await readBlob(address) })));
+  const files = addresses.map(async (address): Promise<PictureFile> => ({ address, bytes: await readBlob(address) }));
+  return [...(await Promise.all(files)), ...paintedFiles(kit)];
+}
+
+/** Painted art as a kit and its variants show it. */
+function paintedFiles(kit: Kit): PictureFile[] {
+  const { rasters } = usePictures.getState();
+  const keys = new Set([kit, ...kit.variants.map((v) => kitOfVariant(kit, v))].flatMap(paintedIn));
+  return [...keys].flatMap((address) => {
+    const raster = rasters.get(address);
+    return raster ? [{ address, raster }] : [];
+  });
 }
 
 /** The color by which a cell is drawn where only one can be shown. */

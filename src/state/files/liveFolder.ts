@@ -1,3 +1,4 @@
+import { paintedKit } from '@/core/kit/pixels';
 import { plannedFiles } from '@/core/files/handoff/tree';
 import type { HandOffReport } from '@/core/files/handoff/report';
 import type { NamedFile } from '@/core/ground/bytes/fileKinds';
@@ -73,14 +74,20 @@ class Writer {
     if (!plan) return stopLive();
     const state = shownState();
     const same = this.written?.plan === plan ? this.written : null;
-    if (same?.state.kit === state.kit && same.state.seats === state.seats && same.state.patches === state.patches) return;
+    if (
+      same?.state.kit === state.kit &&
+      same.state.seats === state.seats &&
+      same.state.patches === state.patches &&
+      same.state.pixels === state.pixels
+    )
+      return;
     const problem = plannedFiles(state, plan).find((f) => f.problem);
     if (problem) throw new Error(`The live folder stopped: ${problem.path}: ${problem.problem}`);
     const items = (await leavingItems(state.kit.models)).map(({ leaveOut: _, ...item }) => item);
     const pictures = await pictureFiles(state.kit, plan.icon?.picture ? [plan.icon.picture] : []);
     if (!isNow()) return;
     const { files, report } = await longWorker().handOff(
-      state.kit,
+      paintedKit(state),
       plan,
       items,
       pictures,

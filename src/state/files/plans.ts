@@ -1,3 +1,4 @@
+import { paintedKit } from '@/core/kit/pixels';
 import { create } from 'zustand';
 import { group, type Edit } from '@/core/kit/edit/edit';
 import { freeName } from '@/core/kit/freeName';
@@ -154,11 +155,12 @@ async function write(plan: HandOff, as: 'zip' | 'files') {
     keepSlotsOf(models.filter((m) => isInSlots(m.id)));
     // What stays behind is said by the plan, not by what is chosen for single files.
     const items = (await leavingItems(models)).map(({ leaveOut: _, ...item }) => item);
-    const { kit } = useEditor.getState().state;
+    const { state } = useEditor.getState();
+    const { kit } = state;
     const pictures = await pictureFiles(kit, plan.icon?.picture ? [plan.icon.picture] : []);
     if (!isNow()) return null;
     const onStep = proxy((done: number) => running && tell(done));
-    const task = startTask((worker) => worker.handOff(kit, plan, items, pictures, as, onStep));
+    const task = startTask((worker) => worker.handOff(paintedKit(state), plan, items, pictures, as, onStep));
     running = task;
     const written = await task.done;
     if (!written) announce('This was cancelled; no file was written.');

@@ -10,7 +10,7 @@ import { lockKit, takeOver, type TabLock } from '@/data/tabLock';
 import { baseState, emptyState, isOpen, kitMoment, shownAs, useEditor, type EditorState } from './editor';
 import { forgetMeshes, prepareMeshes } from './meshes';
 import { notify, notifyError } from '../told/notices';
-import { forgetPictures, preparePictures } from '../chosen/pictures';
+import { forgetPictures, paintArt, preparePictures } from '../chosen/pictures';
 import { usePick } from '../chosen/pickState';
 import { saving } from './saving';
 import { endSession } from '../chosen/session';
@@ -65,6 +65,7 @@ async function readKit(id: string, readOnly: EditorState['readOnly']): Promise<v
   const current = useEditor.getState().modelId;
   const modelId = state.kit.models.some((m) => m.id === current) ? current : (state.kit.models[0]?.id ?? null);
   const { variant } = useEditor.getState();
+  paintArt(state);
   useEditor.setState({ status: 'ready', history, modelId, readOnly, save: 'saved', ...shownAs(state, variant, modelId) });
   usePick.getState().reset(modelId ? state.kit.models.find((m) => m.id === modelId)!.faces : 0);
   void preparePictures(state.kit);

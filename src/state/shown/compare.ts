@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { tallyOf } from '@/core/files/budget/tally';
 import { copySeats, type KitState } from '@/core/kit/kit';
 import { stateOfVariant } from '@/core/kit/colorings/shown';
+import { copyAllPixels } from '@/core/kit/pixels';
 import { withDrafts, useColoring } from '../chosen/coloringState';
 import { chooseVariant, defaultWord } from '../laying/variants';
 import { useHandOff } from '../chosen/handOff';
@@ -77,8 +78,9 @@ export function togglePane(pane: Pane): void {
 
 /** Keeps the present coloring to be held beside others. */
 export function holdColoring(): void {
-  const { kit, seats } = useEditor.getState().state;
-  useCompare.setState({ held: { kit, seats: byId(Object.entries(seats).map(([id, own]) => [id, copySeats(own)])) } });
+  const { kit, seats, pixels } = useEditor.getState().state;
+  const own = byId(Object.entries(seats).map(([id, s]) => [id, copySeats(s)]));
+  useCompare.setState({ held: { kit, seats: own, ...(pixels && { pixels: copyAllPixels(pixels) }) } });
 }
 
 /** The next pane, or the one before. */

@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useMemo, useState } from 'react';
-import { usesInAll } from '@/core/kit/colorings/usesOfCells';
+import { usesInAll, weightOf } from '@/core/kit/colorings/usesOfCells';
 import { parseHex } from '@/core/ground/color/hex';
 import type { Cell, Sheet } from '@/core/kit/kit';
 import { variantsApartIn } from '@/core/judging/judge/twins';
@@ -16,7 +16,7 @@ import { count } from '@/ui/words';
 export function Remarks({ sheet }: { sheet: Sheet }) {
   const base = useBase();
   const uses = useMemo(() => usesInAll(base), [base]);
-  const facesOn = useCallback((id: number) => uses.get(id)?.faces ?? 0, [uses]);
+  const facesOn = useCallback((id: number) => weightOf(uses.get(id)), [uses]);
   const remarks = useMemo(() => judgePalette(sheet, facesOn), [sheet, facesOn]);
   return (
     <>

@@ -5,6 +5,7 @@ import { EditRefused, isSame } from '../../kit/edit/refused';
 import { copySeats, findVariant, type Cell, type Kit, type KitState, type Variant } from '../../kit/kit';
 import { facesWhere } from '../../shapes/mesh/facesWhere';
 import { areSameSeats, patchOf } from '../../kit/patches';
+import { isPainted } from '../../kit/pixels';
 import { patchEdit } from './patchEdit';
 import { fillsByRules } from '../../kit/colorings/rules';
 import { stateOfVariant } from '../../kit/colorings/shown';
@@ -122,7 +123,11 @@ export function fillsByHand(kit: Kit, variant: Variant, wanted: Kit): Variant['f
   const own = new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, c.fill] as const)));
   const fills: Variant['fills'] = {};
   for (const { cells } of wanted.sheets)
-    for (const { id, fill } of cells) if (fill.kind !== 'spare' && !isSame(fill, made[id] ?? own.get(id))) fills[id] = fill;
+    for (const { id, fill } of cells) {
+      // Painted art shows the cells of its texels, in every coloring.
+      if (fill.kind === 'spare' || (isPainted(fill) && isPainted(own.get(id)))) continue;
+      if (!isSame(fill, made[id] ?? own.get(id))) fills[id] = fill;
+    }
   return fills;
 }
 

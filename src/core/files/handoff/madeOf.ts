@@ -1,7 +1,8 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { inOneOrder } from '../../ground/inOneOrder';
-import type { HandOff, KitState, SeatPatch, Seats } from '../../kit/kit';
+import type { HandOff, KitState, SeatPatch, Seats, Sheet } from '../../kit/kit';
+import { paintedIn, pixelsOf } from '../../kit/pixels';
 import { inherits } from '../../ground/limits';
 import { partFormats, type FormatId } from '../../kit/handOffPlan';
 import type { PlannedFile } from './tree';
@@ -17,8 +18,19 @@ export function madeOf(state: KitState, handOff: HandOff, file: PlannedFile): st
   const sum = sha256.create();
   const add = (value: unknown) => sum.update(utf8ToBytes(`${JSON.stringify(inOneOrder(value))}\n`));
   add({ part, path: file.path, letters: handOff.letters, between: handOff.between, version: handOff.version });
+  const addPainted = (sheets: readonly Sheet[]) => {
+    const art = paintedIn({ sheets: [...sheets] });
+    // Its texels may show any cell, in the color that a variant gives it.
+    if (art.length) add({ sheets: kit.sheets, variants: kit.variants });
+    for (const key of art) {
+      const own = state.pixels?.[pixelsOf(key)];
+      add(own ? [own.width, own.height] : null);
+      if (own) sum.update(new Uint8Array(own.cells.buffer, own.cells.byteOffset, own.cells.byteLength));
+    }
+  };
   if (partFormats[part.format as FormatId].of === 'sheets') {
     add(file.sheet);
+    if (file.sheet) addPainted([file.sheet]);
     return bytesToHex(sum.digest());
   }
   const variants = kit.variants.filter((v) => v.model === undefined || file.models.some((m) => m.id === v.model));
@@ -40,6 +52,7 @@ export function madeOf(state: KitState, handOff: HandOff, file: PlannedFile): st
   // Rules may take colors from any cell.
   const told = variants.some((v) => v.rules?.length) ? kit.sheets : sheets;
   add({ name: kit.name, slotsFrom: kit.slotsFrom ?? 0, startsWith: kit.startsWith, variant: file.variant, variants, sheets: told });
+  addPainted(kit.sheets.filter((s) => s.cells.some((c) => used.has(c.id))));
   add({ names: kit.models.map((m) => m.name), withoutUnseen: handOff.withoutUnseen });
   return bytesToHex(sum.digest());
 }

@@ -6,6 +6,7 @@ import { changeCells, freeRects } from '../../sheet/arrange';
 import { commonCellSize } from '../../sheet/cells';
 import { freeName } from '../../kit/freeName';
 import { cellMeeting, mergeVariants, stageIn } from './mergeVariants';
+import { isPainted, newPixelsId, paintedIn } from '../../kit/pixels';
 import { newId, type Cell, type Kit, type KitState, type Model, type Rect, type Seats, type Sheet } from '../../kit/kit';
 
 export interface MergedKit {
@@ -23,8 +24,9 @@ export interface MergedKit {
  * as it is. A variant of the whole kit goes on in one of its name. No face of either kit changes its color, in no variant
  * that its kit had. Throws where the colors find no room, or where variants or placements would be too many.
  */
-export function mergeKit(state: KitState, other: KitState): MergedKit {
+export function mergeKit(state: KitState, taken: KitState): MergedKit {
   const { kit } = state;
+  const other = withArtOfItsOwn(taken);
   const edits: Edit[] = [];
   const cellOf = new Map<number, number>();
   const sheetOf = new Map<string, string>();
@@ -83,6 +85,7 @@ export function mergeKit(state: KitState, other: KitState): MergedKit {
   }
   if (target && grown) edits.push(...sheetEdits(kit, target, grown, nextCell));
   else edits.push({ kind: 'set', of: 'kit', before: { nextCell: kit.nextCell }, after: { nextCell } });
+  edits.push(...pixelsIn(other, cellOf));
   const names = kit.models.map((m) => m.name);
   const models = other.kit.models.map((model) => {
     const name = freeName(model.name, names);
@@ -126,6 +129,26 @@ export function mergeKit(state: KitState, other: KitState): MergedKit {
   if (stage) edits.push(stage);
   return { edit: groupForAll(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
 }
+
+/** A kit whose painted art has numbers that no other has: taken in twice it comes twice. */
+function withArtOfItsOwn(state: KitState): KitState {
+  const { kit, pixels } = state;
+  if (!pixels) return state;
+  const numbers = new Map(paintedIn(kit).map((art) => [art, newPixelsId()]));
+  const cellWith = (cell: Cell): Cell =>
+    isPainted(cell.fill) ? { ...cell, fill: { ...cell.fill, picture: numbers.get(cell.fill.picture)! } } : cell;
+  const sheets = kit.sheets.map((s) => ({ ...s, cells: s.cells.map(cellWith) }));
+  return { ...state, kit: { ...kit, sheets }, pixels: byId([...numbers].map(([from, to]) => [to, pixels[from]!])) };
+}
+
+/** The painted art of another kit, with the numbers that its cells have in this one. */
+const pixelsIn = ({ pixels = byId() }: KitState, cellOf: ReadonlyMap<number, number>): Edit[] =>
+  Object.entries(pixels).map(([art, own]) => ({
+    kind: 'canvas',
+    art,
+    before: null,
+    after: { ...own, cells: own.cells.map((c) => cellOf.get(c) ?? 0) },
+  }));
 
 /** A cell that further ones of the other kit can be: its own number in this kit where it was there, and how they are shown. */
 interface Met {

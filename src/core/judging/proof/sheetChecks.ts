@@ -2,7 +2,7 @@ import { rgbFromHex } from '../../ground/color/hex';
 import { labDistance, labFromRgb } from '../../ground/color/oklab';
 import { count } from '../../ground/words';
 import { sheetInColorings } from '../../kit/colorings/shown';
-import { usesInAll } from '../../kit/colorings/usesOfCells';
+import { usesInAll, weightOf } from '../../kit/colorings/usesOfCells';
 import type { Edit } from '../../kit/edit/edit';
 import { findSheet, type KitState, type Sheet } from '../../kit/kit';
 import { mergeColors, spareColors } from '../../sheet/mergeColors';
@@ -20,9 +20,9 @@ const mostTwins = 8;
 const seenAsOther = 0.02;
 
 const usesOf = once((input: ProofInput, _: Sheet) => usesInAll(input));
-const isUsed = (input: ProofInput, sheet: Sheet) => (id: number) => (usesOf(input, sheet).get(id)?.faces ?? 0) > 0;
+const isUsed = (input: ProofInput, sheet: Sheet) => (id: number) => usesOf(input, sheet).has(id);
 const remarksOf = once((input: ProofInput, sheet: Sheet) =>
-  judgePalette(sheet, (id) => usesOf(input, sheet).get(id)?.faces ?? 0).map((r) => ({ ...r, ids: r.cells.map((c) => c.id) })),
+  judgePalette(sheet, (id) => weightOf(usesOf(input, sheet).get(id))).map((r) => ({ ...r, ids: r.cells.map((c) => c.id) })),
 );
 /** The cells of all remarks of a kind. */
 const remarked =

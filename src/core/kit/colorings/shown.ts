@@ -1,5 +1,6 @@
 import { byId } from '../../ground/byId';
-import type { Fill, Kit, KitState, Seats, Sheet, Variant } from '../kit';
+import type { Cell, Fill, Kit, KitState, Seats, Sheet, Variant } from '../kit';
+import { isPainted, shownPixels } from '../pixels';
 import { patchedSeats } from '../patches';
 import { fillsByRules } from './rules';
 
@@ -20,9 +21,17 @@ export function kitOfVariant(kit: Kit, variant: Variant): Kit {
   // The same sheets again, so that what is drawn from them is not drawn anew.
   if (known) return { ...kit, sheets: known };
   const fills = fillsOfVariant(kit, variant);
+  const recolors = Object.keys(fills).length > 0;
+  const fillIn = ({ id, fill }: Cell): Fill => {
+    if (changes(fill, fills[id])) return fills[id]!;
+    return recolors && isPainted(fill) ? { ...fill, picture: shownPixels(fill.picture, variant.id) } : fill;
+  };
   const sheets = kit.sheets.map((sheet) => {
-    if (!sheet.cells.some((c) => changes(c.fill, fills[c.id]))) return sheet;
-    return { ...sheet, cells: sheet.cells.map((c) => (changes(c.fill, fills[c.id]) ? { ...c, fill: fills[c.id]! } : c)) };
+    const cells = sheet.cells.map((c) => {
+      const fill = fillIn(c);
+      return fill === c.fill ? c : { ...c, fill };
+    });
+    return cells.some((c, i) => c !== sheet.cells[i]) ? { ...sheet, cells } : sheet;
   });
   own.set(kit.sheets, sheets);
   return { ...kit, sheets };
@@ -76,10 +85,11 @@ export function sheetInColorings(kit: Kit, sheet: Sheet): SheetInColorings {
  * default's own, and are not to be written.
  */
 export function stateOfVariant(state: KitState, id: string | null): KitState {
-  const { kit, seats } = state;
+  const { kit, seats, pixels } = state;
+  const painted = pixels && { pixels };
   const variant = kit.variants.find((v) => v.id === id);
-  if (!variant) return { kit, seats };
+  if (!variant) return { kit, seats, ...painted };
   const patches = state.patches?.[variant.id];
   const patched = byId<Seats>(Object.entries(seats).map(([model, own]) => [model, patchedSeats(own, patches?.[model])]));
-  return { kit: kitOfVariant(kit, variant), seats: patched };
+  return { kit: kitOfVariant(kit, variant), seats: patched, ...painted };
 }

@@ -1,5 +1,6 @@
 import { entryShapes, kitShape, sheetShape } from '../kitShape';
 import type { Kit, KitState } from '../kit';
+import { paintedIn } from '../pixels';
 import { problemOfModel, problemOfSheet, problemOfSheets } from '../problems';
 import { pastBounds, type Shape } from '../shape';
 import { mostIn } from '../../ground/limits';
@@ -66,6 +67,12 @@ export function checkLayouts({ kit }: KitState, edit: Edit): void {
     const problem = touched.has(sheet.id) && problemOfSheet(sheet);
     if (problem) throw new EditRefused(problem);
   }
+}
+
+/** That painted art which an edit brings, or whose texels it takes, has texels in the end. Throws `EditRefused`. */
+export function checkArt({ kit, pixels }: KitState, edit: Edit): void {
+  const isAbout = leavesOf(edit).some((e) => e.kind === 'canvas' || (e.kind === 'put' && (e.list === 'cells' || e.list === 'sheets')));
+  if (isAbout && paintedIn(kit).some((art) => !pixels?.[art])) throw new EditRefused('the texels of its art are not there');
 }
 
 /** The sheet (or kit) whose cells or their numbers an edit moves, adds, or takes away, or whose size it changes. */

@@ -6,6 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { newHandOff, usualIcon } from '../handOffPlan';
 import { copySeats, emptySeats, type Cell, type KitState, type Model } from '../kit';
 import { copyPatches, patchesOfModel } from '../patches';
+import { emptyPixels } from '../pixels';
 import { editCell, growSheet } from '../../sheet/cells';
 import { newColor } from '../../sheet/newColor';
 import { newKit } from '../../sheet/starter';
@@ -27,10 +28,11 @@ function start(): Step {
 }
 
 /** A copy that later changes in place cannot reach: everything, seats by what they hold. */
-const frozen = ({ kit, seats, patches = byId<never>() }: KitState) =>
+const frozen = ({ kit, seats, patches = byId<never>(), pixels = byId() }: KitState) =>
   JSON.stringify(
     [
       kit,
+      Object.entries(pixels).sort(),
       ...Object.entries(patches)
         .sort()
         .map(([id, own]) => [id, ...Object.entries(own).sort()]),
@@ -185,6 +187,14 @@ const makers: Maker[] = [
         ? [{ index: 0, before: first, after: { ...first, turn: n % 360 } }]
         : [];
     return comes.length + moves.length ? { kind: 'stand', label: 'Stand', puts: [...moves, ...comes] } : null;
+  },
+  // Painted art comes, and is painted on.
+  ({ pixels }, _, n) =>
+    pixels?.[`a${n % 3}`] ? null : { kind: 'canvas', art: `a${n % 3}`, before: null, after: emptyPixels(4, 3, n % 3) },
+  ({ pixels = byId() }, _, n) => {
+    const own = pixels[`a${n % 3}`];
+    const texels = Uint32Array.of(n % 12, (n + 5) % 12);
+    return own ? { kind: 'pixels', art: `a${n % 3}`, spans: spansOf(own.cells, texels, n % 4) } : null;
   },
   entries('references', (n) => ({ picture: `p${n}` })),
   entries('handOffs', () => newHandOff('', '')),

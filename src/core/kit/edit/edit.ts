@@ -1,8 +1,21 @@
 import type { ById } from '../../ground/byId';
+import type { Pixels } from '../pixels';
 import type { Cell, Cue, HandOff, Kit, KitState, Model, Placement, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
-export type Edit = PutEdit | SetEdit | StandEdit | SeatEdit | PlaceEdit | RegionEdit | RuleEdit | PatchEdit | RemeshEdit | GroupEdit;
+export type Edit =
+  | PutEdit
+  | SetEdit
+  | StandEdit
+  | SeatEdit
+  | PlaceEdit
+  | RegionEdit
+  | RuleEdit
+  | PatchEdit
+  | PixelEdit
+  | CanvasEdit
+  | RemeshEdit
+  | GroupEdit;
 
 /**
  * Adds, replaces or removes one entry of a list: of the kit, or of a sheet (`of`: its id). `patches`: what
@@ -91,6 +104,21 @@ export interface PatchEdit {
   corners: Uint32Array;
   before: Float32Array;
   after: Float32Array;
+}
+
+/** Texels of painted art show other cells: spans as in `SeatEdit`, of texels row by row. `art`: the number of its pixels. */
+export interface PixelEdit {
+  kind: 'pixels';
+  art: string;
+  spans: Uint32Array;
+}
+
+/** The pixels of an art come, go, or are others as a whole. */
+export interface CanvasEdit {
+  kind: 'canvas';
+  art: string;
+  before: Pixels | null;
+  after: Pixels | null;
 }
 
 /** A model takes another mesh, with seats carried over. */

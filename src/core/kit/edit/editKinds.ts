@@ -1,7 +1,8 @@
 import type { KitState } from '../kit';
 import type { ApplyOptions, Edit, EditKind, GroupEdit } from './edit';
-import { checkBounds, checkLayouts } from './bounds';
+import { checkArt, checkBounds, checkLayouts } from './bounds';
 import { patch } from './kinds/patch';
+import { canvas, pixels } from './kinds/pixels';
 import { place } from './kinds/place';
 import { put } from './kinds/put';
 import { remesh } from './kinds/remesh';
@@ -30,6 +31,8 @@ const kinds: { [K in Edit['kind']]: EditKind<Extract<Edit, { kind: K }>> } = {
   rule,
   place,
   patch,
+  pixels,
+  canvas,
   remesh,
   group,
 };
@@ -41,7 +44,7 @@ const kindOf = (edit: Edit): EditKind<Edit> => kinds[edit.kind] as unknown as Ed
  *
  * This is the one door for changes. It throws `EditRefused`, and leaves the state as it was, where what was
  * before is not what the edit expects (undo is never a guess), where ids or sizes do not fit, where a bound of what is
- * kept is passed, where cells of a sheet would lie over each other in the end, and where faces of a locked region would
+ * kept is passed, where cells of a sheet would lie over each other or art would have no texels in the end, and where faces of a locked region would
  * change their color.
  */
 export function applyEdit(state: KitState, edit: Edit, options: ApplyOptions = {}): KitState {
@@ -50,6 +53,7 @@ export function applyEdit(state: KitState, edit: Edit, options: ApplyOptions = {
   if (!isNew) return next;
   try {
     checkLayouts(next, edit);
+    checkArt(next, edit);
     return next;
   } catch (error) {
     applied(next, inverseOf(edit), { isReplay: true, ignoreLocks: true });

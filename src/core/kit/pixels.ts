@@ -1,0 +1,65 @@
+import { type ById, byId, withId } from '../ground/byId';
+import { equalArrays } from '../ground/equalArrays';
+import type { Fill, Kit, KitState } from './kit';
+
+/**
+ * The texels of painted art, row by row from the top left: a cell of the kit each, whose color they show in every
+ * coloring; 0 nothing. They are state, as seats are: patched in place by edits, under a new wrapper.
+ */
+export interface Pixels {
+  width: number;
+  height: number;
+  cells: Uint16Array;
+}
+
+/** Pixels by the number that a fill has in the place of a picture's address. */
+export type PixelsById = ById<Pixels>;
+
+export const emptyPixels = (width: number, height: number, cell = 0): Pixels => ({
+  width,
+  height,
+  cells: new Uint16Array(width * height).fill(cell),
+});
+
+/** A copy with an array of its own. */
+export const copyPixels = ({ width, height, cells }: Pixels): Pixels => ({ width, height, cells: cells.slice() });
+export const copyAllPixels = (pixels: PixelsById): PixelsById => byId(Object.entries(pixels).map(([id, p]) => [id, copyPixels(p)]));
+
+export const areSamePixels = (a: Pixels, b: Pixels): boolean =>
+  a.width === b.width && a.height === b.height && equalArrays(a.cells, b.cells);
+
+/** As a fill names them: as long as an address, so that both are checked alike. */
+export const newPixelsId = (): string =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
+
+/** The state with these pixels under their number; `undefined` takes them away. The field is absent where there are none. */
+export function withPixels({ pixels = byId(), ...state }: KitState, id: string, own: Pixels | undefined): KitState {
+  const next = withId<Pixels>(pixels, id, own);
+  return { ...state, ...(Object.keys(next).length && { pixels: next }) };
+}
+
+type PaintedArt = Extract<Fill, { kind: 'art' }> & { painted: true };
+export const isPainted = (fill: Fill | undefined): fill is PaintedArt => fill?.kind === 'art' && fill.painted === true;
+
+/** What stands in the place of a picture's address where a variant shows painted art: its colors may be others there. */
+export const shownPixels = (art: string, variant: string): string => `${art} ${variant}`;
+/** The number of the pixels that stand there, in whichever coloring. */
+export const pixelsOf = (key: string): string => key.split(' ')[0]!;
+
+/** The numbers of all pixels that cells of a kit show, each once. */
+export const paintedIn = ({ sheets }: Pick<Kit, 'sheets'>): string[] => [
+  ...new Set(sheets.flatMap((s) => s.cells.flatMap((c) => (isPainted(c.fill) ? [c.fill.picture] : [])))),
+];
+
+/** A kit's document with the texels of its art. */
+export type PaintedKit = Pick<KitState, 'kit' | 'pixels'>;
+export const paintedKit = ({ kit, pixels }: KitState): PaintedKit => ({ kit, ...(pixels && { pixels }) });
+
+/** How many texels show each cell, in all art of a kit. */
+export function texelsOfCells({ kit, pixels = byId() }: PaintedKit): Map<number, number> {
+  const counts = new Uint32Array(65536);
+  for (const id of paintedIn(kit)) for (const cell of pixels[id]?.cells ?? []) counts[cell]!++;
+  const uses = new Map<number, number>();
+  for (let id = 1; id < kit.nextCell; id++) if (counts[id]) uses.set(id, counts[id]!);
+  return uses;
+}

@@ -1,0 +1,78 @@
+import { byId } from '../ground/byId';
+import { rgbFromHex } from '../ground/color/hex';
+import type { KitPicture } from '../ground/pictures/picture';
+import type { Pictures, Raster } from '../ground/pictures/raster';
+import { kitOfVariant } from '../kit/colorings/shown';
+import type { Kit, KitState } from '../kit/kit';
+import { isPainted, paintedIn, pixelsOf, type Pixels } from '../kit/pixels';
+import { meanColor, spareColor } from './raster';
+
+/** What nothing is: clear, of a grey that harms no neighbour where filters mix it in. */
+const nothing = [...spareColor, 0] as const;
+
+/** The color of each cell of a kit, as four bytes in memory; cells that differ from place to place have their mean. */
+function colorsOfCells({ sheets }: Pick<Kit, 'sheets'>, pictures: Pictures): Uint32Array {
+  const bytes = new Uint8Array(65536 * 4);
+  bytes.set(nothing);
+  for (const { cells } of sheets)
+    for (const { id, fill } of cells) {
+      const alpha = fill.kind === 'solid' ? Math.round((fill.alpha ?? 1) * 255) : 255;
+      bytes.set(
+        [...(fill.kind === 'solid' ? rgbFromHex(fill.color) : isPainted(fill) ? spareColor : meanColor(fill, pictures)), alpha],
+        id * 4,
+      );
+    }
+  return new Uint32Array(bytes.buffer);
+}
+
+const colors = new WeakMap<Kit['sheets'], { pictures: Pictures; colors: Uint32Array }>();
+function knownColors(kit: Kit, pictures: Pictures): Uint32Array {
+  let known = colors.get(kit.sheets);
+  if (known?.pictures !== pictures) colors.set(kit.sheets, (known = { pictures, colors: colorsOfCells(kit, pictures) }));
+  return known.colors;
+}
+
+const noPictures: Pictures = new Map();
+const rasters = new WeakMap<Pixels, WeakMap<Uint32Array, Raster>>();
+
+/** The texels of painted art as colors, as a kit shows its cells; the same raster again while neither changes. */
+export function rasterOfPixels(pixels: Pixels, kit: Kit, pictures = noPictures): Raster {
+  const table = knownColors(kit, pictures);
+  let own = rasters.get(pixels);
+  if (!own) rasters.set(pixels, (own = new WeakMap()));
+  const known = own.get(table);
+  if (known) return known;
+  const { width, height, cells } = pixels;
+  const texels = new Uint32Array(cells.length);
+  for (let i = 0; i < cells.length; i++) texels[i] = table[cells[i]!]!;
+  const raster = { width, height, data: new Uint8Array(texels.buffer) };
+  own.set(table, raster);
+  return raster;
+}
+
+/** Every picture of painted art that a coloring of a kit shows, by its number there. */
+function paintings(state: KitState, pictures: Pictures): Map<string, () => Raster> {
+  const { kit, pixels = byId<never>() } = state;
+  const out = new Map<string, () => Raster>();
+  const kits = [kit, ...kit.variants.map((v) => kitOfVariant(kit, v))];
+  for (const shown of kits)
+    for (const key of paintedIn(shown)) {
+      const own = pixels[pixelsOf(key)];
+      if (own && !out.has(key)) out.set(key, () => rasterOfPixels(own, shown, pictures));
+    }
+  return out;
+}
+
+/** Pictures together with those of painted art; of these each is made when it is first asked for. */
+export function withPainted(pictures: Pictures, state: KitState): Pictures {
+  if (!state.pixels) return pictures;
+  const own = paintings(state, pictures);
+  return new (class extends Map<string, Raster> {
+    override get = (key: string): Raster | undefined => own.get(key)?.() ?? super.get(key);
+    override has = (key: string): boolean => own.has(key) || super.has(key);
+  })(pictures);
+}
+
+/** The pictures of painted art as what leaves takes them; they have no file. */
+export const paintedPictures = (state: KitState, pictures = noPictures): [string, KitPicture][] =>
+  [...paintings(state, pictures)].map(([key, raster]) => [key, { bytes: new Uint8Array(), raster: raster() }]);
