@@ -6,7 +6,7 @@ export const districts = {
   ground: ['.', 'bytes', 'color', 'pictures', 'palettes'],
   shapes: ['mesh', 'view', 'pick', 'check'],
   kit: ['laying', '.', 'colorings', 'edit'],
-  sheet: ['.', 'palette', 'ramp', 'plan', 'picture'],
+  sheet: ['.', 'palette', 'ramp', 'plan', 'picture', 'paint'],
   faces: ['regions', 'seat', 'adopt', 'carry', 'variants'],
   islands: ['unwrap', '.'],
   files: ['bake', 'leaving', 'gltf', 'budget', 'formats', 'handoff', 'takeIn'],
@@ -17,7 +17,7 @@ export const districts = {
 /** A room imports from itself and from those before it, so that no two import each other. */
 const rooms = {
   core: Object.entries(districts).flatMap(([district, own]) => own.map((room) => (room === '.' ? district : `${district}/${room}`))),
-  state: ['told', 'chosen', 'kit', 'color', 'pick', 'stage', 'laying', 'sheet', 'islands', 'proof', 'files', 'shown'],
+  state: ['told', 'chosen', 'kit', 'color', 'pick', 'stage', 'laying', 'sheet', 'islands', 'paint', 'proof', 'files', 'shown'],
 };
 
 /**

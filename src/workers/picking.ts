@@ -23,6 +23,8 @@ export interface Hit {
   face: number;
   edge: number;
   corner: number;
+  /** Where, metres. */
+  point: [number, number, number];
   /** Whether it lies so near that edge that this one is meant. */
   isNearEdge: boolean;
 }
@@ -58,6 +60,7 @@ export const picking = {
     const edge = nearestEdge(mesh, adjacency, face, point);
     return {
       face,
+      point,
       edge: edge - start,
       corner: nearestCorner(mesh, adjacency, face, point) - start,
       isNearEdge: isNearEdge(mesh, adjacency, face, edge, point),

@@ -78,7 +78,7 @@ export async function replaceArt(id: number, file: File): Promise<void> {
   const found = isNow() ? findCell(useEditor.getState().state.kit, id) : null;
   if (found?.cell.fill.kind !== 'art') return;
   const { rect, fill } = found.cell;
-  setCellFill(id, { ...fill, picture: address });
+  setCellFill(id, { kind: 'art', picture: address, ...(fill.repeats && { repeats: true }) });
   if (raster.width !== rect.w || raster.height !== rect.h)
     notify(`The picture has ${raster.width} × ${raster.height} texels, the art ${rect.w} × ${rect.h}: it is drawn at the art’s size.`);
 }

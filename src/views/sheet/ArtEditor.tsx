@@ -20,7 +20,10 @@ export function ArtEditor({ id, fill, onKeep }: { id: number; fill: Extract<Fill
       <Tick
         label="It repeats beyond its border, as tiles do"
         value={fill.repeats === true}
-        onChange={(repeats) => onKeep({ kind: 'art', picture: fill.picture, ...(repeats && { repeats }) })}
+        onChange={(repeats) => {
+          const { repeats: _, ...once } = fill;
+          onKeep({ ...once, ...(repeats && { repeats }) });
+        }}
       />
     </div>
   );

@@ -3,15 +3,17 @@ import { useMemo, type CSSProperties } from 'react';
 import { hexFromRgb } from '@/core/ground/color/hex';
 import type { Fill } from '@/core/kit/kit';
 import { gradientAt, rasterSheet } from '@/core/sheet/raster';
+import type { Pictures, Raster } from '@/core/ground/pictures/raster';
 import { usePictures } from '@/state/chosen/pictures';
 
 /** How a fill is drawn as a swatch: its color, its gradient, or its picture. */
 export function useFillStyle(): (fill: Fill) => CSSProperties {
   const urls = usePictures((s) => s.urls);
-  return useMemo(() => (fill) => fillStyle(fill, urls), [urls]);
+  const rasters = usePictures((s) => s.rasters);
+  return useMemo(() => (fill) => fillStyle(fill, urls, rasters), [urls, rasters]);
 }
 
-function fillStyle(fill: Fill, urls: ById<string>): CSSProperties {
+function fillStyle(fill: Fill, urls: ById<string>, rasters: Pictures): CSSProperties {
   switch (fill.kind) {
     case 'solid':
       return { background: fill.color };
@@ -25,8 +27,11 @@ function fillStyle(fill: Fill, urls: ById<string>): CSSProperties {
     }
     case 'corners':
       return { background: `center / 100% 100% url(${cornersUrl(fill)})` };
-    case 'art':
-      return urls[fill.picture] ? { background: `center / 100% 100% url(${urls[fill.picture]})`, imageRendering: 'pixelated' } : {};
+    case 'art': {
+      const painted = fill.painted && rasters.get(fill.picture);
+      const url = painted ? paintedUrl(painted) : urls[fill.picture];
+      return url ? { background: `center / 100% 100% url(${url})`, imageRendering: 'pixelated' } : {};
+    }
     case 'spare':
       return {};
   }
@@ -41,12 +46,36 @@ function cornersUrl(fill: Extract<Fill, { kind: 'corners' }>): string {
   if (known) return known;
   const size = 16;
   const cell = { id: 1, role: '', rect: { x: 0, y: 0, w: size, h: size }, fill };
-  const { data } = rasterSheet({ id: '', name: '', width: size, height: size, padding: 0, filter: 'nearest', ramps: [], cells: [cell] });
-  const canvas = document.createElement('canvas');
-  canvas.width = canvas.height = size;
-  canvas.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(data), size, size), 0, 0);
-  const url = canvas.toDataURL();
+  const url = urlOf(rasterSheet({ id: '', name: '', width: size, height: size, padding: 0, filter: 'nearest', ramps: [], cells: [cell] }));
   if (drawn.size > 200) drawn.clear();
   drawn.set(key, url);
+  return url;
+}
+
+function urlOf({ width, height, data }: Raster): string {
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [width, height];
+  canvas.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
+  return canvas.toDataURL();
+}
+
+const painted = new WeakMap<Raster, string>();
+/** Pixels of a swatch's longer side at most. */
+const swatchSide = 128;
+
+/** Painted art as a swatch; of large art some texels stand for all. */
+function paintedUrl(raster: Raster): string {
+  const known = painted.get(raster);
+  if (known) return known;
+  const every = Math.ceil(Math.max(raster.width, raster.height) / swatchSide);
+  const [width, height] = [Math.max(1, Math.floor(raster.width / every)), Math.max(1, Math.floor(raster.height / every))];
+  const data = new Uint8Array(width * height * 4);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const from = (y * every * raster.width + x * every) * 4;
+      data.set(raster.data.subarray(from, from + 4), (y * width + x) * 4);
+    }
+  const url = urlOf({ width, height, data });
+  painted.set(raster, url);
   return url;
 }

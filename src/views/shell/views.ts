@@ -12,6 +12,7 @@ export const views = {
   palette: { word: 'Palette', words: 'sheet texture colors', ofVariants: true },
   color: { word: 'Color', words: 'model viewport', ofVariants: true },
   islands: { word: 'Islands', words: 'uv unwrap', ofVariants: true },
+  paint: { word: 'Paint', words: 'texels pixels brush texture', ofVariants: true },
   stage: { word: 'Stage', words: 'scene game place instances play' },
   proof: { word: 'Proof', words: 'check errors costs' },
   'hand-off': { word: 'Hand-off', words: 'export download save file' },

@@ -11,6 +11,7 @@ import {
   type PerspectiveCamera as Perspective,
 } from 'three';
 import { boundsOf, largestSide, type Bounds } from '@/core/shapes/mesh/measure';
+import { usePaint } from '@/state/chosen/paint';
 import { usePhrase } from '@/state/chosen/phrase';
 import { usePick, pickedFaces } from '@/state/chosen/pickState';
 import { useCompare } from '@/state/shown/compare';
@@ -23,6 +24,7 @@ const fov = 32;
 /** Pixels at the top and at the bottom that bars stand in. */
 const strip = 58;
 const turning = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN };
+const painting = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 const taking = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 
 /** Where the eye is: one place for both kinds of camera, so that changing between them keeps the view. */
@@ -60,6 +62,7 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
   const perspective = useView(hasPerspective);
   const drag = usePhrase((s) => s.drag);
+  const isPainting = usePaint((s) => s.isOverModel);
   const { size, invalidate } = useThree();
   const camera = useThree((s) => s.camera as Perspective | Orthographic);
   const eye = useRef<Eye | null>(null);
@@ -171,8 +174,8 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         zoomToCursor
         enableDamping={false}
         screenSpacePanning
-        // Where a drag takes faces, the middle button turns.
-        mouseButtons={drag === 'turn' ? turning : taking}
+        // Where a drag sets texels the first button is the brush's; where it takes faces, the middle button turns.
+        mouseButtons={isPainting ? painting : drag === 'turn' ? turning : taking}
       />
     </>
   );

@@ -11,11 +11,13 @@ import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
 import { FacePointer } from './FacePointer';
 import { LineDrag, LineOnScreen } from './LineDrag';
+import { LitTexels } from './LitTexels';
 import { LineHandles } from './LineHandles';
 import { FirstFrame } from './FirstFrame';
 import { FloorGrid } from './FloorGrid';
 import { gridStep } from './gridStep';
 import { ModelView } from './ModelView';
+import { PaintPointer } from './PaintPointer';
 import { SeamDrag } from './SeamDrag';
 import { ViewportGuard } from './ViewportGuard';
 import { InTurn } from '@/ui/InTurn';
@@ -26,6 +28,8 @@ interface Shown {
   loaded: LoadedMesh;
   modelId: string;
   name: string;
+  /** A press sets texels, instead of taking faces. */
+  isPainted?: boolean;
 }
 
 /** The model on its floor, drawn anew where the graphics are lost. */
@@ -34,7 +38,7 @@ export default function Viewport(shown: Shown) {
   return <ViewportGuard>{(onLost, onDrawn) => <Scene {...shown} onLost={onLost} onDrawn={onDrawn} />}</ViewportGuard>;
 }
 
-function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () => void; onDrawn: () => void }) {
+function Scene({ loaded, modelId, name, isPainted = false, onLost, onDrawn }: Shown & { onLost: () => void; onDrawn: () => void }) {
   const [surface, setSurface] = useState<HTMLDivElement | null>(null);
   const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
@@ -62,7 +66,9 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
         aria-label={
           panes
             ? `${name} in ${panes.length} colorings side by side`
-            : `${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`
+            : isPainted
+              ? `${name} in the viewport. A press sets texels by the phrase; the art beside it is painted by keys.`
+              : `${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`
         }
         // A ring only for those who came by keyboard: a click followed by a key would show one too.
         onFocus={(e) => setRinged(e.currentTarget.matches(':focus-visible'))}
@@ -71,7 +77,7 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
         className={`absolute inset-0 touch-none ${isRinged ? 'outline-2 outline-offset-[-3px] outline-ink' : 'outline-none'}`}
         style={{ background: `rgb(${surround} ${surround} ${surround})` }}
       >
-        <Picture loaded={loaded} modelId={modelId} surface={surface} onCanvas={setCanvas} onShown={setFirst} />
+        <Picture loaded={loaded} modelId={modelId} isPainted={isPainted} surface={surface} onCanvas={setCanvas} onShown={setFirst} />
         <DragShape />
         {!first && <Waiting>Drawing {name}…</Waiting>}
       </div>
@@ -84,13 +90,14 @@ function Scene({ loaded, modelId, name, onLost, onDrawn }: Shown & { onLost: () 
 interface Drawn {
   loaded: LoadedMesh;
   modelId: string;
+  isPainted: boolean;
   surface: HTMLDivElement | null;
   onCanvas: (canvas: HTMLCanvasElement) => void;
   onShown: (how: 'drawn' | 'lost') => void;
 }
 
 /** Frames are drawn only when something changes; rendering what stands around them asks for none. */
-const Picture = memo(function Picture({ loaded, modelId, surface, onCanvas, onShown }: Drawn) {
+const Picture = memo(function Picture({ loaded, modelId, isPainted, surface, onCanvas, onShown }: Drawn) {
   const grid = useView((s) => s.grid);
   const panes = useCompare((s) => s.panes);
   /** Nothing is drawn before the shaders are compiled, or the first frame would hold the page until they are. */
@@ -116,7 +123,13 @@ const Picture = memo(function Picture({ loaded, modelId, surface, onCanvas, onSh
           <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
         )}
       </InTurn>
-      {!panes && (
+      {isPainted && (
+        <InTurn>
+          {surface && <PaintPointer loaded={loaded} surface={surface} />}
+          <LitTexels />
+        </InTurn>
+      )}
+      {!panes && !isPainted && (
         <InTurn>
           {surface && <FacePointer loaded={loaded} surface={surface} />}
           {surface && <DragPick loaded={loaded} surface={surface} />}

@@ -1,6 +1,7 @@
 import type { KitState } from '../kit';
 import { applyEdit, inverseOf, labelOf } from './editKinds';
 import { group, type Edit } from './edit';
+import { joinedPixels } from './kinds/pixels';
 
 /** Edits done and undone. `cursor` edits are in force; those after it can be done again. */
 export interface History {
@@ -33,10 +34,11 @@ export function performWith(step: Step, edit: Edit, joins: Edit | null): Step {
   return { state: applyEdit(state, edit), history: { edits, cursor: edits.length } };
 }
 
-/** Two changes of the same entry are one change; other edits become a group. */
+/** Two changes of the same entry, or of one art, are one change; other edits become a group. */
 function joined(last: Edit, edit: Edit): Edit {
   if (last.kind === 'put' && edit.kind === 'put' && last.after && last.after === edit.before && last.index === edit.index)
     return { ...edit, before: last.before } as Edit;
+  if (last.kind === 'pixels' && edit.kind === 'pixels' && last.art === edit.art) return joinedPixels(last, edit);
   return group(labelOf(edit), [last, edit]);
 }
 

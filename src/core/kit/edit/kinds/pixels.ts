@@ -32,6 +32,23 @@ export const pixels: EditKind<PixelEdit> = {
   size: ({ spans }) => 64 + spans.byteLength,
 };
 
+/** Two changes of one art, one after the other, as one. */
+export function joinedPixels(first: PixelEdit, then: PixelEdit): PixelEdit {
+  const texels = new Map<number, [before: number, after: number]>();
+  for (const { spans } of [first, then])
+    for (let i = 0; i < spans.length; i += 4)
+      for (let t = spans[i]!; t < spans[i]! + spans[i + 1]!; t++) texels.set(t, [texels.get(t)?.[0] ?? spans[i + 2]!, spans[i + 3]!]);
+  const out: number[] = [];
+  for (const t of [...texels.keys()].sort((a, b) => a - b)) {
+    const [before, after] = texels.get(t)!;
+    if (before === after) continue;
+    const last = out.length - 4;
+    if (last >= 0 && out[last]! + out[last + 1]! === t && out[last + 2] === before && out[last + 3] === after) out[last + 1]!++;
+    else out.push(t, 1, before, after);
+  }
+  return { ...then, spans: Uint32Array.from(out) };
+}
+
 /** All pixels of an art come, go or are exchanged. */
 export const canvas: EditKind<CanvasEdit> = {
   ...common,

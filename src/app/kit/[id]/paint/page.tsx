@@ -1,0 +1,5 @@
+import { PaintView } from '@/views/paint/PaintView';
+
+export default function Page() {
+  return <PaintView />;
+}

@@ -1,0 +1,177 @@
+import { polygonTexels } from '../../ground/pictures/polygonTexels';
+import type { Cell, Seats } from '../../kit/kit';
+import type { PolyMesh } from '../../shapes/mesh/polyMesh';
+import type { Triangles } from '../../shapes/mesh/triangulate';
+
+/** Where a corner lies on an art of `width` × `height` texels: edge to edge of it. */
+type Size = { width: number; height: number };
+
+/** The texels of an art whose middle lies under some faces that sit on its cell, 1 each, row by row. */
+export function texelsUnder(
+  mesh: Pick<PolyMesh, 'faceStart'>,
+  { cell, at }: Pick<Seats, 'cell' | 'at'>,
+  art: Pick<Cell, 'id'>,
+  { width, height }: Size,
+  faces: Iterable<number>,
+): Uint8Array {
+  const isUnder = new Uint8Array(width * height);
+  if (!at) return isUnder;
+  for (const f of faces) {
+    if (cell[f] !== art.id) continue;
+    eachRun(mesh, at, { width, height }, f, (from, to) => isUnder.fill(1, from, to));
+  }
+  return isUnder;
+}
+
+/** Of each texel of an art the first face under which its middle lies, -1 none, and how many there are (up to 255). */
+export function ownersOfTexels(
+  mesh: Pick<PolyMesh, 'faceStart'>,
+  seats: Pick<Seats, 'cell' | 'at'>,
+  art: Pick<Cell, 'id'>,
+  size: Size,
+): { face: Int32Array; count: Uint8Array } {
+  const face = new Int32Array(size.width * size.height).fill(-1);
+  const count = new Uint8Array(face.length);
+  for (let f = 0; f < seats.cell.length; f++) {
+    if (seats.cell[f] !== art.id || !seats.at) continue;
+    eachRun(mesh, seats.at, size, f, (from, to) => {
+      for (let t = from; t < to; t++) {
+        if (face[t]! < 0) face[t] = f;
+        if (count[t]! < 255) count[t]!++;
+      }
+    });
+  }
+  return { face, count };
+}
+
+function eachRun(
+  { faceStart }: Pick<PolyMesh, 'faceStart'>,
+  at: Float32Array,
+  { width, height }: Size,
+  f: number,
+  visit: (from: number, to: number) => void,
+): void {
+  const points = Float64Array.from(at.subarray(faceStart[f]! * 2, faceStart[f + 1]! * 2), (v, i) => v * (i % 2 ? height : width));
+  polygonTexels(points, (y, from, to) => {
+    if (y >= 0 && y < height) visit(y * width + Math.max(0, from), y * width + Math.max(0, Math.min(width, to)));
+  });
+}
+
+/** Where on the model (metres) a face shows the middle of a texel; `null` where the face shows it nowhere. */
+export function pointOfTexel(
+  { positions, cornerVertex }: Pick<PolyMesh, 'positions' | 'cornerVertex'>,
+  triangles: Triangles,
+  { at }: Pick<Seats, 'at'>,
+  { width, height }: Size,
+  face: number,
+  [x, y]: readonly [number, number],
+): [number, number, number] | null {
+  if (!at) return null;
+  const middle = [(x + 0.5) / width, (y + 0.5) / height, 0] as const;
+  let best: { inside: number; point: [number, number, number] } | null = null;
+  for (let t = firstTriangle(triangles, face); triangles.face[t] === face; t++) {
+    const corners = [0, 1, 2].map((k) => triangles.corners[t * 3 + k]!);
+    const shares = sharesOf(corners.map((c) => Float32Array.of(at[c * 2]!, at[c * 2 + 1]!, 0)), middle); // prettier-ignore
+    if (!shares) continue;
+    const inside = Math.min(...shares);
+    if (best && inside <= best.inside) continue;
+    const of = (k: number) => shares.reduce((sum, s, i) => sum + s * positions[cornerVertex[corners[i]!]! * 3 + k]!, 0);
+    best = { inside, point: [of(0), of(1), of(2)] };
+  }
+  return best?.point ?? null;
+}
+
+/**
+ * The outline of some texels on the model, as ends of line segments (metres, 6 each): sides of texels beyond which a face
+ * shows none of them, on every face that shows one. `owners`: see `ownersOfTexels`.
+ */
+export function outlineOnModel(
+  mesh: PolyMesh,
+  triangles: Triangles,
+  seats: Pick<Seats, 'cell' | 'at'>,
+  art: Pick<Cell, 'id'>,
+  size: Size,
+  owners: ReturnType<typeof ownersOfTexels>,
+  texels: Uint32Array,
+): Float32Array {
+  const { width } = size;
+  const lit = new Set(texels);
+  const faceOf = new Map<number, number[]>();
+  const show = (t: number, f: number) => lit.has(t) && faceOf.set(t, [...(faceOf.get(t) ?? []), f]);
+  if (!texels.some((t) => owners.count[t]! > 1)) for (const t of texels) show(t, owners.face[t]!);
+  else
+    for (let f = 0; f < seats.cell.length; f++)
+      if (seats.cell[f] === art.id && seats.at)
+        eachRun(mesh, seats.at, size, f, (from, to) => {
+          for (let t = from; t < to; t++) show(t, f);
+        });
+  const segments: number[] = [];
+  for (const [t, faces] of faceOf)
+    for (const f of faces) {
+      if (f < 0) continue;
+      const [x, y] = [t % width, Math.floor(t / width)];
+      const point = (dx: number, dy: number) => pointOfTexel(mesh, triangles, seats, size, f, [x + dx - 0.5, y + dy - 0.5]);
+      const isSame = (ox: number, oy: number) => x + ox >= 0 && x + ox < width && (faceOf.get(t + oy * width + ox)?.includes(f) ?? false);
+      const side = (a: [number, number, number] | null, b: [number, number, number] | null) => a && b && segments.push(...a, ...b);
+      if (!isSame(0, -1)) side(point(0, 0), point(1, 0));
+      if (!isSame(0, 1)) side(point(0, 1), point(1, 1));
+      if (!isSame(-1, 0)) side(point(0, 0), point(0, 1));
+      if (!isSame(1, 0)) side(point(1, 0), point(1, 1));
+    }
+  return Float32Array.from(segments);
+}
+
+/**
+ * The column and row of the texel that a face shows at a point of the model (metres); `null` where the face has no
+ * coordinates or no area. Method: the triangle of the face in which the point lies best, by barycentric coordinates.
+ */
+export function texelAtPoint(
+  { positions, cornerVertex }: Pick<PolyMesh, 'positions' | 'cornerVertex'>,
+  triangles: Triangles,
+  { at }: Pick<Seats, 'at'>,
+  { width, height }: Size,
+  face: number,
+  point: readonly [number, number, number],
+): [number, number] | null {
+  if (!at) return null;
+  let best = { inside: -Infinity, u: 0, v: 0 };
+  for (let t = firstTriangle(triangles, face); triangles.face[t] === face; t++) {
+    const corners = [0, 1, 2].map((k) => triangles.corners[t * 3 + k]!);
+    const shares = sharesOf(
+      corners.map((c) => positions.subarray(cornerVertex[c]! * 3, cornerVertex[c]! * 3 + 3)),
+      point,
+    );
+    if (!shares) continue;
+    const inside = Math.min(...shares);
+    if (inside <= best.inside) continue;
+    const of = (k: 0 | 1) => shares.reduce((sum, s, i) => sum + s * at[corners[i]! * 2 + k]!, 0);
+    best = { inside, u: of(0), v: of(1) };
+  }
+  if (best.inside === -Infinity) return null;
+  const texel = (share: number, size: number) => Math.max(0, Math.min(size - 1, Math.floor(share * size)));
+  return [texel(best.u, width), texel(best.v, height)];
+}
+
+/** Triangles are in the order of their faces. */
+function firstTriangle({ face: faces }: Triangles, face: number): number {
+  let [low, high] = [0, faces.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (faces[middle]! < face) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Barycentric coordinates of a point in the plane of a triangle; `null` where it has no area. */
+function sharesOf([a, b, c]: Float32Array[], p: readonly [number, number, number]): [number, number, number] | null {
+  const from = (q: ArrayLike<number>) => [q[0]! - a![0]!, q[1]! - a![1]!, q[2]! - a![2]!] as const;
+  const dot = (u: readonly number[], v: readonly number[]) => u[0]! * v[0]! + u[1]! * v[1]! + u[2]! * v[2]!;
+  const [ab, ac, ap] = [from(b!), from(c!), from(p)];
+  const [bb, bc, cc, pb, pc] = [dot(ab, ab), dot(ab, ac), dot(ac, ac), dot(ap, ab), dot(ap, ac)];
+  const area = bb * cc - bc * bc;
+  if (area <= 0) return null;
+  const v = (cc * pb - bc * pc) / area;
+  const w = (bb * pc - bc * pb) / area;
+  return [1 - v - w, v, w];
+}

@@ -1,0 +1,172 @@
+import { maxSheetSize } from '../ground/limits';
+import { groupForAll, type Edit } from '../kit/edit/edit';
+import { ruleEdit, seatFaces } from '../kit/edit/seatFaces';
+import { findCell, findModel, findSheet, type Cell, type KitState, type Rect, type Sheet } from '../kit/kit';
+import { emptyPixels, newPixelsId, type Pixels } from '../kit/pixels';
+import { unlockedFaces } from '../faces/regions/regions';
+import { placeCorners } from '../faces/seat/placeFaces';
+import { texelsUnder } from '../faces/seat/texelsOnFaces';
+import { facesWhere } from '../shapes/mesh/facesWhere';
+import { changeCells } from '../sheet/arrange';
+import { exactnessOf, gaps } from '../sheet/relay';
+import { shelves } from './charts';
+import { boundsOf } from './islandsOf';
+import { layOut } from './layOut';
+import type { Surface } from './unwrap/chart';
+import type { Unwrapped } from './unwrap/unwrap';
+
+/** Degrees up to which neighbouring faces become one island: blocks keep their sides, bent strips stay together. */
+const flatTo = 12;
+
+/** How faces lie on an art of their own. */
+export interface PaintLayout {
+  width: number;
+  height: number;
+  islands: Uint32Array[];
+  /** Where each island lies, whole texels from the top left of the art. */
+  rects: Rect[];
+  /** For each corner of the mesh 2 shares of the art, across and down; of corners of other faces 0. */
+  at: Float32Array;
+}
+
+/**
+ * Lays faces flat on an art of their own at so many texels a metre: every flat area a rectangle of whole texels, so that
+ * faces which are rectangles lie square to the grid. `gap`: texels between them. Throws where the art would be larger than
+ * a sheet can be.
+ */
+export function layForPainting(surface: Surface, faces: Uint32Array, density: number, gap: number): PaintLayout {
+  const { faceStart } = surface.mesh;
+  const { islands, places } = layOut(surface, faces, { kind: 'areas', angle: flatTo }) as Unwrapped;
+  const bounds = islands.map((list) => boundsOf(list, faceStart, places));
+  const whole = (metres: number) => Math.max(1, Math.round(metres * density));
+  const sizes = bounds.map(([x0, x1, y0, y1]) => [whole(x1 - x0), whole(y1 - y0)] as const);
+  const { width, height, corners } = smallest(sizes, gap);
+  const at = new Float32Array(places.length);
+  const rects = islands.map((list, i): Rect => {
+    const [x0, x1, y0, y1] = bounds[i]!;
+    const [w, h] = sizes[i]!;
+    const [x, y] = corners[i]!;
+    const share = (v: number, least: number, most: number) => (most > least ? (v - least) / (most - least) : 0.5);
+    for (const f of list)
+      for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+        at[c * 2] = (x + share(places[c * 2]!, x0, x1) * w) / width;
+        at[c * 2 + 1] = (y + share(places[c * 2 + 1]!, y0, y1) * h) / height;
+      }
+    return { x, y, w, h };
+  });
+  return { width, height, islands, rects, at };
+}
+
+/** The smallest of the widths that are powers of two by area, the squarer of equal ones, and where the boxes lie on it. */
+function smallest(
+  sizes: readonly (readonly [number, number])[],
+  gap: number,
+): { width: number; height: number; corners: [number, number][] } {
+  let best: { width: number; height: number; corners: [number, number][] } | null = null;
+  for (let width = 1; width <= maxSheetSize; width *= 2) {
+    const corners = shelves(sizes, width, maxSheetSize, gap);
+    if (!corners) continue;
+    const height = Math.max(...corners.map(([, y], i) => y + sizes[i]![1]));
+    const isBetter = !best || width * height < best.width * best.height;
+    if (isBetter || (best!.height > width && width * height <= best!.width * best!.height * 1.25)) best = { width, height, corners };
+  }
+  if (!best) throw new Error(`At this density the art would have more than ${maxSheetSize} texels a side. Choose fewer texels a metre.`);
+  return best;
+}
+
+/**
+ * Where an art finds room on a sheet on which nothing moves: to the right of all, or below; the sheet grows by powers
+ * of two. Throws where it would be too large.
+ */
+export function roomBeside(
+  { width, height }: Pick<Sheet, 'width' | 'height'>,
+  art: { width: number; height: number },
+): { width: number; height: number; rect: Rect } {
+  const up = (v: number) => 2 ** Math.ceil(Math.log2(v));
+  const ways = [
+    { width: up(width + art.width), height: up(Math.max(height, art.height)), x: width, y: 0 },
+    { width: up(Math.max(width, art.width)), height: up(height + art.height), x: 0, y: height },
+  ].filter((w) => Math.max(w.width, w.height) <= maxSheetSize);
+  const longer = (w: { width: number; height: number }) => Math.max(w.width, w.height);
+  const [best] = ways.sort((a, b) => a.width * a.height - b.width * b.height || longer(a) - longer(b));
+  if (!best) throw new Error(`The sheet would have more than ${maxSheetSize} texels a side. Choose fewer texels a metre.`);
+  return { width: best.width, height: best.height, rect: { x: best.x, y: best.y, w: art.width, h: art.height } };
+}
+
+/**
+ * The edit after which a model can be painted: its faces lie on art of their own, on their model's sheet, which grows for
+ * it, and every texel shows the color that its face had; faces without one, and those on what is no plain color, show
+ * `base`. Faces of locked regions stay. Throws where the sheet is frozen, or too small at its largest; `null` where no face is
+ * free.
+ */
+export function makePaintable(
+  state: KitState,
+  modelId: string,
+  surface: Surface,
+  density: number,
+  base: number,
+  role: string,
+): { edit: Edit; cell: number; width: number; height: number } | null {
+  const { kit } = state;
+  const model = findModel(kit, modelId);
+  const sheet = findSheet(kit, model.sheet);
+  if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: it has no room for art.`);
+  const seats = state.seats[modelId]!;
+  const faces = unlockedFaces(
+    model,
+    seats,
+    facesWhere(model.faces, () => true),
+  );
+  if (!faces.length) return null;
+  const layout = layForPainting(surface, faces, density, sheet.filter === 'nearest' ? 0 : 2);
+  const { width, height, rect } = roomBeside(sheet, layout);
+  const art = newPixelsId();
+  const free = gaps([...sheet.cells.map((c) => c.rect), rect], width, height, 2 ** exactnessOf([sheet]), 0);
+  const edits: Edit[] = changeCells(kit, sheet, { width, height, cells: sheet.cells }, free);
+  const id = kit.nextCell + free.length;
+  const cell: Cell = { id, rect, role, fill: { kind: 'art', picture: art, painted: true } };
+  const { faceStart } = surface.mesh;
+  const pixels = pixelsOf(state, seats.cell, layout, surface, base, cell);
+  const place = placeCorners(modelId, seats, faceStart, faces, (out, at, corner) => {
+    out[at] = layout.at[corner * 2]!;
+    out[at + 1] = layout.at[corner * 2 + 1]!;
+  });
+  const rules = ruleEdit(modelId, seats, faces, 0);
+  edits.push(
+    { kind: 'canvas', art, before: null, after: pixels },
+    { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.length + free.length, before: null, after: cell },
+    { kind: 'set', of: 'kit', before: { nextCell: id }, after: { nextCell: id + 1 } },
+    seatFaces(modelId, seats.cell, faces, id)!,
+    ...(place ? [place] : []),
+    ...(rules ? [rules] : []),
+  );
+  return { edit: groupForAll(`Make ${model.name} paintable`, edits), cell: id, width: layout.width, height: layout.height };
+}
+
+/** What faces show now, as texels: first every island's rectangle, then each face. */
+function pixelsOf(
+  { kit }: KitState,
+  seated: Uint16Array,
+  { width, height, islands, rects, at }: PaintLayout,
+  { mesh }: Surface,
+  base: number,
+  cell: Cell,
+): Pixels {
+  const pixels = emptyPixels(width, height, base);
+  const plain = (id: number) => (findCell(kit, id)?.cell.fill.kind === 'solid' ? id : base);
+  const onArt = { cell: new Uint16Array(seated.length).fill(cell.id), at };
+  islands.forEach((list, i) => {
+    const { x, y, w, h } = rects[i]!;
+    for (let row = y; row < y + h; row++) pixels.cells.fill(plain(seated[list[0]!]!), row * width + x, row * width + x + w);
+    const colors = new Set([...list].map((f) => plain(seated[f]!)));
+    if (colors.size > 1)
+      for (const f of list) {
+        const shows = plain(seated[f]!);
+        texelsUnder(mesh, onArt, cell, pixels, [f]).forEach((isUnder, t) => isUnder && (pixels.cells[t] = shows));
+      }
+  });
+  return pixels;
+}
+
+/** Texels a metre, a power of two, at which faces of so many square metres have some three thousand. */
+export const usualDensity = (area: number): number => 2 ** Math.round(Math.log2(Math.sqrt(3000 / Math.max(area, 1e-9))));

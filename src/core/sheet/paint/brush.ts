@@ -1,0 +1,39 @@
+import type { PixelEdit } from '../../kit/edit/edit';
+import { spansOf } from '../../kit/edit/seatFaces';
+import type { Kit, KitState } from '../../kit/kit';
+
+/** What a press makes of texels: a cell (0: nothing, so that they are cut away), or a step along the ramp of what is there. */
+export type Sets = { kind: 'cell'; cell: number } | { kind: 'step'; by: 1 | -1 };
+
+/** The next darker (-1) or lighter (1) cell of each cell that is a step of a ramp and has one. */
+export function nextInRamps({ sheets }: Pick<Kit, 'sheets'>, by: 1 | -1): Map<number, number> {
+  const next = new Map<number, number>();
+  for (const { ramps } of sheets)
+    for (const { cells } of ramps)
+      cells.forEach((cell, i) => {
+        const to = cells[i + by];
+        if (to !== undefined) next.set(cell, to);
+      });
+  return next;
+}
+
+/**
+ * The edit by which texels of an art become what is set, `null` where nothing changes. `stepped`: texels that this stroke
+ * has changed by a step already, 1 each; they are left, and those that are changed now are marked.
+ */
+export function brushEdit({ kit, pixels }: KitState, art: string, texels: Uint32Array, sets: Sets, stepped?: Uint8Array): PixelEdit | null {
+  const { cells } = pixels![art]!;
+  const spans =
+    sets.kind === 'cell'
+      ? spansOf(cells, texels, sets.cell)
+      : stepsOf(cells, texels, nextInRamps(kit, sets.by), stepped ?? new Uint8Array(cells.length));
+  return spans.length ? { kind: 'pixels', art, spans } : null;
+}
+
+function stepsOf(cells: Uint16Array, texels: Uint32Array, next: ReadonlyMap<number, number>, stepped: Uint8Array): Uint32Array {
+  return spansOf(cells, texels, (before, t) => {
+    const to = stepped[t] ? undefined : next.get(before);
+    if (to !== undefined) stepped[t] = 1;
+    return to ?? null;
+  });
+}

@@ -1,0 +1,194 @@
+'use client';
+import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { rasterOfPixels } from '@/core/sheet/painted';
+import { artOf, ownersIn, type ArtInHand } from '@/state/paint/artInHand';
+import { paintAt, pointAtTexel, Stroke, takeColorAt, wordsOfTexel, type Texel } from '@/state/paint/painting';
+import { usePaint } from '@/state/chosen/paint';
+import { usePictures } from '@/state/chosen/pictures';
+import { usePick } from '@/state/chosen/pickState';
+import { announce } from '@/state/told/announce';
+import { useEditor } from '@/state/kit/editor';
+import { arrows } from '@/ui/arrows';
+import { useSize } from '@/ui/useSize';
+
+/** The art of the model in view, enlarged: painted by pointer, and by keys with a texel cursor. */
+export function ArtBoard() {
+  const state = useEditor((s) => s.state);
+  const modelId = useEditor((s) => s.modelId);
+  const meshes = useEditor((s) => s.meshes);
+  const art = useMemo(() => artOf({ state, modelId, meshes }), [state, modelId, meshes]);
+  const area = useRef<HTMLDivElement>(null);
+  const room = useSize(area);
+  return (
+    <>
+      <div ref={area} className="relative min-h-0 flex-1 overflow-hidden">
+        {room.width > 0 && art && <Board art={art} room={room} />}
+      </div>
+      <TexelLine art={art} />
+    </>
+  );
+}
+
+function Board({ art, room }: { art: ArtInHand; room: { width: number; height: number } }) {
+  const { width, height } = art.pixels;
+  const fit = Math.min((room.width - 40) / width, (room.height - 32) / height);
+  // Whole pixels a texel where there is room for them.
+  const scale = fit >= 2 ? Math.floor(fit) : Math.max(0.1, fit);
+  const [w, h] = [width * scale, height * scale];
+  const surface = useRef<HTMLDivElement>(null);
+  const stroke = useRef<Stroke | null>(null);
+  const texelAt = (e: PointerEvent): Texel | null => {
+    const box = surface.current!.getBoundingClientRect();
+    const [x, y] = [Math.floor((e.clientX - box.left) / scale), Math.floor((e.clientY - box.top) / scale)];
+    return x >= 0 && y >= 0 && x < width && y < height ? [x, y] : null;
+  };
+  const onDown = (e: PointerEvent) => {
+    const at = texelAt(e);
+    if (e.button !== 0 || !at) return;
+    if (e.altKey) return takeColorAt(at);
+    surface.current!.setPointerCapture(e.pointerId);
+    stroke.current = Stroke.begin(at);
+  };
+  const onMove = (e: PointerEvent) => {
+    const at = texelAt(e);
+    if (stroke.current && at) stroke.current.moveTo(at);
+    else if (!stroke.current) pointAtTexel(at);
+  };
+  const onUp = (e: PointerEvent) => {
+    stroke.current?.end(texelAt(e));
+    stroke.current = null;
+  };
+  const onKeyDown = (e: KeyboardEvent) => {
+    const arrow = arrows.get(e.key);
+    const at = usePaint.getState().cursor ?? [width >> 1, height >> 1];
+    if (arrow) {
+      const step = e.shiftKey ? 8 : 1;
+      const within = (v: number, size: number) => Math.max(0, Math.min(size - 1, v));
+      const next: Texel = [within(at[0] + arrow[0] * step, width), within(at[1] + arrow[1] * step, height)];
+      usePaint.setState({ cursor: next });
+      pointAtTexel(next);
+      announce(wordsOfTexel(next));
+    } else if (e.key === 'Enter' || e.key === ' ') paintAt([at[0], at[1]]);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <div
+      ref={surface}
+      tabIndex={0}
+      role="application"
+      aria-label={`The art, ${width} × ${height} texels. Arrow keys move the texel cursor, Enter sets by the phrase.`}
+      className="absolute touch-none outline-none focus-visible:outline-2 focus-visible:outline-offset-4 focus-visible:outline-ink"
+      style={{ left: Math.round((room.width - w) / 2), top: Math.round((room.height - h) / 2), width: w, height: h }}
+      onPointerDown={onDown}
+      onPointerMove={onMove}
+      onPointerUp={onUp}
+      onPointerCancel={onUp}
+      onPointerLeave={() => !stroke.current && pointAtTexel(null)}
+      onKeyDown={onKeyDown}
+      onFocus={(e) => e.currentTarget.matches(':focus-visible') && pointAtTexel(usePaint.getState().cursor)}
+      onBlur={() => pointAtTexel(null)}
+    >
+      <ArtPicture art={art} w={w} h={h} />
+      <svg width={w} height={h} className="pointer-events-none absolute inset-0 overflow-visible">
+        <FaceOutlines art={art} scale={scale} />
+        <LitOnBoard width={width} scale={scale} art={art.art} />
+      </svg>
+    </div>
+  );
+}
+
+/** The texels in the colors of the coloring that is shown; where there is nothing, a hatch shows through. */
+function ArtPicture({ art, w, h }: { art: ArtInHand; w: number; h: number }) {
+  const { pixels } = art;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const kit = useEditor((s) => s.state.kit);
+  const decoded = usePictures((s) => s.decoded);
+  useEffect(() => {
+    const { width, height, data } = rasterOfPixels(pixels, kit, decoded);
+    const shown = new Uint8ClampedArray(data);
+    // What no face of the model shows is paper.
+    const { count } = ownersIn(art);
+    for (let t = 0; t < count.length; t++) if (!count[t]) shown.fill(255, t * 4, t * 4 + 4);
+    canvas.current?.getContext('2d')?.putImageData(new ImageData(shown, width, height), 0, 0);
+  }, [art, pixels, kit, decoded]);
+  return (
+    <canvas
+      ref={canvas}
+      width={pixels.width}
+      height={pixels.height}
+      aria-hidden
+      className="hatched absolute inset-0 block outline-1 outline-hairline"
+      style={{ width: w, height: h, imageRendering: 'pixelated' }}
+    />
+  );
+}
+
+/** Where faces lie on the art; picked ones dashed. */
+function FaceOutlines({ art, scale }: { art: ArtInHand; scale: number }) {
+  // The pick changes in place; its version tells.
+  const version = usePick((s) => s.version);
+  const { picked, count } = usePick.getState();
+  const { plain, chosen } = useMemo(() => {
+    const { seats, loaded, cell, pixels } = art;
+    const { faceStart } = loaded.mesh;
+    const out = { plain: '', chosen: '' };
+    for (let f = 0; f < seats.cell.length; f++) {
+      if (seats.cell[f] !== cell.id || !seats.at) continue;
+      let path = '';
+      for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++)
+        path += `${path ? 'L' : 'M'}${(seats.at[c * 2]! * pixels.width * scale).toFixed(1)} ${(seats.at[c * 2 + 1]! * pixels.height * scale).toFixed(1)}`;
+      out[count && picked[f] ? 'chosen' : 'plain'] += `${path}Z`;
+    }
+    return out;
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [art, scale, picked, count, version]);
+  return (
+    <>
+      <path d={plain} fill="none" stroke="#111" strokeOpacity={0.55} strokeWidth={1} />
+      <path d={chosen} fill="none" stroke="#fff" strokeWidth={3} />
+      <path d={chosen} fill="none" stroke="#111" strokeWidth={2} strokeDasharray="5 3" />
+    </>
+  );
+}
+
+/** What a press would set, in outline. */
+function LitOnBoard({ width, scale, art }: { width: number; scale: number; art: string }) {
+  const lit = usePaint((s) => s.lit);
+  const path = useMemo(() => {
+    if (lit?.art !== art) return '';
+    const own = new Set(lit.texels);
+    const side = (x0: number, y0: number, x1: number, y1: number) => `M${x0 * scale} ${y0 * scale}L${x1 * scale} ${y1 * scale}`;
+    let out = '';
+    for (const t of lit.texels) {
+      const [x, y] = [t % width, Math.floor(t / width)];
+      if (!own.has(t - width)) out += side(x, y, x + 1, y);
+      if (!own.has(t + width)) out += side(x, y + 1, x + 1, y + 1);
+      if (x === 0 || !own.has(t - 1)) out += side(x, y, x, y + 1);
+      if (x === width - 1 || !own.has(t + 1)) out += side(x + 1, y, x + 1, y + 1);
+    }
+    return out;
+  }, [lit, art, width, scale]);
+  return (
+    <>
+      <path d={path} fill="none" stroke="#fff" strokeWidth={4} strokeLinecap="square" />
+      <path d={path} fill="none" stroke="#111" strokeWidth={1.8} strokeLinecap="square" />
+    </>
+  );
+}
+
+/** Where the texel lies that is meant, and what it shows. */
+function TexelLine({ art }: { art: ArtInHand | null }) {
+  const lit = usePaint((s) => s.lit);
+  if (!art) return null;
+  const { width, height } = art.pixels;
+  return (
+    <p className="flex h-[34px] shrink-0 items-center justify-between border-t border-hairline bg-paper px-5 text-panel">
+      <span>{lit ? wordsOfTexel(lit.at) : art.cell.role}</span>
+      <span className="text-small text-quiet">
+        {width} × {height} texels
+      </span>
+    </p>
+  );
+}

@@ -1,0 +1,112 @@
+'use client';
+import { findCell } from '@/core/kit/kit';
+import { swatchOf } from '@/core/sheet/cells';
+import { useColoring } from '@/state/chosen/coloringState';
+import { usePaint, type PaintState } from '@/state/chosen/paint';
+import { usePick } from '@/state/chosen/pickState';
+import { useEditor } from '@/state/kit/editor';
+import { MirrorWord } from '@/views/color/MirrorWord';
+import { NumberWord, Radio, Word } from '@/views/color/phraseWords';
+import { useFittingText } from '@/views/color/useFittingText';
+import { VariantWord } from '@/views/variants/VariantWord';
+
+const forms = [
+  ['dots', 'dots', 'one after the other, in a line without gaps'],
+  ['rectangle', 'a rectangle', 'from corner to corner'],
+  ['touching', 'what touches', 'texels of one color that hang together'],
+  ['everywhere', 'all of a color', 'every texel of it on this art'],
+] as const satisfies readonly (readonly [PaintState['form'], string, string])[];
+
+/** One sentence that says what a press sets; each underlined word is a choice. */
+export function BrushPhrase() {
+  const { sets, form, size, shape, onPicked } = usePaint();
+  const sentence = useFittingText();
+  const kit = useEditor((s) => s.state.kit);
+  const chosen = useColoring((s) => s.cell);
+  const picked = usePick((s) => s.count);
+  const cell = findCell(kit, chosen)?.cell;
+  const isPlain = cell?.fill.kind === 'solid';
+  const color = isPlain ? cell.role || 'a color without a role' : 'a color of the tray';
+  const setsWord = { color, darker: 'one step darker', lighter: 'one step lighter', nothing: 'nothing' }[sets];
+  return (
+    <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5">
+      <p
+        ref={sentence}
+        aria-label="What a press sets"
+        className="flex min-w-0 flex-1 items-baseline gap-x-[0.35em] overflow-hidden text-phrase whitespace-nowrap"
+      >
+        <VariantWord />
+        <span>paint</span>
+        <Word label="What is painted" value={forms.find(([key]) => key === form)![1]}>
+          <Radio value={form} options={forms} onChange={(to) => usePaint.setState({ form: to })} />
+        </Word>
+        {form === 'dots' && (
+          <>
+            <span>of</span>
+            <NumberWord
+              label="Texels across"
+              value={size}
+              unit={size === 1 ? ' texel' : ' texels'}
+              least={1}
+              most={16}
+              says="Texels across:"
+              onChange={(to) => usePaint.setState({ size: to })}
+            />
+            {size > 2 && (
+              <Word label="Shape of a dot" value={shape}>
+                <Radio
+                  value={shape}
+                  options={[
+                    ['square', 'square', 'hard edges along the grid'],
+                    ['round', 'round', 'hard edges, without its corners'],
+                  ]}
+                  onChange={(to) => usePaint.setState({ shape: to })}
+                />
+              </Word>
+            )}
+          </>
+        )}
+        <span>with</span>
+        <Word
+          label="What it sets"
+          value={
+            <>
+              {sets === 'color' && (
+                <span
+                  aria-hidden
+                  className="mr-1.5 inline-block h-3.5 w-3.5"
+                  style={isPlain ? { background: swatchOf(cell) } : { border: '1px dashed #777' }}
+                />
+              )}
+              {setsWord}
+            </>
+          }
+        >
+          <Radio
+            value={sets}
+            options={[
+              ['color', color, 'choose it in the tray below, or Alt press a texel'],
+              ['lighter', 'one step lighter', 'along the ramp of what is there, once a stroke'],
+              ['darker', 'one step darker', 'along the ramp of what is there, once a stroke'],
+              ['nothing', 'nothing', 'cut away: one sees through'],
+            ]}
+            onChange={(to) => usePaint.setState({ sets: to })}
+          />
+        </Word>
+        <span>on</span>
+        <Word label="Where" value={onPicked && picked ? 'what is picked' : 'all faces'}>
+          <Radio
+            value={onPicked && picked ? 'picked' : 'all'}
+            options={[
+              ['all', 'all faces', 'wherever the art is shown'],
+              ['picked', 'what is picked', picked ? 'only texels under picked faces' : 'pick faces in Color or Islands first'],
+            ]}
+            onChange={(to) => usePaint.setState({ onPicked: to === 'picked' })}
+          />
+        </Word>
+        <MirrorWord />
+        <span className="-ml-1.5">.</span>
+      </p>
+    </div>
+  );
+}

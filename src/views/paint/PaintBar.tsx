@@ -1,0 +1,61 @@
+'use client';
+import { usePaint } from '@/state/chosen/paint';
+import { usePick } from '@/state/chosen/pickState';
+import { frame, lookFrom, useView } from '@/state/chosen/viewState';
+import { Choice } from '@/ui/Choice';
+import { count } from '@/ui/words';
+
+/** How the model is shown and from where; and above it what a press would set. */
+export function PaintBar() {
+  const lit = usePaint((s) => s.lit);
+  const picked = usePick((s) => s.count);
+  const { shading, side } = useView();
+  return (
+    <>
+      <div className="pointer-events-none absolute inset-x-5 top-4 flex select-none">
+        <p role="status" className="flex min-h-[30px] items-center bg-paper px-3 text-panel">
+          {lit ? (
+            <>
+              <b className="font-bold">{count(lit.texels.length, 'texel')}</b>
+              <span className="ml-2 text-quiet">
+                {lit.faces > 1 ? `shown by ${count(lit.faces, 'face')} at once` : 'shown at one place'}
+              </span>
+            </>
+          ) : (
+            <span>
+              Press on the model or on the art. <b className="font-bold">Alt</b> press takes the color there.
+              {picked > 0 && ` ${count(picked, 'face')} picked.`}
+            </span>
+          )}
+        </p>
+      </div>
+      <div className="pointer-events-none absolute inset-x-5 bottom-4 flex justify-between select-none [&_button]:pointer-events-auto">
+        <Choice
+          label="Shown"
+          value={shading}
+          options={[
+            ['true', 'True color'],
+            ['light', 'In light'],
+          ]}
+          onChange={(to) => useView.setState({ shading: to })}
+        />
+        <span className="flex gap-2">
+          <Choice
+            label="From"
+            value={side}
+            options={[
+              ['front', 'Front'],
+              ['left', 'Left'],
+              ['top', 'Top'],
+              ['free', 'Free'],
+            ]}
+            onChange={lookFrom}
+          />
+          <button type="button" className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash" onClick={() => frame('model')}>
+            Frame
+          </button>
+        </span>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,70 @@
+'use client';
+import { useEffect } from 'react';
+import { closePanel } from '@/state/chosen/coloringState';
+import { usePaint } from '@/state/chosen/paint';
+import { useEditor } from '@/state/kit/editor';
+import { useCurrent } from '@/state/kit/useCurrent';
+import { artOf } from '@/state/paint/artInHand';
+import { ModelList } from '@/views/color/ModelList';
+import { Shortcuts } from '@/views/color/Shortcuts';
+import { ViewLink } from '@/views/shell/ViewLink';
+import { SheetPanels } from '@/views/sheet/SheetPanels';
+import { Tray } from '@/views/sheet/Tray';
+import { InTurn } from '@/ui/InTurn';
+import { Waiting } from '@/ui/Waiting';
+import { Viewport } from '@/views/viewport/lazyViewport';
+import { ArtBoard } from './ArtBoard';
+import { BrushPhrase } from './BrushPhrase';
+import { MakePaintable } from './MakePaintable';
+import { PaintBar } from './PaintBar';
+
+/** The few places that need pixels: the art and the model side by side, painted on either. */
+export function PaintView() {
+  useEffect(
+    () => () => {
+      closePanel();
+      usePaint.setState({ lit: null, isOverModel: false });
+    },
+    [],
+  );
+  const current = useCurrent();
+  const art = useEditor((s) => artOf(s)?.art);
+  const kitId = useEditor((s) => s.state.kit.id);
+  return (
+    <>
+      <div className="flex min-h-0 flex-1">
+        <InTurn instead={<div className="w-[204px] shrink-0 border-r border-hairline bg-paper" />}>
+          <ModelList />
+        </InTurn>
+        <div className="flex min-w-0 flex-1 flex-col">
+          <BrushPhrase />
+          <div className="flex min-h-0 flex-1">
+            <section aria-label="Art" className="flex min-w-0 flex-1 flex-col border-r border-ink bg-white">
+              {current?.loaded && (art ? <ArtBoard key={art} /> : <MakePaintable key={current.model.id} />)}
+            </section>
+            <section aria-label="Model" className="relative min-w-0 flex-1 bg-surround">
+              {current?.loaded && (
+                <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} isPainted={art !== undefined} />
+              )}
+              {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
+              {!current && (
+                <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
+                  There is no model yet.{' '}
+                  <ViewLink href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
+                    Go to Gather
+                  </ViewLink>
+                </p>
+              )}
+              {current?.loaded && <PaintBar />}
+            </section>
+          </div>
+        </div>
+        <InTurn>
+          <SheetPanels />
+        </InTurn>
+      </div>
+      <Tray />
+      <Shortcuts />
+    </>
+  );
+}

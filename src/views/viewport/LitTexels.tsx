@@ -1,0 +1,35 @@
+'use client';
+import { useThree } from '@react-three/fiber';
+import { useEffect, useMemo } from 'react';
+import { outlineOnModel } from '@/core/faces/seat/texelsOnFaces';
+import { usePaint } from '@/state/chosen/paint';
+import { artInHand, ownersIn } from '@/state/paint/artInHand';
+import { inkLine } from './inkLine';
+
+/** More texels than this are outlined on the art alone. */
+const most = 4000;
+
+/** The texels that a press would set, in outline on the model at every place where it shows them. */
+export function LitTexels() {
+  const invalidate = useThree((s) => s.invalidate);
+  const line = useMemo(() => inkLine(), []);
+  useEffect(() => {
+    const follow = () => {
+      const { lit } = usePaint.getState();
+      const art = lit && artInHand();
+      const isShown = art && art.art === lit.art && lit.texels.length <= most;
+      const { loaded, seats, cell, pixels } = art ?? {};
+      line.set(
+        isShown ? outlineOnModel(loaded!.mesh, loaded!.triangles, seats!, cell!, pixels!, ownersIn(art), lit.texels) : new Float32Array(),
+      );
+      invalidate();
+    };
+    follow();
+    const stop = usePaint.subscribe((now, before) => now.lit !== before.lit && follow());
+    return () => {
+      stop();
+      line.dispose();
+    };
+  }, [line, invalidate]);
+  return line.objects.map((o) => <primitive key={o.uuid} object={o} />);
+}

@@ -1,0 +1,101 @@
+'use client';
+import { useThree } from '@react-three/fiber';
+import { useEffect } from 'react';
+import { texelAtPoint } from '@/core/faces/seat/texelsOnFaces';
+import { usePaint } from '@/state/chosen/paint';
+import { artInHand } from '@/state/paint/artInHand';
+import { pointAtTexel, prepareMirror, Stroke, takeColorAt, type Texel } from '@/state/paint/painting';
+import { castRay, type PointerRay } from '@/state/pick/pointing';
+import { listen } from '@/ui/listen';
+import type { LoadedMesh } from '@/workers/residents';
+import { rayUnderPointer } from './rayUnderPointer';
+
+/** Pixels between the places of a stroke that are looked at, and how many of them at most for one move of the pointer. */
+const apart = 3;
+const mostSteps = 60;
+
+/** Turns the pointer on the model into texels of its art: what a press would set is lit, a press and drag set it. */
+export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface: HTMLElement }) {
+  const get = useThree((s) => s.get);
+  useEffect(() => {
+    prepareMirror();
+    const rayUnder = rayUnderPointer(surface, () => get().camera);
+    let stroke: Stroke | null = null;
+    let under: Texel | null = null;
+    /** Places to be looked at: all along a stroke, else the last. */
+    let waiting: (() => PointerRay)[] = [];
+    let isCasting = false;
+    let isOver = false;
+    let before: [number, number] | null = null;
+
+    const texelUnder = async (ray: PointerRay): Promise<Texel | null> => {
+      const hit = await castRay(loaded.id, ray);
+      const art = artInHand();
+      if (!hit || !art || art.seats.cell[hit.face] !== art.cell.id) return null;
+      return texelAtPoint(loaded.mesh, loaded.triangles, art.seats, art.pixels, hit.face, hit.point);
+    };
+    /** Rays are cast one at a time. */
+    const follow = async (rays: (() => PointerRay)[]) => {
+      waiting = stroke ? [...waiting, ...rays] : rays.slice(-1);
+      if (isCasting) return;
+      isCasting = true;
+      try {
+        while (waiting.length) {
+          const found = await texelUnder(waiting.shift()!());
+          if (!isOver && !stroke) continue;
+          under = found;
+          if (stroke && found) stroke.moveTo(found, true);
+          else if (!stroke) {
+            pointAtTexel(found);
+            usePaint.setState({ isOverModel: found !== null });
+          }
+        }
+      } catch (error) {
+        console.warn('What lies under the brush could not be told.', error);
+      } finally {
+        isCasting = false;
+      }
+    };
+    const onMove = (e: PointerEvent) => {
+      isOver = true;
+      if (e.buttons && !stroke) return;
+      const { clientX, clientY } = e;
+      const [x, y] = (stroke && before) ?? [clientX, clientY];
+      const steps = Math.min(mostSteps, Math.max(1, Math.ceil(Math.hypot(clientX - x, clientY - y) / apart)));
+      before = [clientX, clientY];
+      void follow(
+        Array.from(
+          { length: steps },
+          (_, i) => () => rayUnder(x + ((clientX - x) * (i + 1)) / steps, y + ((clientY - y) * (i + 1)) / steps),
+        ),
+      );
+    };
+    const onDown = (e: PointerEvent) => {
+      if (e.button !== 0 || !under) return;
+      if (e.altKey) return takeColorAt(under);
+      surface.setPointerCapture(e.pointerId);
+      before = [e.clientX, e.clientY];
+      stroke = Stroke.begin(under);
+    };
+    const onUp = async () => {
+      // What is still being looked at belongs to the stroke.
+      while (isCasting) await new Promise((done) => setTimeout(done, 5));
+      stroke?.end(under);
+      stroke = null;
+    };
+    const onLeave = () => {
+      isOver = false;
+      if (stroke) return;
+      under = null;
+      pointAtTexel(null);
+      usePaint.setState({ isOverModel: false });
+    };
+    const stop = listen(surface, { pointermove: onMove, pointerdown: onDown, pointerup: () => void onUp(), pointercancel: () => void onUp(), pointerleave: onLeave, contextmenu: (e: Event) => e.preventDefault() }); // prettier-ignore
+    return () => {
+      stop();
+      void onUp();
+      onLeave();
+    };
+  }, [loaded, surface, get]);
+  return null;
+}
