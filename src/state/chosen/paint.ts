@@ -3,8 +3,16 @@ import { perKit } from './session';
 
 /** What a press sets on texels, by the phrase. */
 export interface PaintState {
-  /** The color of the tray, a step along the ramp of what is there, or nothing. */
-  sets: 'color' | 'darker' | 'lighter' | 'nothing';
+  /** Texels are painted, so that a color of the tray is the brush's, and colors no picked faces. */
+  isOpen: boolean;
+  /** The color of the tray, a step along the ramp of what is there, a pattern around the color, or nothing. */
+  sets: 'color' | 'darker' | 'lighter' | 'noise' | 'checker' | 'nothing';
+  /** Of noise: steps of the ramp either way, and which of all noises it is. */
+  within: number;
+  seed: number;
+  /** Of a checker: the share of the other color, 0..1, and in which direction along the ramp that lies. */
+  share: number;
+  toward: 1 | -1;
   form: 'dots' | 'rectangle' | 'touching' | 'everywhere';
   /** Texels across. */
   size: number;
@@ -31,7 +39,12 @@ export interface Lit {
 
 export const usePaint = perKit(
   create<PaintState>(() => ({
+    isOpen: false,
     sets: 'color',
+    within: 1,
+    seed: 0,
+    share: 0.5,
+    toward: -1,
     form: 'dots',
     size: 1,
     shape: 'square',
@@ -40,5 +53,5 @@ export const usePaint = perKit(
     isOverModel: false,
     cursor: null,
   })),
-  ['sets', 'form', 'size', 'shape'],
+  ['sets', 'within', 'share', 'toward', 'form', 'size', 'shape'],
 );

@@ -1,3 +1,4 @@
+import { usePaint } from '../chosen/paint';
 import { type ById, byId } from '@/core/ground/byId';
 import { hexFromLch, lchFromHex, type Hex } from '@/core/ground/color/hex';
 import { applyEdit } from '@/core/kit/edit/editKinds';
@@ -94,6 +95,11 @@ export function chooseCell(cell: number, point: Point = middle): void {
     return;
   }
   useColoring.setState({ cell, point });
+  if (usePaint.getState().isOpen) {
+    // What needs no color gives way to it; a pattern goes on around it.
+    usePaint.setState(({ sets }) => ({ sets: sets === 'noise' || sets === 'checker' ? sets : 'color' }));
+    return;
+  }
   const { count } = usePick.getState();
   if (!count) return;
   const words = countWords();
@@ -118,11 +124,16 @@ export function chooseOfRamp(index: number): void {
 
 /**
  * Picked faces, or else those under the pointer, walk one step along their own ramps. The pick stays, so that
- * steps can be repeated. `create`: where a ramp ends, it gets a further step first.
+ * steps can be repeated. `create`: where a ramp ends, it gets a further step first. While texels are painted the brush does.
  */
 export function stepFaces(direction: -1 | 1, { create = false } = {}): void {
   const c = current();
   if (!c) return;
+  if (usePaint.getState().isOpen) {
+    const next = stepOf(c.sheet, useColoring.getState().cell, direction);
+    if (next) chooseCell(next);
+    return;
+  }
   const { count, wouldTake } = usePick.getState();
   const taken = count ? pickedInKit(c) : [{ of: c, faces: wouldTake }];
   const word = direction < 0 ? 'darker' : 'lighter';

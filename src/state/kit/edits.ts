@@ -10,7 +10,8 @@ import { announce } from '../told/announce';
 import { baseState, showModel, shownAs, useEditor } from './editor';
 import { prepareMeshes } from './meshes';
 import { notify } from '../told/notices';
-import { paintArt, preparePictures } from '../chosen/pictures';
+import { preparePictures } from '../chosen/pictures';
+import { showArt } from './paintedArt';
 import { usePick } from '../chosen/pickState';
 import { saving } from './saving';
 
@@ -108,8 +109,8 @@ function settle(step: { state: KitState; history: History }): void {
   const stays = step.state.kit.models.some((m) => m.id === modelId);
   // The disk writes while the page draws.
   saving.autosave?.changed(step);
-  paintArt(step.state);
   useEditor.setState({ history: step.history, ...shownAs(step.state, variant, modelId) });
+  showArt();
   if (!stays) showModel(step.state.kit.models[0]?.id ?? null);
   else if (usePick.getState().picked.length !== step.state.kit.models.find((m) => m.id === modelId)!.faces) showModel(modelId);
   void preparePictures(step.state.kit);

@@ -1,8 +1,7 @@
 import type { Edit } from '@/core/kit/edit/edit';
 import { findCell } from '@/core/kit/kit';
-import { texelAtPoint, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
-import { pointOfTexel } from '@/core/faces/seat/texelsOnFaces';
-import { brushEdit, type Sets } from '@/core/sheet/paint/brush';
+import { pointOfTexel, texelAtPoint, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
+import { brushEdit, nextInRamps, type Sets } from '@/core/sheet/paint/brush';
 import { dabsAlong, rectangleBetween } from '@/core/sheet/paint/dabs';
 import { texelsShowing, touchingTexels } from '@/core/sheet/paint/fills';
 import type { Symmetry } from '@/core/shapes/pick/symmetry';
@@ -21,11 +20,15 @@ export type Texel = readonly [x: number, y: number];
 
 /** What the phrase sets; `null` where no color is chosen yet. */
 function setsNow(): Sets | null {
-  const { sets } = usePaint.getState();
+  const { sets, within, seed, share, toward } = usePaint.getState();
   if (sets === 'nothing') return { kind: 'cell', cell: 0 };
-  if (sets !== 'color') return { kind: 'step', by: sets === 'darker' ? -1 : 1 };
+  if (sets === 'darker' || sets === 'lighter') return { kind: 'step', by: sets === 'darker' ? -1 : 1 };
   const { cell } = useColoring.getState();
-  return findCell(useEditor.getState().state.kit, cell)?.cell.fill.kind === 'solid' ? { kind: 'cell', cell } : null;
+  const { kit } = useEditor.getState().state;
+  if (findCell(kit, cell)?.cell.fill.kind !== 'solid') return null;
+  if (sets === 'noise') return { kind: 'noise', cell, within, seed };
+  if (sets === 'checker') return { kind: 'ordered', cell, other: nextInRamps(kit, toward).get(cell) ?? cell, share };
+  return { kind: 'cell', cell };
 }
 
 /** The plane across which the phrase mirrors, as far as its twins are known. */
@@ -147,6 +150,9 @@ export class Stroke {
 
   private set(at: Texel): void {
     const art = artInHand();
+    // What was begun and then undone does not go on.
+    const { edits, cursor } = useEditor.getState().history;
+    if (this.joins && edits[cursor - 1] !== this.joins) this.isOver = true;
     if (this.isOver || !this.isNow() || art?.art !== this.art) return;
     const edit = brushEdit(useEditor.getState().state, this.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
     this.last = at;

@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { rasterOfPixels } from '@/core/sheet/painted';
 import { artOf, ownersIn, type ArtInHand } from '@/state/paint/artInHand';
 import { paintAt, pointAtTexel, Stroke, takeColorAt, wordsOfTexel, type Texel } from '@/state/paint/painting';
 import { usePaint } from '@/state/chosen/paint';
@@ -58,9 +57,11 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
     stroke.current?.end(texelAt(e));
     stroke.current = null;
   };
+  /** In the middle at first. */
+  const cursor = (): Texel => usePaint.getState().cursor ?? [width >> 1, height >> 1];
   const onKeyDown = (e: KeyboardEvent) => {
     const arrow = arrows.get(e.key);
-    const at = usePaint.getState().cursor ?? [width >> 1, height >> 1];
+    const at = cursor();
     if (arrow) {
       const step = e.shiftKey ? 8 : 1;
       const within = (v: number, size: number) => Math.max(0, Math.min(size - 1, v));
@@ -68,7 +69,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
       usePaint.setState({ cursor: next });
       pointAtTexel(next);
       announce(wordsOfTexel(next));
-    } else if (e.key === 'Enter' || e.key === ' ') paintAt([at[0], at[1]]);
+    } else if (e.key === 'Enter' || e.key === ' ') paintAt(at);
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -87,7 +88,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
       onPointerCancel={onUp}
       onPointerLeave={() => !stroke.current && pointAtTexel(null)}
       onKeyDown={onKeyDown}
-      onFocus={(e) => e.currentTarget.matches(':focus-visible') && pointAtTexel(usePaint.getState().cursor)}
+      onFocus={(e) => e.currentTarget.matches(':focus-visible') && pointAtTexel(cursor())}
       onBlur={() => pointAtTexel(null)}
     >
       <ArtPicture art={art} w={w} h={h} />
@@ -103,16 +104,17 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
 function ArtPicture({ art, w, h }: { art: ArtInHand; w: number; h: number }) {
   const { pixels } = art;
   const canvas = useRef<HTMLCanvasElement>(null);
-  const kit = useEditor((s) => s.state.kit);
-  const decoded = usePictures((s) => s.decoded);
+  const fill = art.cell.fill as { picture: string };
+  const raster = usePictures((s) => s.rasters.get(fill.picture));
   useEffect(() => {
-    const { width, height, data } = rasterOfPixels(pixels, kit, decoded);
+    if (!raster) return;
+    const { width, height, data } = raster;
     const shown = new Uint8ClampedArray(data);
     // What no face of the model shows is paper.
     const { count } = ownersIn(art);
     for (let t = 0; t < count.length; t++) if (!count[t]) shown.fill(255, t * 4, t * 4 + 4);
     canvas.current?.getContext('2d')?.putImageData(new ImageData(shown, width, height), 0, 0);
-  }, [art, pixels, kit, decoded]);
+  }, [art, raster]);
   return (
     <canvas
       ref={canvas}

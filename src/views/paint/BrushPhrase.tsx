@@ -19,7 +19,7 @@ const forms = [
 
 /** One sentence that says what a press sets; each underlined word is a choice. */
 export function BrushPhrase() {
-  const { sets, form, size, shape, onPicked } = usePaint();
+  const { sets, form, size, shape, onPicked, within, share, toward } = usePaint();
   const sentence = useFittingText();
   const kit = useEditor((s) => s.state.kit);
   const chosen = useColoring((s) => s.cell);
@@ -27,7 +27,15 @@ export function BrushPhrase() {
   const cell = findCell(kit, chosen)?.cell;
   const isPlain = cell?.fill.kind === 'solid';
   const color = isPlain ? cell.role || 'a color without a role' : 'a color of the tray';
-  const setsWord = { color, darker: 'one step darker', lighter: 'one step lighter', nothing: 'nothing' }[sets];
+  const setsWord = {
+    color,
+    darker: 'one step darker',
+    lighter: 'one step lighter',
+    noise: `noise around ${color}`,
+    checker: `a checker of ${color}`,
+    nothing: 'nothing',
+  }[sets];
+  const hasColor = sets === 'color' || sets === 'noise' || sets === 'checker';
   return (
     <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5">
       <p
@@ -71,7 +79,7 @@ export function BrushPhrase() {
           label="What it sets"
           value={
             <>
-              {sets === 'color' && (
+              {hasColor && (
                 <span
                   aria-hidden
                   className="mr-1.5 inline-block h-3.5 w-3.5"
@@ -88,11 +96,59 @@ export function BrushPhrase() {
               ['color', color, 'choose it in the tray below, or Alt press a texel'],
               ['lighter', 'one step lighter', 'along the ramp of what is there, once a stroke'],
               ['darker', 'one step darker', 'along the ramp of what is there, once a stroke'],
+              ['noise', 'noise', 'steps at random around the color, the same wherever a stroke repeats'],
+              ['checker', 'a checker', 'the color and its next step, which together feign a third'],
               ['nothing', 'nothing', 'cut away: one sees through'],
             ]}
             onChange={(to) => usePaint.setState({ sets: to })}
           />
         </Word>
+        {sets === 'noise' && (
+          <>
+            <span>within</span>
+            <NumberWord
+              label="Steps of noise"
+              value={within}
+              unit={within === 1 ? ' step' : ' steps'}
+              least={1}
+              most={4}
+              says="Steps either way along its ramp:"
+              onChange={(to) => usePaint.setState({ within: to })}
+            />
+            <button
+              type="button"
+              className="border-b border-[#999] text-panel hover:border-ink"
+              onClick={() => usePaint.setState(({ seed }) => ({ seed: seed + 1 }))}
+            >
+              another noise
+            </button>
+          </>
+        )}
+        {sets === 'checker' && (
+          <>
+            <span>and</span>
+            <Word label="The other color" value={toward < 0 ? 'one step darker' : 'one step lighter'}>
+              <Radio
+                value={toward < 0 ? 'darker' : 'lighter'}
+                options={[
+                  ['darker', 'one step darker', 'along its ramp'],
+                  ['lighter', 'one step lighter', 'along its ramp'],
+                ]}
+                onChange={(to) => usePaint.setState({ toward: to === 'darker' ? -1 : 1 })}
+              />
+            </Word>
+            <NumberWord
+              label="Share of the other color"
+              value={Math.round(share * 100)}
+              unit=" %"
+              least={0}
+              most={100}
+              step={12.5}
+              says="Texels of the other color:"
+              onChange={(to) => usePaint.setState({ share: to / 100 })}
+            />
+          </>
+        )}
         <span>on</span>
         <Word label="Where" value={onPicked && picked ? 'what is picked' : 'all faces'}>
           <Radio

@@ -29,6 +29,10 @@ export function PaintView() {
   );
   const current = useCurrent();
   const art = useEditor((s) => artOf(s)?.art);
+  useEffect(() => {
+    usePaint.setState({ isOpen: art !== undefined });
+    return () => usePaint.setState({ isOpen: false });
+  }, [art]);
   const kitId = useEditor((s) => s.state.kit.id);
   return (
     <>

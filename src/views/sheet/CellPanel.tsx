@@ -7,7 +7,7 @@ import { chooseSheetFor } from '@/state/color/sheets';
 import { usePick } from '@/state/chosen/pickState';
 import { count } from '@/ui/words';
 import type { Uses } from './cellPointing';
-import { describe } from './describe';
+import { describe, usageWords } from './describe';
 import { Select } from '@/ui/Select';
 
 /** Size of the sheet; the cell that is pointed at or chosen, and what can be done with it. */
@@ -55,7 +55,9 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
             {cell.role || 'Without a role'}
           </p>
           <p className="text-[12px] text-quiet uppercase">{describe(drafts[id] ?? cell.fill)}</p>
-          <p className="text-[12px] text-quiet">{use ? `${count(use.faces, 'face')}, ${count(use.models, 'model')}` : 'not used yet'}</p>
+          <p className="text-[12px] text-quiet">
+            {use ? [usageWords(use.faces, use.texels), ...(use.models ? [count(use.models, 'model')] : [])].join(', ') : 'not used yet'}
+          </p>
         </div>
       ) : (
         <p className="mt-3 text-[12px] text-quiet">Point at a color to see its faces.</p>

@@ -16,7 +16,7 @@ import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
 import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';
 import { PaletteChooser } from './PaletteChooser';
-import { describe, roleOf } from './describe';
+import { describe, roleOf, usageWords } from './describe';
 import { SheetMap } from './SheetMap';
 import { useFillStyle } from './useFillStyle';
 import { DefaultCorner, useDefaultFill } from '@/views/variants/DefaultCorner';
@@ -132,6 +132,7 @@ function Column({
   isNamed?: boolean;
 }) {
   const faces = cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
+  const texels = cells.reduce((sum, c) => sum + (uses.get(c.id)?.texels ?? 0), 0);
   return (
     <div className="w-[72px] shrink-0" role="group" aria-label={name.trim() || 'More single colors'}>
       <div className="flex h-[106px] flex-col gap-0.5">
@@ -159,7 +160,7 @@ function Column({
       ) : (
         <p className="mt-1.5 truncate text-[12px] leading-tight">{name}</p>
       )}
-      <p className="text-[11px] text-quiet">{faces ? count(faces, 'face') : 'not used'}</p>
+      <p className="truncate text-[11px] text-quiet">{usageWords(faces, texels) || 'not used'}</p>
     </div>
   );
 }

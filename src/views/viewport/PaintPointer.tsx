@@ -82,6 +82,7 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       while (isCasting) await new Promise((done) => setTimeout(done, 5));
       stroke?.end(under);
       stroke = null;
+      if (!isOver) onLeave();
     };
     const onLeave = () => {
       isOver = false;

@@ -39,7 +39,14 @@ it('tallies draw calls by sheets and imported materials, colors, and what is lef
     uncolored: 3,
     faces: 12,
   });
-  expect(usesOfCells(state).get(1)).toEqual({ faces: 3, models: 2 });
+  expect(usesOfCells(state).get(1)).toEqual({ faces: 3, models: 2, texels: 0 });
+  // Painted art counts as the colors of its texels, where faces show it.
+  const painted = { ...state, pixels: byId({ fur: { width: 3, height: 1, cells: Uint16Array.of(1, 9, 0) } }) };
+  const cell = state.kit.sheets[0]!.cells[2]!;
+  Object.assign(cell, { fill: { kind: 'art', picture: 'fur', painted: true } });
+  expect(tallyOf(painted, state.kit.models, () => mesh).colors).toBe(4);
+  expect(tallyOf(painted, state.kit.models.slice(1), () => mesh).colors).toBe(2);
+  expect(usesOfCells(painted).get(9)).toEqual({ faces: 0, models: 0, texels: 1 });
   expect(usesOfCells(state).has(0)).toBe(false);
 });
 

@@ -1,3 +1,4 @@
+import { isPainted, pixelsOf } from '../../kit/pixels';
 import type { KitState, Model } from '../../kit/kit';
 import { faceCount, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { drawCallCounter, type DrawOptions } from './drawCalls';
@@ -31,7 +32,7 @@ export interface Tally {
  * options.
  */
 export function tallyOf(
-  { kit, seats, patches }: KitState,
+  { kit, seats, patches, pixels }: KitState,
   models: readonly Model[],
   meshOf: (model: Model) => PolyMesh | undefined,
   options: DrawOptions = {},
@@ -49,6 +50,13 @@ export function tallyOf(
     const draws = drawCallsOf(model, own, meshOf(model));
     tally.drawCalls += draws;
     tally.whenColored += own.cell.includes(0) ? drawCallsOf(model, own, meshOf(model), true) : draws;
+  }
+  // Painted art has the colors of its texels.
+  for (const { id, fill } of kit.sheets.flatMap((s) => s.cells)) {
+    const own = used[id] && isPainted(fill) ? pixels?.[pixelsOf(fill.picture)] : undefined;
+    if (!own) continue;
+    used[id] = 0;
+    for (const cell of own.cells) used[cell] = 1;
   }
   for (let id = 1; id < kit.nextCell; id++) tally.colors += used[id]!;
   return tally;

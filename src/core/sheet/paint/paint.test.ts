@@ -10,6 +10,7 @@ import { newKit } from '../starter';
 import { brushEdit, nextInRamps } from './brush';
 import { dabsAlong, rectangleBetween, type Dab } from './dabs';
 import { texelsShowing, touchingTexels } from './fills';
+import { patternOf } from './patterns';
 
 const size = { width: 6, height: 5 };
 const picture = (texels: Uint32Array) =>
@@ -83,6 +84,39 @@ it('sets a cell, cuts away, or steps along ramps, each texel once a stroke', () 
   expect([...stepped.slice(0, 4)]).toEqual([1, 1, 0, 0]);
   expect(brushEdit(state, 'a', Uint32Array.of(0, 1), { kind: 'step', by: 1 }, stepped)).toBeNull();
   expect(after(brushEdit(state, 'a', four, { kind: 'step', by: -1 }))).toEqual([dark, dark, base, 0]);
+});
+
+it('patterns fill by place: noise evenly among the steps of a ramp, checkers at their share, and the same again', () => {
+  const { kit } = stateOf([]);
+  const [ramp] = kit.sheets[0]!.ramps;
+  const [dark, base, light] = ramp!.cells as [number, number, number];
+  const count = (of: (x: number, y: number) => number) => {
+    const counts = new Map<number, number>();
+    for (let y = 0; y < 64; y++) for (let x = 0; x < 64; x++) counts.set(of(x, y), (counts.get(of(x, y)) ?? 0) + 1);
+    return counts;
+  };
+  const noise = (cell: number, within: number, seed = 0) => patternOf(kit, { kind: 'noise', cell, within, seed });
+  const about = (cell: number, within: number) =>
+    [...count(noise(cell, within))].map(([c, n]) => [c, Math.round((n / 4096) * 20) / 20]).sort((a, b) => a[0]! - b[0]!);
+  expect(about(base, 1)).toEqual([dark, base, light].map((c) => [c, 0.35]));
+  expect(about(dark, 1)).toEqual([dark, base].map((c) => [c, 0.5]));
+  expect([...count(noise(999, 2)).keys()]).toEqual([999]);
+  const row = (seed: number) => Array.from({ length: 64 }, (_, x) => noise(base, 1, seed)(x, 3)).join();
+  expect([row(1) === row(1), row(1) === row(2)]).toEqual([true, false]);
+  const checker = (share: number) => patternOf(kit, { kind: 'ordered', cell: 1, other: 2, share });
+  for (const n of [0, 1, 7, 16, 32, 63, 64]) expect(count(checker(n / 64)).get(2) ?? 0).toBe(n * 64);
+  const half = (y: number) => Array.from({ length: 6 }, (_, x) => checker(0.5)(x, y)).join('');
+  expect([half(0), half(1)]).toEqual(['212121', '121212']);
+  // A quarter is one of each four.
+  for (let y = 0; y < 8; y += 2) for (let x = 0; x < 8; x += 2) expect([[0, 0], [1, 0], [0, 1], [1, 1]].filter(([dx, dy]) => checker(0.25)(x + dx!, y + dy!) === 2)).toHaveLength(1); // prettier-ignore
+  const state = stateOf(Array.from({ length: 30 }, () => 5));
+  const edit = brushEdit(
+    state,
+    'a',
+    Uint32Array.from({ length: 30 }, (_, t) => t),
+    { kind: 'ordered', cell: 1, other: 2, share: 0.5 },
+  );
+  expect([...applyEdit(state, edit!).pixels!.a!.cells.slice(0, 12)].join('')).toBe('212121121212');
 });
 
 it('a stroke of many places is one edit, with what was before it, and undone at once', () => {

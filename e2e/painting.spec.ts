@@ -1,0 +1,89 @@
+import type { Page } from '@playwright/test';
+import { sampleWithThree } from '@tests/sampleWithThree';
+import { bytesOf, colorAt, expect, openBoxes, pointAway, saved, tally, test, viewport } from './kit';
+
+const board = (page: Page) => page.getByRole('application', { name: /^The art/ });
+const told = (page: Page) => page.getByRole('region', { name: 'Art', exact: true });
+const phrase = (page: Page) => page.getByLabel('What a press sets');
+/** Chooses a word of the phrase. */
+const say = async (page: Page, word: RegExp, to: RegExp) => {
+  await phrase(page).getByRole('button', { name: word }).click();
+  await page.getByRole('menuitemradio', { name: to }).click();
+};
+const [starterRust, rust] = ['#b7493b', '#a8573a'];
+
+/** Two boxes seen from the front, side by side; the art of the first one's front lies where the model shows it. */
+async function paintableBoxes(page: Page): Promise<void> {
+  await openBoxes(page, 2);
+  await page.keyboard.press('Control+a');
+  await page
+    .getByRole('button', { name: /^slate, / })
+    .first()
+    .click();
+  await page.getByRole('link', { name: 'Paint', exact: true }).click();
+  await page.getByLabel('Texels a metre').fill('4');
+  await page.getByRole('button', { name: 'Make it paintable' }).click();
+  await expect(board(page)).toBeVisible();
+  await expect(viewport(page).first()).toHaveAttribute('aria-busy', 'false');
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+}
+
+test('texels are set on the art by keys and pointer, on the model by a drag, and follow their color everywhere', async ({ page }) => {
+  await paintableBoxes(page);
+  const slate = await colorOfModel(page);
+  await page.getByRole('button', { name: /^rust, \d/ }).click();
+  await expect(phrase(page)).toContainText('rust');
+
+  // By keys: the cursor says where it is, and what is there before and after.
+  await board(page).focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(told(page).getByText(/^row \d+, place \d+: slate/)).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(told(page).getByText(/^row \d+, place \d+: rust$/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(told(page).getByText(/^row \d+, place \d+: slate/)).toBeVisible();
+
+  // On the model: what is lit is set, a drag is one stroke and one undo, and does not turn the view.
+  const box = (await model(page).boundingBox())!;
+  const at = (x: number, y: number): [number, number] => [box.x + box.width * x, box.y + box.height * y];
+  await page.mouse.move(...at(0.12, 0.45));
+  await expect(page.getByText('shown at one place')).toBeVisible();
+  await page.mouse.down();
+  await page.mouse.move(...at(0.28, 0.45), { steps: 6 });
+  await page.mouse.up();
+  await pointAway(page);
+  await expect.poll(() => colorOfModel(page)).toBe(starterRust);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => colorOfModel(page)).toBe(slate);
+  await page.keyboard.press('Control+Shift+z');
+  await expect.poll(() => colorOfModel(page)).toBe(starterRust);
+
+  // The color is changed: every texel of it follows, and stays so after a reload.
+  await page.getByRole('button', { name: /^rust, \d/ }).dblclick();
+  const hex = page.getByRole('textbox', { name: /hex/i });
+  await hex.fill(rust);
+  await hex.press('Enter');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect.poll(() => colorOfModel(page)).toBe(rust);
+  await saved(page);
+  await page.reload();
+  await expect(board(page)).toBeVisible();
+  await expect.poll(() => colorOfModel(page)).toBe(rust);
+
+  // A step lighter along the ramp, once a stroke; then nothing, and what leaves shows it all.
+  await say(page, /^What it sets/, /one step lighter/);
+  await board(page).focus();
+  await page.keyboard.press('Enter');
+  await expect(told(page).getByText(/^row \d+, place \d+: slate$/)).toBeVisible();
+  await page.getByRole('link', { name: 'Hand-off', exact: true }).click();
+  const left = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download GLB' }).click();
+  const { triangles, materials } = await sampleWithThree(await bytesOf(await left));
+  expect([triangles.length, materials.length]).toEqual([24, 1]);
+  await expect(tally(page)).toContainText('1 draw call');
+});
+
+const model = (page: Page) => page.getByRole('region', { name: 'Model', exact: true });
+async function colorOfModel(page: Page): Promise<string> {
+  return colorAt(page, 0.19, 0.45);
+}
