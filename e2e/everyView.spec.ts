@@ -36,6 +36,7 @@ test('every view and its panels can be used by all', async ({ page }) => {
     ['Gather', []],
     ['Palette', ['Plan colors', 'A new ramp', 'Room for art']],
     ['Islands', []],
+    ['Paint', []],
     ['Proof', []],
     ['Hand-off', []],
   ] as const) {

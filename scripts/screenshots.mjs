@@ -151,29 +151,42 @@ await page.mouse.move(640, 25);
 await shot('islands');
 await page.keyboard.press('Escape');
 
-// The same unwrapped onto art, with how far it is stretched.
-await page.getByRole('link', { name: 'Palette', exact: true }).click();
-await page.getByRole('button', { name: 'Room for art' }).click();
-await page.getByRole('button', { name: 'Make room', exact: true }).click();
-await page.getByText('256 × 256 texels').waitFor();
-await page.getByRole('link', { name: 'Islands', exact: true }).click();
-await page.waitForTimeout(2000);
-await viewport.focus();
-await page.keyboard.press('Control+a');
-await page.getByRole('button', { name: 'Mark seams' }).click();
-await page.getByRole('menuitem', { name: /At creases/ }).click();
-await page.getByRole('button', { name: 'along seams' }).click();
-await page.getByText('cannot lie flat without a cut').waitFor();
-await viewport.focus();
-await page.keyboard.press('Control+a');
-await page.getByRole('button', { name: 'Cut and lay flat' }).click();
-await page.getByRole('group', { name: 'Stretch' }).waitFor();
-await viewport.focus();
-await page.keyboard.press('Escape');
-await page.getByRole('radio', { name: 'Angle' }).click();
-await page.mouse.move(640, 25);
-await page.waitForTimeout(5000);
-await shot('islands-stretch');
+// The notice board with texels of its own: grain on its boards, then single texels.
+await page.getByRole('link', { name: 'Paint', exact: true }).click();
+await page
+  .getByRole('button', { name: /^Notice board/ })
+  .first()
+  .click();
+await page.getByRole('button', { name: 'Make it paintable' }).click();
+const art = page.getByRole('application', { name: /^The art/ });
+await art.waitFor();
+const say = async (word, to) => {
+  await page.getByLabel('What a press sets').getByRole('button', { name: word }).click();
+  await page.getByRole('menuitemradio', { name: to }).click();
+};
+await page.getByRole('button', { name: /^slate, \d/ }).click();
+await say(/^What it sets/, /^noise/);
+await say(/^What is painted/, /what touches/);
+const onModel = page.getByRole('region', { name: 'Model', exact: true });
+await page.getByRole('button', { name: 'Frame', exact: true }).click();
+await page.waitForTimeout(1000);
+const place = async (x, y) => {
+  const box = await onModel.boundingBox();
+  await page.mouse.move(box.x + box.width * x, box.y + box.height * y);
+  await page.waitForTimeout(600);
+};
+await place(0.5, 0.3);
+await page.mouse.down();
+await page.mouse.up();
+await page.waitForTimeout(600);
+await say(/^What is painted/, /^dots/);
+await page.getByRole('button', { name: /^band, lit, \d/ }).click();
+await say(/^What it sets/, /^band, lit/);
+await place(0.42, 0.5);
+await page.mouse.down();
+await page.mouse.up();
+await place(0.5, 0.5);
+await shot('paint');
 for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
 await page.getByRole('link', { name: 'Color', exact: true }).click();
 await viewport.waitFor();

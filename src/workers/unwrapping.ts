@@ -1,6 +1,7 @@
 import { packIslands, piecesOn, type Packed, type Packing } from '@/core/islands/charts';
 import { layOut, type LayingOut } from '@/core/islands/layOut';
 import type { Piece } from '@/core/islands/pack';
+import { layForPainting, type PaintLayout } from '@/core/islands/paintable';
 import { stackLike } from '@/core/islands/stackLike';
 import { texelsOf } from '@/core/islands/texels';
 import type { Cell, Seats, Sheet } from '@/core/kit/kit';
@@ -107,6 +108,10 @@ async function packed(
 
 /** Laying faces flat and side by side, which takes its time. */
 export const unwrapping = {
+  async layForPainting(address: string, faces: Uint32Array, density: number, gap: number): Promise<PaintLayout> {
+    return given(layForPainting(await surfaceAt(address), faces, density, gap));
+  },
+
   async layOut(
     mesh: string,
     faces: Uint32Array,

@@ -12,7 +12,7 @@ import { faceCount, type PolyMesh } from '../shapes/mesh/polyMesh';
 import { triangulate } from '../shapes/mesh/triangulate';
 import { expectDisjoint } from '@tests/sheets';
 import { newKit } from '../sheet/starter';
-import { layForPainting, makePaintable, roomBeside, usualDensity } from './paintable';
+import { facesToPaint, gapFor, layForPainting, makePaintable, roomBeside, usualDensity } from './paintable';
 
 const surfaceOf = (mesh: PolyMesh) => ({ mesh, adjacency: adjacencyOf(mesh), triangles: triangulate(mesh) });
 const stateOf = (mesh: PolyMesh, cells: number[]): KitState => {
@@ -20,6 +20,11 @@ const stateOf = (mesh: PolyMesh, cells: number[]): KitState => {
   const model = modelOf('seal', faceCount(mesh), kit.sheets[0]!.id, { regions: [{ id: 1, name: 'eyes', cell: 0, locked: true }] });
   const seats = { ...emptySeats(model.faces), cell: Uint16Array.from({ length: model.faces }, (_, f) => cells[f % cells.length]!) };
   return { kit: { ...kit, models: [model] }, seats: byId({ seal: seats }) };
+};
+
+const made = (state: KitState, mesh: PolyMesh) => {
+  const layout = layForPainting(surfaceOf(mesh), facesToPaint(state, 'seal'), 4, gapFor(state.kit.sheets[0]!));
+  return { ...makePaintable(state, 'seal', mesh, layout, 9, 'Seal'), ...layout };
 };
 
 it('lays each flat side as a rectangle of whole texels, none over another, at the density that is asked for', () => {
@@ -51,20 +56,20 @@ it('a model that becomes paintable looks as before, nothing on its sheet moves, 
     // prettier-ignore
     const state = stateOf(mesh, [...cells]);
     const was = { kit: JSON.stringify(state.kit), cells: [...state.seats.seal!.cell] };
-    const made = makePaintable(state, 'seal', surfaceOf(mesh), 4, 9, 'Seal')!;
-    const after = applyEdit(state, made.edit);
-    const { cell } = findCell(after.kit, made.cell)!;
-    expect([cell.role, isPainted(cell.fill), cell.rect.w, cell.rect.h]).toEqual(['Seal', true, made.width, made.height]);
+    const own = made(state, mesh);
+    const after = applyEdit(state, own.edit);
+    const { cell } = findCell(after.kit, own.cell)!;
+    expect([cell.role, isPainted(cell.fill), cell.rect.w, cell.rect.h]).toEqual(['Seal', true, own.width, own.height]);
     expectDisjoint(after.kit.sheets[0]!);
     const kept = (JSON.parse(was.kit) as typeof state.kit).sheets[0]!.cells;
     expect(after.kit.sheets[0]!.cells.slice(0, kept.length)).toEqual(kept);
     const pixels = after.pixels![(cell.fill as { picture: string }).picture]!;
     const owners = ownersOfTexels(mesh, after.seats.seal!, cell, pixels);
-    expect([...after.seats.seal!.cell].every((c) => c === made.cell)).toBe(true);
+    expect([...after.seats.seal!.cell].every((c) => c === own.cell)).toBe(true);
     owners.face.forEach((f, t) => f >= 0 && expect(pixels.cells[t]).toBe(was.cells[f] || 9));
     expect(Math.max(...owners.count)).toBe(1);
     expect(new Set(owners.face).size).toBeGreaterThanOrEqual(was.cells.length);
-    const back = applyEdit(after, inverseOf(made.edit));
+    const back = applyEdit(after, inverseOf(own.edit));
     expect([JSON.stringify(back.kit), [...back.seats.seal!.cell], back.pixels]).toEqual([was.kit, was.cells, undefined]);
   }
 });
@@ -73,15 +78,16 @@ it('leaves locked regions, and says where there is no room', () => {
   const mesh = box(2);
   const state = stateOf(mesh, [1]);
   state.seats.seal!.region.set([1, 1], 2);
-  const made = makePaintable(state, 'seal', surfaceOf(mesh), 4, 9, 'Seal')!;
-  expect([...applyEdit(state, made.edit).seats.seal!.cell].map((c) => c === made.cell)).toEqual([true, true, false, false, true, true]);
+  const own = made(state, mesh);
+  expect([...applyEdit(state, own.edit).seats.seal!.cell].map((c) => c === own.cell)).toEqual([true, true, false, false, true, true]);
   const locked = stateOf(mesh, [1]);
   locked.seats.seal!.region.fill(1);
-  expect(makePaintable(locked, 'seal', surfaceOf(mesh), 4, 9, 'Seal')).toBeNull();
+  expect(facesToPaint(locked, 'seal')).toHaveLength(0);
   expect(() => layForPainting(surfaceOf(mesh), Uint32Array.of(0), 4000, 0)).toThrow('Choose fewer texels a metre');
   const frozen = stateOf(mesh, [1]);
   frozen.kit.sheets[0]!.frozen = { picture: 'p' };
-  expect(() => makePaintable(frozen, 'seal', surfaceOf(mesh), 4, 9, 'Seal')).toThrow('is frozen');
+  expect(() => facesToPaint(frozen, 'seal')).toThrow('is frozen');
+  expect([gapFor({ filter: 'nearest' }), gapFor({ filter: 'linear' })]).toEqual([0, 2]);
   expect(roomBeside({ width: 16, height: 16 }, { width: 16, height: 10 })).toEqual({
     width: 32,
     height: 16,

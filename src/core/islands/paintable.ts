@@ -9,9 +9,9 @@ import { texelsUnder } from '../faces/seat/texelsOnFaces';
 import { facesWhere } from '../shapes/mesh/facesWhere';
 import { changeCells } from '../sheet/arrange';
 import { exactnessOf, gaps } from '../sheet/relay';
-import { shelves } from './charts';
 import { boundsOf } from './islandsOf';
 import { layOut } from './layOut';
+import type { PolyMesh } from '../shapes/mesh/polyMesh';
 import type { Surface } from './unwrap/chart';
 import type { Unwrapped } from './unwrap/unwrap';
 
@@ -57,21 +57,55 @@ export function layForPainting(surface: Surface, faces: Uint32Array, density: nu
   return { width, height, islands, rects, at };
 }
 
-/** The smallest of the widths that are powers of two by area, the squarer of equal ones, and where the boxes lie on it. */
-function smallest(
-  sizes: readonly (readonly [number, number])[],
-  gap: number,
-): { width: number; height: number; corners: [number, number][] } {
-  let best: { width: number; height: number; corners: [number, number][] } | null = null;
+interface Laid {
+  width: number;
+  height: number;
+  corners: [number, number][];
+}
+
+/** The smallest of the widths that are powers of two by area, the squarer of nearly equal ones, and where the boxes lie on it. */
+function smallest(sizes: readonly (readonly [number, number])[], gap: number): Laid {
+  const widest = sizes.reduce((most, [w]) => Math.max(most, w), 1);
+  const side = Math.sqrt(sizes.reduce((sum, [w, h]) => sum + w * h, 0));
+  let best: Laid | null = null;
   for (let width = 1; width <= maxSheetSize; width *= 2) {
-    const corners = shelves(sizes, width, maxSheetSize, gap);
-    if (!corners) continue;
-    const height = Math.max(...corners.map(([, y], i) => y + sizes[i]![1]));
-    const isBetter = !best || width * height < best.width * best.height;
-    if (isBetter || (best!.height > width && width * height <= best!.width * best!.height * 1.25)) best = { width, height, corners };
+    // What is far from a square is never the smallest but where it must be.
+    if (width < widest || width < side / 4 || (best && width > side * 4)) continue;
+    const corners = boxesOn(sizes, width, gap);
+    const height = corners.reduce((most, [, y], i) => Math.max(most, y + sizes[i]![1]), 1);
+    if (height > maxSheetSize) continue;
+    const isSquarer = best && Math.max(width, height) < Math.max(best.width, best.height);
+    if (!best || width * height < best.width * best.height * (isSquarer ? 1.1 : 1)) best = { width, height, corners };
   }
   if (!best) throw new Error(`At this density the art would have more than ${maxSheetSize} texels a side. Choose fewer texels a metre.`);
   return best;
+}
+
+/**
+ * Boxes on a strip of a width, each where it lies highest and then farthest left, the tallest first; `gap` between them.
+ * Method: skyline, bottom left.
+ */
+function boxesOn(sizes: readonly (readonly [number, number])[], width: number, gap: number): [number, number][] {
+  const corners: [number, number][] = sizes.map(() => [0, 0]);
+  // How far down each column is taken.
+  const taken = new Uint32Array(width);
+  for (const i of sizes.map((_, k) => k).sort((p, q) => sizes[q]![1] - sizes[p]![1] || sizes[q]![0] - sizes[p]![0] || p - q)) {
+    const [w, h] = sizes[i]!;
+    let best = { x: 0, y: Infinity };
+    for (let x = 0; x + w <= width; x++) {
+      let y = 0;
+      let column = x;
+      for (; column < x + w && y < best.y; column++) y = Math.max(y, taken[column]!);
+      if (y < best.y) best = { x, y };
+      // Until it has passed what is taken so far down, it lies no higher.
+      else x = Math.max(x, column - 1);
+      if (best.y === 0) break;
+    }
+    corners[i] = [best.x, best.y];
+    for (let column = Math.max(0, best.x - gap); column < Math.min(width, best.x + w + gap); column++)
+      taken[column] = Math.max(taken[column]!, best.y + h + gap);
+  }
+  return corners;
 }
 
 /**
@@ -93,40 +127,47 @@ export function roomBeside(
   return { width: best.width, height: best.height, rect: { x: best.x, y: best.y, w: art.width, h: art.height } };
 }
 
+/** The faces of a model that can be laid for painting: those of locked regions stay. Throws where its sheet is frozen. */
+export function facesToPaint({ kit, seats }: KitState, modelId: string): Uint32Array {
+  const model = findModel(kit, modelId);
+  const sheet = findSheet(kit, model.sheet);
+  if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: it has no room for art.`);
+  return unlockedFaces(
+    model,
+    seats[modelId]!,
+    facesWhere(model.faces, () => true),
+  );
+}
+
+/** Texels that must lie between islands, so that colors of one do not show on another. */
+export const gapFor = ({ filter }: Pick<Sheet, 'filter'>): number => (filter === 'nearest' ? 0 : 2);
+
 /**
- * The edit after which a model can be painted: its faces lie on art of their own, on their model's sheet, which grows for
- * it, and every texel shows the color that its face had; faces without one, and those on what is no plain color, show
- * `base`. Faces of locked regions stay. Throws where the sheet is frozen, or too small at its largest; `null` where no face is
- * free.
+ * The edit after which a model can be painted: its faces lie on art of their own (`layout`, of the faces that
+ * `facesToPaint` gives), on their model's sheet, which grows for it, and every texel shows the color that its face had;
+ * faces without one, and those on what is no plain color, show `base`. Throws where the sheet would be too large.
  */
 export function makePaintable(
   state: KitState,
   modelId: string,
-  surface: Surface,
-  density: number,
+  mesh: PolyMesh,
+  layout: PaintLayout,
   base: number,
   role: string,
-): { edit: Edit; cell: number; width: number; height: number } | null {
+): { edit: Edit; cell: number } {
   const { kit } = state;
   const model = findModel(kit, modelId);
   const sheet = findSheet(kit, model.sheet);
-  if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: it has no room for art.`);
   const seats = state.seats[modelId]!;
-  const faces = unlockedFaces(
-    model,
-    seats,
-    facesWhere(model.faces, () => true),
-  );
-  if (!faces.length) return null;
-  const layout = layForPainting(surface, faces, density, sheet.filter === 'nearest' ? 0 : 2);
+  const faces = facesToPaint(state, modelId);
   const { width, height, rect } = roomBeside(sheet, layout);
   const art = newPixelsId();
   const free = gaps([...sheet.cells.map((c) => c.rect), rect], width, height, 2 ** exactnessOf([sheet]), 0);
   const edits: Edit[] = changeCells(kit, sheet, { width, height, cells: sheet.cells }, free);
   const id = kit.nextCell + free.length;
   const cell: Cell = { id, rect, role, fill: { kind: 'art', picture: art, painted: true } };
-  const { faceStart } = surface.mesh;
-  const pixels = pixelsOf(state, seats.cell, layout, surface, base, cell);
+  const { faceStart } = mesh;
+  const pixels = pixelsOf(state, seats.cell, layout, mesh, base, cell);
   const place = placeCorners(modelId, seats, faceStart, faces, (out, at, corner) => {
     out[at] = layout.at[corner * 2]!;
     out[at + 1] = layout.at[corner * 2 + 1]!;
@@ -140,7 +181,7 @@ export function makePaintable(
     ...(place ? [place] : []),
     ...(rules ? [rules] : []),
   );
-  return { edit: groupForAll(`Make ${model.name} paintable`, edits), cell: id, width: layout.width, height: layout.height };
+  return { edit: groupForAll(`Make ${model.name} paintable`, edits), cell: id };
 }
 
 /** What faces show now, as texels: first every island's rectangle, then each face. */
@@ -148,7 +189,7 @@ function pixelsOf(
   { kit }: KitState,
   seated: Uint16Array,
   { width, height, islands, rects, at }: PaintLayout,
-  { mesh }: Surface,
+  mesh: PolyMesh,
   base: number,
   cell: Cell,
 ): Pixels {

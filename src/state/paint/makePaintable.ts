@@ -1,9 +1,10 @@
-import { makePaintable, usualDensity } from '@/core/islands/paintable';
+import { equalArrays } from '@/core/ground/equalArrays';
+import { facesToPaint, gapFor, makePaintable, usualDensity } from '@/core/islands/paintable';
+import { longWorker } from '@/workers/client';
 import { announce } from '../told/announce';
-import { notify } from '../told/notices';
-import { wordsOf } from '@/core/ground/wordsOf';
+import { notify, notifyError } from '../told/notices';
 import { useColoring } from '../chosen/coloringState';
-import { baseState, current } from '../kit/editor';
+import { baseState, current, moment } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 
 /** Texels a metre that are proposed for the model in view; `null` while its mesh is not there. */
@@ -13,17 +14,20 @@ export function proposedDensity(): number | null {
 }
 
 /** Gives the model in view an art of its own, in one undo; what stands in the way is said. */
-export function makeModelPaintable(density: number): void {
+export async function makeModelPaintable(density: number): Promise<void> {
   const now = current();
   if (!now?.loaded) return;
-  const { mesh, adjacency, triangles } = now.loaded;
+  const { model, sheet, loaded } = now;
+  const isNow = moment();
   try {
-    const base = baseCell();
-    const made = makePaintable(baseState(), now.model.id, { mesh, adjacency, triangles }, density, base, now.model.name);
-    if (!made) notify(`All faces of ${now.model.name} lie in locked regions. Unlock them first.`);
-    else if (dispatch(made.edit)) announce(`${now.model.name} can be painted: ${made.width} × ${made.height} texels`);
+    const faces = facesToPaint(baseState(), model.id);
+    if (!faces.length) return void notify(`All faces of ${model.name} lie in locked regions. Unlock them first.`);
+    const layout = await longWorker().layForPainting(model.mesh, faces, density, gapFor(sheet));
+    if (!isNow() || !equalArrays(faces, facesToPaint(baseState(), model.id))) return;
+    const { edit } = makePaintable(baseState(), model.id, loaded.mesh, layout, baseCell(), model.name);
+    if (dispatch(edit)) announce(`${model.name} can be painted: ${layout.width} × ${layout.height} texels`);
   } catch (error) {
-    notify(wordsOf(error, 'The model could not be made paintable.'), { isError: true });
+    notifyError(error);
   }
 }
 

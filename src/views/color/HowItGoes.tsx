@@ -30,7 +30,7 @@ const steps: Step[] = [
   },
   {
     title: 'Gradients and art',
-    says: 'Drag along a gradient’s bar with faces picked, and they lie along it: dark at the foot of the rocks, pale at their tops. What truly needs pixels, such as a painted sign, gets room beside the colors, in Islands.',
+    says: 'Drag along a gradient’s bar with faces picked, and they lie along it: dark at the foot of the rocks, pale at their tops. What truly needs pixels, such as fur or a sign, is painted in Paint: texels that know their color.',
     picture: 'color-gradient.png',
     shows: 'Rocks that lie along a gradient',
   },

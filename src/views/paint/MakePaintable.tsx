@@ -8,6 +8,7 @@ import { number } from '@/ui/words';
 /** What there is to do before a model can be painted: texels of its own. */
 export function MakePaintable() {
   const current = useCurrent();
+  const [isBusy, setBusy] = useState(false);
   const [density, setDensity] = useState(() => proposedDensity() ?? 16);
   const areas = current?.loaded?.adjacency.areas;
   const texels = (areas?.reduce((sum, a) => sum + a, 0) ?? 0) * density ** 2;
@@ -26,9 +27,13 @@ export function MakePaintable() {
       <button
         type="button"
         className="mt-4 min-h-8 w-full border border-ink bg-ink px-4 font-medium text-paper hover:bg-[#333]"
-        onClick={() => makeModelPaintable(density)}
+        disabled={isBusy}
+        onClick={() => {
+          setBusy(true);
+          void makeModelPaintable(density).finally(() => setBusy(false));
+        }}
       >
-        Make it paintable
+        {isBusy ? 'Laying its faces flat…' : 'Make it paintable'}
       </button>
     </div>
   );

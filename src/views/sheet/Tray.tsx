@@ -160,7 +160,8 @@ function Column({
       ) : (
         <p className="mt-1.5 truncate text-[12px] leading-tight">{name}</p>
       )}
-      <p className="truncate text-[11px] text-quiet">{usageWords(faces, texels) || 'not used'}</p>
+      <p className="text-[11px] text-quiet">{faces || !texels ? usageWords(faces, 0) || 'not used' : usageWords(0, texels)}</p>
+      {faces > 0 && texels > 0 && <p className="-mt-0.5 text-[11px] text-quiet">{usageWords(0, texels)}</p>}
     </div>
   );
 }

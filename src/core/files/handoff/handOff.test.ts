@@ -1,4 +1,6 @@
 import { modelOf } from '@tests/parts';
+import { rgbFromHex } from '../../ground/color/hex';
+import { paintedPictures } from '../../sheet/painted';
 import { Document, WebIO } from '@gltf-transform/core';
 import { templateLimits } from '../../ground/limits';
 import { inherits } from '../../ground/limits';
@@ -324,6 +326,40 @@ describe('a hand-off', () => {
       { drawCalls: 2, materials: 2 },
       { drawCalls: 2, materials: 2 },
     ]);
+  });
+
+  it('writes painted art as texels of the colors that each coloring gives them, and anew where texels or colors change', async () => {
+    const { kit, items } = pier();
+    const [sheet] = kit.sheets;
+    const fur = { id: 90, rect: { x: sheet!.width, y: 0, w: 2, h: 2 }, role: 'fur', fill: { kind: 'art' as const, picture: 'fur', painted: true as const } }; // prettier-ignore
+    kit.sheets = [{ ...sheet!, width: sheet!.width + 2, cells: [...sheet!.cells, fur] }];
+    kit.variants = [{ id: 'v', name: 'Salt', fills: { 2: solid('#334455') } }];
+    items.get('b')!.seats.cell.fill(90, 0, 4);
+    const handOff = handOffOf({ parts: [{ ...withVariants(newPart('sheet'), true), path: '{sheet}-{variant}.png' }, newPart('glb')] });
+    const leave = (cells: number[], since?: HandOffInput['since']) => {
+      const state = { ...stateOf(kit, items), pixels: byId({ fur: { width: 2, height: 2, cells: Uint16Array.from(cells) } }) };
+      const itemOf = (m: Model) => Promise.resolve(items.get(m.id)!);
+      return writeHandOff({
+        state,
+        handOff,
+        pictures: new Map(paintedPictures(state)),
+        itemOf,
+        unseenOf: () => new Uint32Array(),
+        ...(since && { since }),
+      });
+    };
+    const { files, report } = await leave([1, 2, 0, 3]);
+    const texels = (name: string) => {
+      const { width, data } = decodePng(files.find((f) => f.name === name)!.bytes);
+      return [0, 1, width, width + 1].map((t) => data.slice((t + width - 2) * 4, (t + width - 1) * 4 + 0).join()); // prettier-ignore
+    };
+    const colorOf = (id: number) => [...rgbFromHex((sheet!.cells[id - 1]!.fill as { color: string }).color), 255].join();
+    expect(texels('Sheet-default.png')).toEqual([colorOf(1), colorOf(2), '128,128,128,0', colorOf(3)]);
+    expect(texels('Sheet-Salt.png')).toEqual([colorOf(1), '51,68,85,255', '128,128,128,0', colorOf(3)]);
+    // The same texels change nothing; another one the pictures, and every file that has the sheet's inside.
+    expect((await leave([1, 2, 0, 3], report)).files).toEqual([]);
+    const anew = ['Sheet-default.png', 'Sheet-Salt.png', 'models/Fog-bell.glb', 'models/Crab-pots.glb'];
+    expect((await leave([1, 2, 2, 3], report)).files.map((f) => f.name)).toEqual(anew);
   });
 
   it('counts what a glTF keeps in the file that leaves, and names the nodes that were joined', async () => {
