@@ -10,7 +10,7 @@ import { dirname } from 'node:path';
 import { Stryker } from '@stryker-mutator/core';
 
 const held = [
-  ...['kit/edit', 'kit/laying', 'kit/colorings', 'sheet', 'sheet/plan', 'shapes/pick'],
+  ...['kit/edit', 'kit/laying', 'kit/colorings', 'sheet', 'sheet/plan', 'sheet/paint', 'shapes/pick'],
   ...['faces/seat', 'faces/adopt', 'faces/carry', 'faces/variants', 'islands', 'islands/unwrap'],
   ...['files/gltf', 'files/handoff', 'judging/proof', 'stage'],
 ];
@@ -18,7 +18,14 @@ const held = [
 const elsewhere: Record<string, string[]> = {
   'shapes/pick': ['src/workers/outline.test.ts'],
   'files/gltf': ['src/core/files/formats/read.test.ts', 'src/core/files/formats/leaving.test.ts'],
-  'kit/edit': ['src/core/faces/seat/seat.test.ts', 'src/core/stage/stage.test.ts', 'src/core/stage/cues.test.ts'],
+  sheet: ['src/core/kit/pixels.test.ts'],
+  'kit/edit': [
+    'src/core/kit/pixels.test.ts',
+    'src/core/sheet/paint/paint.test.ts',
+    'src/core/faces/seat/seat.test.ts',
+    'src/core/stage/stage.test.ts',
+    'src/core/stage/cues.test.ts',
+  ],
   'kit/laying': ['src/core/faces/seat/layAlong.test.ts', 'src/core/faces/seat/exact.test.ts'],
   'faces/variants': ['src/core/stage/stage.test.ts', 'src/core/stage/cues.test.ts'],
   'kit/colorings': ['src/core/faces/variants/variants.test.ts', 'src/core/sheet/retiring.test.ts'],

@@ -8,6 +8,8 @@ import { boundsOf } from '@/core/shapes/mesh/measure';
 import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
 import { triangulate } from '@/core/shapes/mesh/triangulate';
 import { facesOf, type PickRequest } from '@/core/shapes/pick/scopes';
+import { mirrorPlanes, twinsAcross, type MirrorPlane } from '@/core/shapes/pick/symmetry';
+import { layForPainting } from '@/core/islands/paintable';
 import { runOf } from '@/core/faces/seat/layAlong';
 import type { Laying } from '@/core/kit/laying/seatRule';
 import { newKit } from '@/core/sheet/starter';
@@ -57,6 +59,16 @@ vi.mock('@/workers/client', () => {
       await held.wait;
       if (face < 0) throw new Error('The ray could not be cast.');
       return { face, edge: 0, corner: 0 };
+    },
+    layForPainting: async (id: string, faces: Uint32Array, density: number, gap: number) =>
+      layForPainting(held.meshes.get(id) as Loaded, faces, density, gap),
+    mirrorPlanes: async (id: string, tolerance: number) => {
+      const { mesh, adjacency } = held.meshes.get(id) as Loaded;
+      return mirrorPlanes(mesh, adjacency, tolerance);
+    },
+    twinsAcross: async (id: string, plane: MirrorPlane, tolerance: number) => {
+      const { mesh, adjacency } = held.meshes.get(id) as Loaded;
+      return twinsAcross(mesh, adjacency, plane, tolerance);
     },
     runAlong: async (id: string, faces: Uint32Array, laying: Laying) => {
       held.pickedInWorker++;

@@ -1,5 +1,6 @@
 import type { Edit } from '@/core/kit/edit/edit';
 import { findCell } from '@/core/kit/kit';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { pointOfTexel, texelAtPoint, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
 import { brushEdit, nextInRamps, type Sets } from '@/core/sheet/paint/brush';
 import { dabsAlong, rectangleBetween } from '@/core/sheet/paint/dabs';
@@ -11,7 +12,7 @@ import { useColoring } from '../chosen/coloringState';
 import { usePaint } from '../chosen/paint';
 import { usePhrase } from '../chosen/phrase';
 import { pickedFaces, usePick } from '../chosen/pickState';
-import { moment, useEditor } from '../kit/editor';
+import { current, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 import { symmetryInView, useSymmetries } from '../pick/symmetries';
 import { artInHand, ownersIn, type ArtInHand } from './artInHand';
@@ -53,14 +54,18 @@ function mirroredTexel(art: ArtInHand, [x, y]: Texel, { axis, offset, twin }: Sy
 function placesOf(art: ArtInHand, at: Texel): Texel[] {
   const plane = planeNow(art);
   const twin = plane && mirroredTexel(art, at, plane);
-  if (!twin) return [at];
-  return usePhrase.getState().mirror === 'instead' ? [twin] : [at, twin];
+  if (plane && usePhrase.getState().mirror === 'instead') return twin ? [twin] : [];
+  return twin ? [at, twin] : [at];
 }
 
-/** Texels that may be set, 1 each; `null`: all. */
+/** Texels that may be set, 1 each; `null`: all. Those under faces of locked regions may not. */
 function maskOf({ loaded, seats, cell, pixels }: ArtInHand): Uint8Array | null {
-  if (!usePaint.getState().onPicked || !usePick.getState().count) return null;
-  return texelsUnder(loaded.mesh, seats, cell, pixels, pickedFaces());
+  const under = (faces: Uint32Array) => texelsUnder(loaded.mesh, seats, cell, pixels, faces);
+  const mask = usePaint.getState().onPicked && usePick.getState().count ? under(pickedFaces()) : null;
+  const locked = new Set(current()?.model.regions.flatMap((r) => (r.locked ? [r.id] : [])));
+  if (!locked.size) return mask;
+  const shut = under(facesWhere(seats.region.length, (f) => locked.has(seats.region[f]!)));
+  return shut.map((isShut, t) => (isShut || (mask && !mask[t]) ? 0 : 1));
 }
 
 /** All texels that a press from one place to another sets, at every place where it does, ascending. */
