@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { usesInAll } from '@/core/kit/colorings/usesOfCells';
+import { usesInAll, weightOf } from '@/core/kit/colorings/usesOfCells';
 import { groupForAll, type Edit } from '@/core/kit/edit/edit';
 import { type Cell, findCell, findSheet, type KitState, type Rect, type Sheet } from '@/core/kit/kit';
 import {
@@ -108,7 +108,7 @@ export function mergeSelected(): void {
   const state = baseState();
   const uses = usesInAll(state);
   const cells = useBoard.getState().selected.map((id) => findCell(state.kit, id)!.cell);
-  const rank = (c: Cell) => (c.fill.kind === 'spare' ? -1 : (uses.get(c.id)?.faces ?? 0));
+  const rank = (c: Cell) => (c.fill.kind === 'spare' ? -1 : weightOf(uses.get(c.id)));
   const keep = [...cells].sort((a, b) => rank(b) - rank(a))[0];
   if (
     keep &&

@@ -1,3 +1,4 @@
+import { usageOf, usageWords } from './usage';
 import { usesInAll } from '@/core/kit/colorings/usesOfCells';
 import { group, groupForAll, type Edit } from '@/core/kit/edit/edit';
 import { freeName } from '@/core/kit/freeName';
@@ -8,7 +9,6 @@ import { starterSheet } from '@/core/sheet/starter';
 import { attempt, useBoard } from './board';
 import { dispatch } from '../kit/edits';
 import { baseState } from '../kit/editor';
-import { count } from '@/core/ground/words';
 
 const kit = () => baseState().kit;
 
@@ -27,13 +27,13 @@ export function addSheet(): void {
   if (dispatch(group('Add a sheet', edits))) useBoard.setState({ sheetId: after.id, selected: [] });
 }
 
-/** Only a sheet that no face sits on, and not the last one. Models that named it name the first other one. */
+/** Only a sheet that no face sits on and no texel shows, and not the last one. Models that named it name the first other one. */
 export function removeSheet(sheet: Sheet): void {
   attempt(() => {
     const { sheets, models } = kit();
     const uses = usesInAll(baseState());
-    const faces = sheet.cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
-    if (faces) throw new Error(`${count(faces, 'face')} on “${sheet.name}”. Move them to other colors first.`);
+    const used = usageWords(usageOf(uses, sheet.cells));
+    if (used) throw new Error(`${used} on “${sheet.name}”. Move them to other colors first.`);
     const other = sheets.find((s) => s.id !== sheet.id);
     if (!other) throw new Error('A kit needs one sheet.');
     const moves: Edit[] = models.flatMap((m, index) => (m.sheet === sheet.id ? [moveModel(index, other.id)] : []));

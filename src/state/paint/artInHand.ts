@@ -2,7 +2,7 @@ import type { Cell, KitState, Seats } from '@/core/kit/kit';
 import { isPainted, pixelsOf, type Pixels } from '@/core/kit/pixels';
 import { ownersOfTexels } from '@/core/faces/seat/texelsOnFaces';
 import type { LoadedMesh } from '@/workers/residents';
-import { current, currentOf, useEditor, type EditorState } from '../kit/editor';
+import { currentOf, useEditor, type EditorState } from '../kit/editor';
 
 /** The painted art that the model in view lies on. */
 export interface ArtInHand {
@@ -47,6 +47,3 @@ export function ownersIn({ cell, pixels, seats, loaded }: ArtInHand): ReturnType
   known.set(seats, { of: loaded, cell: cell.id, owners });
   return owners;
 }
-
-/** Whether the model in view may be made paintable: it has a mesh, and lies on no painted art yet. */
-export const canBecomePaintable = (): boolean => current()?.loaded !== undefined && artInHand() === null;

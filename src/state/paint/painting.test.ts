@@ -4,6 +4,7 @@ import { beforeEach, expect, it } from 'vitest';
 import { baseState, current, showModel, useEditor } from '../kit/editor';
 import { undoEdit } from '../kit/edits';
 import { dispatch } from '../kit/edits';
+import { addSheet, removeSheet } from '../color/sheets';
 import { chooseCell, stepFaces } from '../color/coloring';
 import { useColoring } from '../chosen/coloringState';
 import { usePaint, type PaintState } from '../chosen/paint';
@@ -112,6 +113,19 @@ it('goes across the model’s plane with its twin, or instead of it', async () =
     const own = [...usePaint.getState().lit!.texels];
     expect([own.length, ...own.map((t) => ownersIn(artInHand()!).face[t])]).toEqual([2, face, face]);
   }
+});
+
+it('a sheet whose colors texels show stays, as one does on which faces sit', () => {
+  addSheet();
+  const [, added] = baseState().kit.sheets;
+  const cell = added!.cells.find((c) => c.fill.kind === 'solid')!;
+  chooseCell(cell.id);
+  paintAt(under(0)[0]!);
+  removeSheet(added!);
+  expect(baseState().kit.sheets.map((s) => s.id)).toContain(added!.id);
+  undoEdit();
+  removeSheet(added!);
+  expect(baseState().kit.sheets).toHaveLength(1);
 });
 
 it('while texels are painted a color of the tray is the brush’s, and colors no picked faces', () => {

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
+import { usesOfCells, weightOf } from '@/core/kit/colorings/usesOfCells';
+import { usageOf, usageWords } from '@/state/color/usage';
 import { isTextured, type Cell, type Sheet } from '@/core/kit/kit';
 import { commonCellSize } from '@/core/sheet/cells';
 import type { Band } from '@/core/sheet/arrange';
@@ -50,7 +51,8 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
       </div>
     );
   const uses = usesOfCells(state);
-  const facesOn = (list: readonly Cell[]) => list.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
+  const usageIn = (list: readonly Cell[]) => usageOf(uses, list);
+  const isUsed = (list: readonly Cell[]) => weightOf(usageIn(list)) > 0;
   const colored = cells.filter((c) => c.fill.kind !== 'spare');
   const only = cells.length === 1 ? cells[0] : undefined;
   const size = commonCellSize(sheet);
@@ -59,7 +61,7 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
   const insert = (axis: 'x' | 'y', at: number) => insertOnBoard({ axis, at, texels: axis === 'x' ? size.w : size.h });
   const remove = (axis: 'x' | 'y') => {
     const band: Band = { axis, at: from(axis), texels: to(axis) - from(axis) };
-    if (facesOn(colorsInBand(band))) setAsking({ what: 'delete', band });
+    if (isUsed(colorsInBand(band))) setAsking({ what: 'delete', band });
     else deleteOnBoard(band, 0);
   };
   const gone = asking?.what === 'delete' ? colorsInBand(asking.band) : colored;
@@ -70,9 +72,7 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
         <span className="max-w-[220px] truncate px-4 font-bold">
           {only ? (only.fill.kind === 'spare' ? 'Spare cell' : only.role || 'Without a role') : count(cells.length, 'cell')}
         </span>
-        <span className="pr-2 text-quiet">
-          {only ? `${only.rect.w} × ${only.rect.h} texels` : facesOn(cells) ? count(facesOn(cells), 'face') : ''}
-        </span>
+        <span className="pr-2 text-quiet">{only ? `${only.rect.w} × ${only.rect.h} texels` : usageWords(usageIn(cells))}</span>
         {only?.fill.kind === 'spare' && !sheet.frozen && (
           <button type="button" className={look} onClick={() => openNewColor(useColoring.getState().cell, false)}>
             New color
@@ -110,7 +110,7 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
               />
             )}
             {colored.length > 0 && (
-              <button type="button" className={look} onClick={() => (facesOn(colored) ? setAsking({ what: 'spare' }) : spareSelected(0))}>
+              <button type="button" className={look} onClick={() => (isUsed(colored) ? setAsking({ what: 'spare' }) : spareSelected(0))}>
                 Make spare
               </button>
             )}
@@ -135,7 +135,7 @@ export function SelectionBar({ sheet }: { sheet: Sheet }) {
       {asking && gone.length > 0 && (
         <div className="w-[380px] border-t border-hairline p-4">
           <FacesGoWhere
-            faces={facesOn(gone)}
+            use={usageIn(gone)}
             to={sheet.cells.filter((c) => c.fill.kind !== 'spare' && !gone.includes(c))}
             onDone={(to) => {
               setAsking(null);

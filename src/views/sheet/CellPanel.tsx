@@ -7,7 +7,8 @@ import { chooseSheetFor } from '@/state/color/sheets';
 import { usePick } from '@/state/chosen/pickState';
 import { count } from '@/ui/words';
 import type { Uses } from './cellPointing';
-import { describe, usageWords } from './describe';
+import { usageWords } from '@/state/color/usage';
+import { describe } from './describe';
 import { Select } from '@/ui/Select';
 
 /** Size of the sheet; the cell that is pointed at or chosen, and what can be done with it. */
@@ -56,7 +57,7 @@ export function CellPanel({ sheet, uses }: { sheet: Sheet; uses: Uses }) {
           </p>
           <p className="text-[12px] text-quiet uppercase">{describe(drafts[id] ?? cell.fill)}</p>
           <p className="text-[12px] text-quiet">
-            {use ? [usageWords(use.faces, use.texels), ...(use.models ? [count(use.models, 'model')] : [])].join(', ') : 'not used yet'}
+            {use ? [usageWords(use), ...(use.models ? [count(use.models, 'model')] : [])].join(', ') : 'not used yet'}
           </p>
         </div>
       ) : (

@@ -1,4 +1,5 @@
 'use client';
+import { usageWords } from '@/state/color/usage';
 import { useEffect, useMemo, useState } from 'react';
 import { usesInAll } from '@/core/kit/colorings/usesOfCells';
 import { hexFromLch, lchFromHex } from '@/core/ground/color/hex';
@@ -116,7 +117,7 @@ function Footer({ id, isStep, isSolid }: { id: number; isStep: boolean; isSolid:
       {!isAsking ? (
         <div className="flex items-center justify-between">
           <span className="text-[12px] text-quiet">
-            {uses ? `${count(uses.faces, 'face')} on ${count(uses.models, 'model')} follow` : 'No face uses it'}
+            {uses ? `${usageWords(uses)}${uses.models ? ` on ${count(uses.models, 'model')}` : ''} follow` : 'No face uses it'}
           </span>
           <span className="flex">
             {!isStep && isSolid && (
@@ -133,7 +134,7 @@ function Footer({ id, isStep, isSolid }: { id: number; isStep: boolean; isSolid:
         <>
           <OfAllColorings what="A cell is made spare, and its faces moved, as a change" className="mb-2" />
           <FacesGoWhere
-            faces={uses?.faces ?? 0}
+            use={uses!}
             to={others}
             onDone={(to) => {
               setAsking(false);

@@ -1,14 +1,15 @@
 'use client';
 import type { Cell } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
+import type { Use } from '@/core/kit/colorings/usesOfCells';
+import { usageWords } from '@/state/color/usage';
 import { Button } from '@/ui/Button';
-import { count } from '@/ui/words';
 
-/** Asked before a color goes that faces sit on: another color, none (0), or not at all (`null`). */
-export function FacesGoWhere({ faces, to, onDone }: { faces: number; to: readonly Cell[]; onDone: (cell: number | null) => void }) {
+/** Asked before a color goes that faces or texels have: another color, none (0), or not at all (`null`). */
+export function FacesGoWhere({ use, to, onDone }: { use: Use; to: readonly Cell[]; onDone: (cell: number | null) => void }) {
   return (
     <div role="group" aria-label="Where should its faces go?">
-      <p className="font-bold">Where should {count(faces, 'face')} go?</p>
+      <p className="font-bold">Where should {usageWords(use)} go?</p>
       <div className="mt-2 flex max-h-28 flex-wrap gap-1.5 overflow-y-auto">
         {to.map((c) => (
           <button
@@ -23,7 +24,7 @@ export function FacesGoWhere({ faces, to, onDone }: { faces: number; to: readonl
         ))}
       </div>
       <div className="mt-2 flex gap-2">
-        <Button onClick={() => onDone(0)}>Leave them uncolored</Button>
+        <Button onClick={() => onDone(0)}>{use.texels ? 'Leave them without a color' : 'Leave them uncolored'}</Button>
         <Button kind="bare" onClick={() => onDone(null)}>
           Keep the color
         </Button>

@@ -16,7 +16,8 @@ import { count } from '@/ui/words';
 import { CellPanel } from './CellPanel';
 import { pointIn, useIsUnderPointer, type Uses } from './cellPointing';
 import { PaletteChooser } from './PaletteChooser';
-import { describe, roleOf, usageWords } from './describe';
+import { usageOf, usageWords } from '@/state/color/usage';
+import { describe, roleOf } from './describe';
 import { SheetMap } from './SheetMap';
 import { useFillStyle } from './useFillStyle';
 import { DefaultCorner, useDefaultFill } from '@/views/variants/DefaultCorner';
@@ -131,8 +132,9 @@ function Column({
   /** Each color shows its role. */
   isNamed?: boolean;
 }) {
-  const faces = cells.reduce((sum, c) => sum + (uses.get(c.id)?.faces ?? 0), 0);
-  const texels = cells.reduce((sum, c) => sum + (uses.get(c.id)?.texels ?? 0), 0);
+  const { faces, texels } = usageOf(uses, cells);
+  // One below the other, or they would be cut.
+  const words = [usageWords({ faces, texels: 0 }), usageWords({ faces: 0, texels })].filter(Boolean);
   return (
     <div className="w-[72px] shrink-0" role="group" aria-label={name.trim() || 'More single colors'}>
       <div className="flex h-[106px] flex-col gap-0.5">
@@ -160,8 +162,7 @@ function Column({
       ) : (
         <p className="mt-1.5 truncate text-[12px] leading-tight">{name}</p>
       )}
-      <p className="text-[11px] text-quiet">{faces || !texels ? usageWords(faces, 0) || 'not used' : usageWords(0, texels)}</p>
-      {faces > 0 && texels > 0 && <p className="-mt-0.5 text-[11px] text-quiet">{usageWords(0, texels)}</p>}
+      <p className="text-[11px] leading-tight whitespace-pre text-quiet">{words.join('\n') || 'not used'}</p>
     </div>
   );
 }

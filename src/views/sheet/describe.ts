@@ -1,5 +1,4 @@
 import type { Cell, Fill } from '@/core/kit/kit';
-import { count } from '@/ui/words';
 
 /** A fill in a few words: its hex, or what it is. */
 export function describe(fill: Fill): string {
@@ -18,7 +17,3 @@ export function describe(fill: Fill): string {
 }
 
 export const roleOf = (cell: Cell): string => cell.role || (cell.fill.kind === 'art' ? 'Art' : 'Without a role');
-
-/** By how much a color is used: by faces, and by texels of painted art. */
-export const usageWords = (faces: number, texels: number): string =>
-  [...(faces ? [count(faces, 'face')] : []), ...(texels ? [count(texels, 'texel')] : [])].join(', ');

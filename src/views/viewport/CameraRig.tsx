@@ -24,7 +24,6 @@ const fov = 32;
 /** Pixels at the top and at the bottom that bars stand in. */
 const strip = 58;
 const turning = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN };
-const painting = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 const taking = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 
 /** Where the eye is: one place for both kinds of camera, so that changing between them keeps the view. */
@@ -174,8 +173,8 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
         zoomToCursor
         enableDamping={false}
         screenSpacePanning
-        // Where a drag sets texels the first button is the brush's; where it takes faces, the middle button turns.
-        mouseButtons={isPainting ? painting : drag === 'turn' ? turning : taking}
+        // Where a drag takes faces or sets texels, the middle button turns.
+        mouseButtons={drag === 'turn' && !isPainting ? turning : taking}
       />
     </>
   );

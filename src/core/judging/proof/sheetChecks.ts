@@ -135,8 +135,8 @@ function mergeTwins(state: KitState, { cells }: Finding): Edit | null {
 
 function mostUsed(state: KitState, cells: readonly number[]): number {
   const uses = usesInAll(state);
-  const faces = (id: number) => uses.get(id)?.faces ?? 0;
-  return cells.reduce((best, id) => (faces(id) > faces(best) ? id : best));
+  const weight = (id: number) => weightOf(uses.get(id));
+  return cells.reduce((best, id) => (weight(id) > weight(best) ? id : best));
 }
 
 function layAnew(state: KitState, found: Finding, settings: ProofSettings): Edit {

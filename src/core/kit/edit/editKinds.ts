@@ -44,8 +44,8 @@ const kindOf = (edit: Edit): EditKind<Edit> => kinds[edit.kind] as unknown as Ed
  *
  * This is the one door for changes. It throws `EditRefused`, and leaves the state as it was, where what was
  * before is not what the edit expects (undo is never a guess), where ids or sizes do not fit, where a bound of what is
- * kept is passed, where cells of a sheet would lie over each other or art would have no texels in the end, and where faces of a locked region would
- * change their color.
+ * kept is passed, where cells of a sheet would lie over each other or art would have no texels in the end, and where faces
+ * of a locked region would change their color.
  */
 export function applyEdit(state: KitState, edit: Edit, options: ApplyOptions = {}): KitState {
   const isNew = !options.isReplay && !options.ignoreLocks;
