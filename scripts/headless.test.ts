@@ -226,3 +226,31 @@ it('unwraps a model so that other readers find every length at one scale, and sa
   expect(told.fill).toBeCloseTo(area, 3);
   expect(headless('unwrap', join(folder, 'can.obj'), '--seams', 'some').stderr).toContain('--seams takes');
 });
+
+it('brings a picture to few colors and few texels, and says what that costs', () => {
+  const [from, out] = [join(folder, 'plank.png'), join(folder, 'made', 'few.png')];
+  const data = new Uint8Array(64 * 32 * 4).map((_, i) => (i % 4 === 3 ? 255 : (i * 37) % 200));
+  writeFileSync(from, encodePng({ width: 64, height: 32, data }));
+  const { stdout, status } = headless('reduce', from, '--colors', '4', '--size', '16', '--dither', 'ordered', '--out', out);
+  expect(status).toBe(0);
+  const written = readFileSync(out);
+  const { width, height, data: texels } = decodePng(new Uint8Array(written));
+  const colors = new Set(new Uint32Array(texels.buffer)).size;
+  const said = JSON.parse(stdout) as { meanDeltaE: number; worstDeltaE: number };
+  expect(said).toMatchObject({ colors, width, height, bytes: written.length });
+  expect([width, height, colors]).toEqual([16, 8, 4]);
+  expect(said.meanDeltaE).toBeGreaterThan(0);
+  expect(said.worstDeltaE).toBeGreaterThan(said.meanDeltaE);
+
+  const wide = headless('reduce', from, '--size', '65', '--out', out);
+  expect(wide.status).toBe(1);
+  expect(wide.stdout).toContain('The picture has 64 × 32 texels; 65 × 33 would be more');
+  expect(headless('reduce', from, '--dither', 'wild').stderr).toContain('--dither takes none, ordered or diffusion');
+  expect(headless('reduce', from, '--colors', '3.5').stderr).toContain('--colors takes a whole number');
+  // 30,000 × 30,000 by its header: refused before anything of that size is made.
+  const huge = readFileSync(from);
+  huge.writeUInt32BE(30_000, 16);
+  huge.writeUInt32BE(30_000, 20);
+  writeFileSync(join(folder, 'huge.png'), huge);
+  expect(headless('reduce', join(folder, 'huge.png')).stdout).toContain('30000 × 30000 pixels; pictures up to 8192 a side');
+});

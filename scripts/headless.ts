@@ -50,12 +50,14 @@ import { unwrap, usualSteps } from '@/core/islands/unwrap/unwrap';
 import { handOffArchive } from '@/data/handOffArchive';
 import { wordsOf } from '@/core/ground/wordsOf';
 import { neverSeen } from '@/workers/rays';
+import { reduceFile, reductionAsked } from './headlessReduce';
 import { nodeCodecs, startNodePictures } from './nodePlatform';
 
 const usage = `Usage:
   npm run -s headless -- inspect FILE...
   npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR
   npm run -s headless -- adopt FILE --tolerance T --out DIR
+  npm run -s headless -- reduce PICTURE --colors N --size W --dither none|ordered|diffusion --out PNG
   npm run -s headless -- unwrap FILE --seams crease:ANGLE|all|none --out OUT.glb
   npm run -s headless -- hand-off KIT.oligochrome.zip --plan NAME --out DIR
   npm run -s headless -- pick FILE --scope part|flat|smooth|ring|facing|like --face I [--edge K] [--angle D] [--measure clicked|neighbour]
@@ -75,6 +77,7 @@ async function main(): Promise<void> {
   if (command === 'inspect' && rest.length) process.exitCode = await inspect(rest);
   else if (command === 'color') await color(rest);
   else if (command === 'adopt') await adopt(rest);
+  else if (command === 'reduce') await reduce(rest);
   else if (command === 'unwrap') await unwrapCommand(rest);
   else if (command === 'hand-off') await handOff(rest);
   else if (command === 'pick') await pick(rest);
@@ -373,6 +376,16 @@ async function adoptFile(path: string, tolerance: number, out: string) {
     textureBytes: { before: (await costBefore(result)).textureBytes, after: sheet.length },
     maxDeltaE: apart.largest,
   };
+}
+
+async function reduce(args: string[]): Promise<void> {
+  let asked;
+  try {
+    asked = reductionAsked(args);
+  } catch (error) {
+    fail(`${messageOf(error)}\n${usage}`);
+  }
+  await print(asked.path, async () => reduceFile(asked));
 }
 
 async function unwrapCommand(args: string[]): Promise<void> {

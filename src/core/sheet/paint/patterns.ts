@@ -11,7 +11,7 @@ export type Pattern =
 export function patternOf({ sheets }: Pick<Kit, 'sheets'>, pattern: Pattern): (x: number, y: number) => number {
   if (pattern.kind === 'ordered') {
     const { cell, other, share } = pattern;
-    return (x, y) => ((thresholds[(y & 7) * 8 + (x & 7)]! + 0.5) / 64 < share ? other : cell);
+    return (x, y) => (orderOfTexel(x, y) < share ? other : cell);
   }
   const { cell, within, seed } = pattern;
   const ramp = sheets.flatMap((s) => s.ramps).find((r) => r.cells.includes(cell));
@@ -32,6 +32,9 @@ const thresholds = Uint8Array.from({ length: 64 }, (_, i) => {
   for (let bit = 0; bit < 3; bit++) order = (order << 2) | ((((x ^ y) >> bit) & 1) << 1) | ((y >> bit) & 1);
   return order;
 });
+
+/** In which order a texel changes as a share grows, 0..1: it does where the share is larger. */
+export const orderOfTexel = (x: number, y: number): number => (thresholds[(y & 7) * 8 + (x & 7)]! + 0.5) / 64;
 
 /** An even number of 32 bits for a place and a seed. Method: the finalizer of MurmurHash3 (A. Appleby, public domain). */
 function hashed(x: number, y: number, seed: number): number {
