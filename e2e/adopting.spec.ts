@@ -1,13 +1,4 @@
-import { bringIn, bytesOf, colorAt, expect, file, harbour, openDemo, pickBar, pointAway, saved, tally, test } from './kit';
-
-/** Walls of one metre side by side, each with a square of the picture. */
-function walls(...squares: [number, number, number, number][]): string {
-  const places = squares.flatMap((_, i) => [`v ${i} 0 0`, `v ${i + 1} 0 0`, `v ${i + 1} 1 0`, `v ${i} 1 0`]);
-  const uvs = squares.flatMap(([u0, v0, u1, v1]) => [`vt ${u0} ${v0}`, `vt ${u1} ${v0}`, `vt ${u1} ${v1}`, `vt ${u0} ${v1}`]);
-  const faces = squares.map((_, i) => `f ${[1, 2, 3, 4].map((k) => `${i * 4 + k}/${i * 4 + k}`).join(' ')}`);
-  return ['mtllib boat.mtl', ...places, ...uvs, 'usemtl hull', ...faces].join('\n');
-}
-const hull = file('boat.mtl', 'newmtl hull\nmap_Kd harbour.png\n');
+import { bringIn, bytesOf, colorAt, expect, file, harbour, hull, openDemo, pickBar, pointAway, saved, tally, test, walls } from './kit';
 
 test('a textured model is taken apart, with its sister, and recolored by its cells', async ({ page }) => {
   await page.goto('/');

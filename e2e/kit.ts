@@ -155,6 +155,15 @@ export function harbour(): { name: string; mimeType: string; buffer: Buffer } {
   return { name: 'harbour.png', mimeType: 'image/png', buffer: Buffer.from(encodePng({ width, height, data })) };
 }
 
+/** Walls of one metre side by side, each with a square of the picture. */
+export function walls(...squares: [number, number, number, number][]): string {
+  const places = squares.flatMap((_, i) => [`v ${i} 0 0`, `v ${i + 1} 0 0`, `v ${i + 1} 1 0`, `v ${i} 1 0`]);
+  const uvs = squares.flatMap(([u0, v0, u1, v1]) => [`vt ${u0} ${v0}`, `vt ${u1} ${v0}`, `vt ${u1} ${v1}`, `vt ${u0} ${v1}`]);
+  const faces = squares.map((_, i) => `f ${[1, 2, 3, 4].map((k) => `${i * 4 + k}/${i * 4 + k}`).join(' ')}`);
+  return ['mtllib boat.mtl', ...places, ...uvs, 'usemtl hull', ...faces].join('\n');
+}
+export const hull = file('boat.mtl', 'newmtl hull\nmap_Kd harbour.png\n');
+
 /** Scatters 2,000 channel buoys over the stage, in the default coloring and in those named. */
 export async function scatterBuoys(page: Page, ...colorings: string[]): Promise<void> {
   await page.getByRole('button', { name: 'Scatter' }).click();

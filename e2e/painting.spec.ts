@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { sampleWithThree } from '@tests/sampleWithThree';
-import { bytesOf, colorAt, expect, openBoxes, pointAway, saved, tally, test, viewport } from './kit';
+import { bringIn, bytesOf, colorAt, expect, file, harbour, hull, openBoxes, pointAway, saved, tally, test, viewport, walls } from './kit';
 
 const board = (page: Page) => page.getByRole('application', { name: /^The art/ });
 const told = (page: Page) => page.getByRole('region', { name: 'Art', exact: true });
@@ -81,6 +81,49 @@ test('texels are set on the art by keys and pointer, on the model by a drag, and
   const { triangles, materials } = await sampleWithThree(await bytesOf(await left));
   expect([triangles.length, materials.length]).toEqual([24, 1]);
   await expect(tally(page)).toContainText('1 draw call');
+});
+
+test('the picture of a model is looked at in four ways, one is taken and painted on, and has its own colors again', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Begin an empty kit' }).click();
+  await bringIn(page, [file('wall.obj', walls([0, 0, 1, 1])), hull, harbour()]);
+  await expect(tally(page)).toContainText('1 uncolored');
+  await page.getByRole('link', { name: 'Paint', exact: true }).click();
+  await page.getByRole('button', { name: 'Few colors, big texels' }).click();
+  const way = (n: number) => page.getByRole('region', { name: `Way ${n}`, exact: true });
+  await expect(way(1)).toContainText('3 colors, 64 × 32 texels');
+  await expect(way(1)).toContainText('off by 0.000, at most 0.000');
+  await expect(way(3)).toContainText(/off by 0\.[01]\d*[1-9]/);
+  await expect(viewport(page)).toHaveAccessibleName(/in 4 ways side by side/);
+
+  await way(4).getByRole('combobox', { name: 'Texels across' }).click();
+  await page.getByRole('option', { name: /^8 texels/ }).click();
+  await way(4).getByLabel('at most').fill('2');
+  await way(4).getByLabel('at most').press('Enter');
+  await expect(way(4)).toContainText('2 colors, 8 × 4 texels');
+  await way(4).getByRole('button', { name: 'Take way 4' }).click();
+  await expect(board(page)).toHaveAccessibleName(/8 × 4 texels/);
+  await expect(tally(page)).toContainText('0 uncolored');
+  await expect(tally(page)).toContainText('2 colors');
+
+  // What was a picture is painted on: a texel is set, and what leaves has the texels of what was taken.
+  await page.getByRole('button', { name: /^rust, \d/ }).click();
+  await board(page).focus();
+  await page.keyboard.press('Enter');
+  await expect(told(page).getByText(/^row 3, place 5: rust$/)).toBeVisible();
+  await expect(tally(page)).toContainText('3 colors');
+  await saved(page);
+
+  // It becomes a picture again, which follows no color, and one undo takes it back.
+  await page.getByRole('button', { name: /^harbour, 1 face/ }).dblclick();
+  await page.getByRole('button', { name: 'Leave it its own colors' }).click();
+  await expect(page.getByRole('heading', { name: 'wall lies on a picture' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(board(page)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('heading', { name: 'wall came with a picture' })).toBeVisible();
+  await expect(tally(page)).toContainText('1 uncolored');
 });
 
 const model = (page: Page) => page.getByRole('region', { name: 'Model', exact: true });

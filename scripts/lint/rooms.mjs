@@ -6,7 +6,7 @@ export const districts = {
   ground: ['.', 'bytes', 'color', 'pictures', 'palettes'],
   shapes: ['mesh', 'view', 'pick', 'check'],
   kit: ['laying', '.', 'colorings', 'edit'],
-  sheet: ['.', 'palette', 'ramp', 'plan', 'picture', 'paint'],
+  sheet: ['.', 'palette', 'ramp', 'plan', 'picture', 'paint', 'reduce'],
   faces: ['regions', 'seat', 'adopt', 'carry', 'variants'],
   islands: ['unwrap', '.'],
   files: ['bake', 'leaving', 'gltf', 'budget', 'formats', 'handoff', 'takeIn'],

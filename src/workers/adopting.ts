@@ -48,6 +48,28 @@ const facesShowing = (mesh: PolyMesh, name: string): Uint32Array =>
 const isSamePicture = (a: Raster, b: Raster): boolean =>
   a.width === b.width && a.height === b.height && a.data.every((v, i) => v === b.data[i]);
 
+/** The picture that most faces of the first model show, and all models that show the same one; `null` where it shows none. */
+export async function shownPicture(
+  models: ModelFiles[],
+): Promise<{ picture: Shown; showing: { id: string; address: string; of: Pictured }[] } | null> {
+  let picture = null as Shown | null;
+  const showing: { id: string; address: string; of: Pictured }[] = [];
+  for (const { id, mesh: address, files } of models) {
+    const mesh = await meshAt(address);
+    if (!mesh.uvSets[0]) continue;
+    const shown = [...(await picturesOf(files))].map(([name, raster]) => ({ name, raster, faces: facesShowing(mesh, name) }));
+    const first: Shown | null = picture;
+    const own: Shown | undefined = first
+      ? shown.find((p) => p.faces.length > 0 && isSamePicture(p.raster, first.raster))
+      : shown.sort((a, b) => b.faces.length - a.faces.length)[0];
+    if (own?.faces.length) {
+      picture ??= own;
+      showing.push({ id, address, of: { mesh, faces: own.faces } });
+    } else if (!picture) return null;
+  }
+  return picture && { picture, showing };
+}
+
 /** The way back from pictures: to sheets of the kit, or to colors. */
 export const adopting = {
   /** Seats of models whose pictures show a sheet of the kit; the others are left out. */
@@ -73,22 +95,9 @@ export const adopting = {
    * `null` where it shows none. `tolerance`: OKLab; below 0 nothing is taken for a color.
    */
   async takeApart(models: ModelFiles[], tolerance: number): Promise<PictureApart | null> {
-    let picture = null as Shown | null;
-    const showing: { id: string; of: Pictured }[] = [];
-    for (const { id, mesh: address, files } of models) {
-      const mesh = await meshAt(address);
-      if (!mesh.uvSets[0]) continue;
-      const shown = [...(await picturesOf(files))].map(([name, raster]) => ({ name, raster, faces: facesShowing(mesh, name) }));
-      const first: Shown | null = picture;
-      const own: Shown | undefined = first
-        ? shown.find((p) => p.faces.length > 0 && isSamePicture(p.raster, first.raster))
-        : shown.sort((a, b) => b.faces.length - a.faces.length)[0];
-      if (own?.faces.length) {
-        picture ??= own;
-        showing.push({ id, of: { mesh, faces: own.faces } });
-      } else if (!picture) return null;
-    }
-    if (!picture) return null;
+    const found = await shownPicture(models);
+    if (!found) return null;
+    const { picture, showing } = found;
     const { name, raster } = picture;
     const apart = takeApart(
       raster,

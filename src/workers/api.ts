@@ -4,6 +4,7 @@ import { importing } from './importing';
 import { leaving } from './leaving';
 import { pickingApi } from './pickingApi';
 import { proving } from './proving';
+import { reducing } from './reducing';
 import { unwrapping } from './unwrapping';
 
 /** All that a page may ask of its workers. */
@@ -14,6 +15,7 @@ export const api = {
   ...importing,
   ...leaving,
   ...proving,
+  ...reducing,
   ...unwrapping,
 };
 export type LongWorker = typeof api;

@@ -39,7 +39,7 @@ const nothing = (): LaidFlat => ({
   overlapping: 0,
 });
 
-async function surfaceAt(address: string): Promise<Surface> {
+export async function surfaceAt(address: string): Promise<Surface> {
   const mesh = await meshAt(address);
   const adjacency = adjacencyOf(mesh);
   return { mesh, adjacency, triangles: triangulate(mesh, adjacency.normals) };

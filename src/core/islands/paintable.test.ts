@@ -11,8 +11,9 @@ import { adjacencyOf } from '../shapes/mesh/adjacency';
 import { faceCount, type PolyMesh } from '../shapes/mesh/polyMesh';
 import { triangulate } from '../shapes/mesh/triangulate';
 import { expectDisjoint } from '@tests/sheets';
+import { roomBeside } from '../sheet/artBeside';
 import { newKit } from '../sheet/starter';
-import { facesToPaint, gapFor, layForPainting, makePaintable, roomBeside, usualDensity } from './paintable';
+import { facesToPaint, gapFor, layForPainting, makePaintable, usualDensity } from './paintable';
 
 const surfaceOf = (mesh: PolyMesh) => ({ mesh, adjacency: adjacencyOf(mesh), triangles: triangulate(mesh) });
 const stateOf = (mesh: PolyMesh, cells: number[]): KitState => {

@@ -1,14 +1,13 @@
 import { maxSheetSize } from '../ground/limits';
 import { groupForAll, type Edit } from '../kit/edit/edit';
 import { ruleEdit, seatFaces } from '../kit/edit/seatFaces';
-import { findCell, findModel, findSheet, type Cell, type KitState, type Rect, type Sheet } from '../kit/kit';
-import { emptyPixels, newPixelsId, type Pixels } from '../kit/pixels';
+import { findCell, findModel, findSheet, type KitState, type Rect, type Sheet } from '../kit/kit';
+import { emptyPixels, type Pixels } from '../kit/pixels';
 import { unlockedFaces } from '../faces/regions/regions';
 import { placeCorners } from '../faces/seat/placeFaces';
 import { texelsUnder } from '../faces/seat/texelsOnFaces';
 import { facesWhere } from '../shapes/mesh/facesWhere';
-import { changeCells } from '../sheet/arrange';
-import { exactnessOf, gaps } from '../sheet/relay';
+import { artBeside } from '../sheet/artBeside';
 import { boundsOf } from './islandsOf';
 import { layOut } from './layOut';
 import type { PolyMesh } from '../shapes/mesh/polyMesh';
@@ -108,25 +107,6 @@ function boxesOn(sizes: readonly (readonly [number, number])[], width: number, g
   return corners;
 }
 
-/**
- * Where an art finds room on a sheet on which nothing moves: to the right of all, or below; the sheet grows by powers
- * of two. Throws where it would be too large.
- */
-export function roomBeside(
-  { width, height }: Pick<Sheet, 'width' | 'height'>,
-  art: { width: number; height: number },
-): { width: number; height: number; rect: Rect } {
-  const up = (v: number) => 2 ** Math.ceil(Math.log2(v));
-  const ways = [
-    { width: up(width + art.width), height: up(Math.max(height, art.height)), x: width, y: 0 },
-    { width: up(Math.max(width, art.width)), height: up(height + art.height), x: 0, y: height },
-  ].filter((w) => Math.max(w.width, w.height) <= maxSheetSize);
-  const longer = (w: { width: number; height: number }) => Math.max(w.width, w.height);
-  const [best] = ways.sort((a, b) => a.width * a.height - b.width * b.height || longer(a) - longer(b));
-  if (!best) throw new Error(`The sheet would have more than ${maxSheetSize} texels a side. Choose fewer texels a metre.`);
-  return { width: best.width, height: best.height, rect: { x: best.x, y: best.y, w: art.width, h: art.height } };
-}
-
 /** The faces of a model that can be laid for painting: those of locked regions stay. Throws where its sheet is frozen. */
 export function facesToPaint({ kit, seats }: KitState, modelId: string): Uint32Array {
   const model = findModel(kit, modelId);
@@ -160,28 +140,16 @@ export function makePaintable(
   const sheet = findSheet(kit, model.sheet);
   const seats = state.seats[modelId]!;
   const faces = facesToPaint(state, modelId);
-  const { width, height, rect } = roomBeside(sheet, layout);
-  const art = newPixelsId();
-  const free = gaps([...sheet.cells.map((c) => c.rect), rect], width, height, 2 ** exactnessOf([sheet]), 0);
-  const edits: Edit[] = changeCells(kit, sheet, { width, height, cells: sheet.cells }, free);
-  const id = kit.nextCell + free.length;
-  const cell: Cell = { id, rect, role, fill: { kind: 'art', picture: art, painted: true } };
   const { faceStart } = mesh;
-  const pixels = pixelsOf(state, seats.cell, layout, mesh, base, cell);
+  const pixels = pixelsOf(state, seats.cell, layout, mesh, base);
+  const { edits, cell } = artBeside(kit, sheet, pixels, role);
   const place = placeCorners(modelId, seats, faceStart, faces, (out, at, corner) => {
     out[at] = layout.at[corner * 2]!;
     out[at + 1] = layout.at[corner * 2 + 1]!;
   });
   const rules = ruleEdit(modelId, seats, faces, 0);
-  edits.push(
-    { kind: 'canvas', art, before: null, after: pixels },
-    { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.length + free.length, before: null, after: cell },
-    { kind: 'set', of: 'kit', before: { nextCell: id }, after: { nextCell: id + 1 } },
-    seatFaces(modelId, seats.cell, faces, id)!,
-    ...(place ? [place] : []),
-    ...(rules ? [rules] : []),
-  );
-  return { edit: groupForAll(`Make ${model.name} paintable`, edits), cell: id };
+  edits.push(seatFaces(modelId, seats.cell, faces, cell.id)!, ...(place ? [place] : []), ...(rules ? [rules] : []));
+  return { edit: groupForAll(`Make ${model.name} paintable`, edits), cell: cell.id };
 }
 
 /** What faces show now, as texels: first every island's rectangle, then each face. */
@@ -191,11 +159,10 @@ function pixelsOf(
   { width, height, islands, rects, at }: PaintLayout,
   mesh: PolyMesh,
   base: number,
-  cell: Cell,
 ): Pixels {
   const pixels = emptyPixels(width, height, base);
   const plain = (id: number) => (findCell(kit, id)?.cell.fill.kind === 'solid' ? id : base);
-  const onArt = { cell: new Uint16Array(seated.length).fill(cell.id), at };
+  const all = { cell: new Uint16Array(seated.length).fill(1), at };
   islands.forEach((list, i) => {
     const { x, y, w, h } = rects[i]!;
     for (let row = y; row < y + h; row++) pixels.cells.fill(plain(seated[list[0]!]!), row * width + x, row * width + x + w);
@@ -203,7 +170,7 @@ function pixelsOf(
     if (colors.size > 1)
       for (const f of list) {
         const shows = plain(seated[f]!);
-        texelsUnder(mesh, onArt, cell, pixels, [f]).forEach((isUnder, t) => isUnder && (pixels.cells[t] = shows));
+        texelsUnder(mesh, all, { id: 1 }, pixels, [f]).forEach((isUnder, t) => isUnder && (pixels.cells[t] = shows));
       }
   });
   return pixels;

@@ -7,6 +7,8 @@ import { usePictures } from '@/state/chosen/pictures';
 import { usePick } from '@/state/chosen/pickState';
 import { announce } from '@/state/told/announce';
 import { useEditor } from '@/state/kit/editor';
+import { FileChooser, pictureFiles } from '@/ui/FileChooser';
+import { openReducing } from '@/state/paint/reducing';
 import { arrows } from '@/ui/arrows';
 import { useSize } from '@/ui/useSize';
 
@@ -187,8 +189,19 @@ function TexelLine({ art }: { art: ArtInHand | null }) {
   const { width, height } = art.pixels;
   return (
     <p className="flex h-[34px] shrink-0 items-center justify-between border-t border-hairline bg-paper px-5 text-panel">
-      <span>{lit ? wordsOfTexel(lit.at) : art.cell.role}</span>
-      <span className="text-small text-quiet">
+      <span className="min-w-0 truncate">{lit ? wordsOfTexel(lit.at) : art.cell.role}</span>
+      <span className="flex shrink-0 items-baseline gap-4 text-small text-quiet">
+        <button type="button" className="border-b border-[#999] text-ink hover:border-ink" onClick={() => void openReducing()}>
+          Few colors, big texels
+        </button>
+        <FileChooser
+          label="A picture for this art"
+          accept={pictureFiles}
+          onFiles={([file]) => void openReducing(file)}
+          className="border-b border-[#999] text-ink hover:border-ink"
+        >
+          From a picture
+        </FileChooser>
         {width} × {height} texels
       </span>
     </p>

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { useCurrent } from '@/state/kit/useCurrent';
+import { hasPicture, openReducing } from '@/state/paint/reducing';
 import { makeModelPaintable, proposedDensity } from '@/state/paint/makePaintable';
 import { NumberField } from '@/ui/NumberField';
 import { number } from '@/ui/words';
@@ -13,6 +14,7 @@ export function MakePaintable() {
   const areas = current?.loaded?.adjacency.areas;
   const texels = (areas?.reduce((sum, a) => sum + a, 0) ?? 0) * density ** 2;
   if (!current) return null;
+  if (hasPicture()) return <FromItsPicture name={current.model.name} />;
   return (
     <div className="m-auto w-[330px] border border-ink bg-paper p-6">
       <h1 className="text-phrase font-bold">{current.model.name} has no texels of its own</h1>
@@ -34,6 +36,27 @@ export function MakePaintable() {
         }}
       >
         {isBusy ? 'Laying its faces flat…' : 'Make it paintable'}
+      </button>
+    </div>
+  );
+}
+
+/** A model with a picture is painted on that, once its texels know their colors. */
+function FromItsPicture({ name }: { name: string }) {
+  const isArt = hasPicture() === 'art';
+  return (
+    <div className="m-auto w-[330px] border border-ink bg-paper p-6">
+      <h1 className="text-phrase font-bold">{isArt ? `${name} lies on a picture` : `${name} came with a picture`}</h1>
+      <p className="mt-2 text-quiet">
+        Its texels can be painted once they are colors of the kit: as many as you choose, in the size that you choose. You see four ways
+        side by side on the model and take one; one undo takes it back.
+      </p>
+      <button
+        type="button"
+        className="mt-4 min-h-8 w-full border border-ink bg-ink px-4 font-medium text-paper hover:bg-[#333]"
+        onClick={() => void openReducing()}
+      >
+        Few colors, big texels
       </button>
     </div>
   );

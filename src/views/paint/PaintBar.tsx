@@ -6,29 +6,31 @@ import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 
 /** How the model is shown and from where; and above it what a press would set. */
-export function PaintBar() {
+export function PaintBar({ canPaint }: { canPaint: boolean }) {
   const lit = usePaint((s) => s.lit);
   const picked = usePick((s) => s.count);
   const { shading, side } = useView();
   return (
     <>
-      <div className="pointer-events-none absolute inset-x-5 top-4 flex select-none">
-        <p role="status" className="flex min-h-[30px] items-center bg-paper px-3 text-panel">
-          {lit ? (
-            <>
-              <b className="font-bold">{count(lit.texels.length, 'texel')}</b>
-              <span className="ml-2 text-quiet">
-                {lit.faces > 1 ? `shown by ${count(lit.faces, 'face')} at once` : 'shown at one place'}
+      {canPaint && (
+        <div className="pointer-events-none absolute inset-x-5 top-4 flex select-none">
+          <p role="status" className="flex min-h-[30px] items-center bg-paper px-3 text-panel">
+            {lit ? (
+              <>
+                <b className="font-bold">{count(lit.texels.length, 'texel')}</b>
+                <span className="ml-2 text-quiet">
+                  {lit.faces > 1 ? `shown by ${count(lit.faces, 'face')} at once` : 'shown at one place'}
+                </span>
+              </>
+            ) : (
+              <span>
+                Press on the model or on the art. <b className="font-bold">Alt</b> press takes the color there.
+                {picked > 0 && ` ${count(picked, 'face')} picked.`}
               </span>
-            </>
-          ) : (
-            <span>
-              Press on the model or on the art. <b className="font-bold">Alt</b> press takes the color there.
-              {picked > 0 && ` ${count(picked, 'face')} picked.`}
-            </span>
-          )}
-        </p>
-      </div>
+            )}
+          </p>
+        </div>
+      )}
       <div className="pointer-events-none absolute inset-x-5 bottom-4 flex justify-between select-none [&_button]:pointer-events-auto">
         <Choice
           label="Shown"

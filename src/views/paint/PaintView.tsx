@@ -5,6 +5,7 @@ import { usePaint } from '@/state/chosen/paint';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { artOf } from '@/state/paint/artInHand';
+import { closeReducing, useReducing } from '@/state/paint/reducing';
 import { ModelList } from '@/views/color/ModelList';
 import { Shortcuts } from '@/views/color/Shortcuts';
 import { ViewLink } from '@/views/shell/ViewLink';
@@ -17,12 +18,14 @@ import { ArtBoard } from './ArtBoard';
 import { BrushPhrase } from './BrushPhrase';
 import { MakePaintable } from './MakePaintable';
 import { PaintBar } from './PaintBar';
+import { ReduceView } from './ReduceView';
 
 /** The few places that need pixels: the art and the model side by side, painted on either. */
 export function PaintView() {
   useEffect(
     () => () => {
       closePanel();
+      closeReducing();
       usePaint.setState({ lit: null, isOverModel: false });
     },
     [],
@@ -33,6 +36,7 @@ export function PaintView() {
     usePaint.setState({ isOpen: art !== undefined });
     return () => usePaint.setState({ isOpen: false });
   }, [art]);
+  const isReducing = useReducing((s) => s.isOpen);
   const kitId = useEditor((s) => s.state.kit.id);
   return (
     <>
@@ -40,35 +44,46 @@ export function PaintView() {
         <InTurn instead={<div className="w-[204px] shrink-0 border-r border-hairline bg-paper" />}>
           <ModelList />
         </InTurn>
-        <div className="flex min-w-0 flex-1 flex-col">
-          <BrushPhrase />
-          <div className="flex min-h-0 flex-1">
-            <section aria-label="Art" className="flex min-w-0 flex-1 flex-col border-r border-ink bg-white">
-              {current?.loaded && (art ? <ArtBoard key={art} /> : <MakePaintable key={current.model.id} />)}
-            </section>
-            <section aria-label="Model" className="relative min-w-0 flex-1 bg-surround">
-              {current?.loaded && (
-                <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} isPainted={art !== undefined} />
-              )}
-              {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
-              {!current && (
-                <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
-                  There is no model yet.{' '}
-                  <ViewLink href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
-                    Go to Gather
-                  </ViewLink>
-                </p>
-              )}
-              {current?.loaded && <PaintBar />}
-            </section>
+        {isReducing && current?.loaded ? (
+          <ReduceView loaded={current.loaded} modelId={current.model.id} name={current.model.name} />
+        ) : (
+          <div className="flex min-w-0 flex-1 flex-col">
+            {art ? <BrushPhrase /> : <NothingYet name={current?.model.name} />}
+            <div className="flex min-h-0 flex-1">
+              <section aria-label="Art" className="flex min-w-0 flex-1 flex-col border-r border-ink bg-white">
+                {current?.loaded && (art ? <ArtBoard key={art} /> : <MakePaintable key={current.model.id} />)}
+              </section>
+              <section aria-label="Model" className="relative min-w-0 flex-1 bg-surround">
+                {current?.loaded && (
+                  <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} isPainted={art !== undefined} />
+                )}
+                {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
+                {!current && (
+                  <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
+                    There is no model yet.{' '}
+                    <ViewLink href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
+                      Go to Gather
+                    </ViewLink>
+                  </p>
+                )}
+                {current?.loaded && <PaintBar canPaint={art !== undefined} />}
+              </section>
+            </div>
           </div>
-        </div>
+        )}
         <InTurn>
           <SheetPanels />
         </InTurn>
       </div>
-      <Tray />
+      {!isReducing && <Tray />}
       <Shortcuts />
     </>
   );
 }
+
+/** In the place of the phrase, where no press sets anything. */
+const NothingYet = ({ name }: { name: string | undefined }) => (
+  <p className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5 text-phrase">
+    {name ? <span className="truncate">{name} has no texels to paint yet.</span> : 'Nothing to paint yet.'}
+  </p>
+);

@@ -1,7 +1,7 @@
 'use client';
 import { OrbitControls, OrthographicCamera, PerspectiveCamera } from '@react-three/drei';
 import { useThree } from '@react-three/fiber';
-import { useEffect, useRef, type ComponentRef } from 'react';
+import { useEffect, useEffectEvent, useRef, type ComponentRef } from 'react';
 import {
   MathUtils,
   MOUSE,
@@ -21,8 +21,8 @@ import { eyeOf, keepEye } from './eyes';
 import { frameBounds, sideDirection } from './framing';
 
 const fov = 32;
-/** Pixels at the top and at the bottom that bars stand in. */
-const strip = 58;
+/** Pixels at the top and at the bottom that bars stand in; where ways are compared, nothing does. */
+const [strip, noBars] = [58, 12];
 const turning = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN };
 const taking = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 
@@ -55,9 +55,11 @@ function* cornersIn({ mesh: { positions, cornerVertex } }: LoadedMesh): Generato
 
 /**
  * Drag turns, right drag or two fingers pan, the wheel zooms to the pointer. Follows wishes such as "from the
- * top".
+ * top". `tried`: ways that are shown side by side, 0 where none is.
  */
-export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: string }) {
+export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; modelId: string; tried: number }) {
+  // Asked for when something is framed, which may be before what stands around is rendered.
+  const sideBySide = useEffectEvent(() => tried || (useCompare.getState().panes?.length ?? 1));
   const controls = useRef<ComponentRef<typeof OrbitControls>>(null);
   const perspective = useView(hasPerspective);
   const drag = usePhrase((s) => s.drag);
@@ -96,13 +98,13 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     };
     const frameBox = (bounds: Bounds, direction: Vector3, points?: Iterable<readonly [number, number, number]>) => {
       // Framed is the rectangle that bars at the top and at the bottom leave free.
-      const free = Math.max(0.3, 1 - (2 * strip) / Math.max(1, size.height));
+      const free = Math.max(0.3, 1 - (2 * (tried ? noBars : strip)) / Math.max(1, size.height));
       const freeFov = MathUtils.radToDeg(2 * Math.atan(Math.tan(MathUtils.degToRad(fov / 2)) * free));
       const { center, distance, height } = frameBounds(
         bounds,
         direction,
         freeFov,
-        size.width / (useCompare.getState().panes?.length ?? 1) / Math.max(1, size.height * free),
+        size.width / sideBySide() / Math.max(1, size.height * free),
         1.04,
         points,
       );
@@ -161,7 +163,7 @@ export function CameraRig({ loaded, modelId }: { loaded: LoadedMesh; modelId: st
     };
     // The frame is kept when the window changes its size.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [perspective, camera, loaded, modelId, invalidate]);
+  }, [perspective, camera, loaded, modelId, tried, invalidate]);
 
   return (
     <>

@@ -5,6 +5,7 @@ import { BufferAttribute, type DataArrayTexture, type DataTexture, type Orthogra
 import { isTextured, type KitState } from '@/core/kit/kit';
 import { hasTexturedFaces, texturedCells } from '@/core/faces/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
+import type { Pictures } from '@/core/ground/pictures/raster';
 import { useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { usePictures } from '@/state/chosen/pictures';
@@ -25,11 +26,16 @@ interface PaneTextures {
   uvs: BufferAttribute | null;
 }
 
-function texturesOf({ kit, seats }: KitState, { mesh }: LoadedMesh, modelId: string, faces: number): PaneTextures {
+/** A kit as it is shown beside others, and the pictures that its sheets are drawn from. */
+export interface ShownKit {
+  state: KitState;
+  rasters: Pictures;
+}
+
+function texturesOf({ state: { kit, seats }, rasters }: ShownKit, { mesh }: LoadedMesh, modelId: string, faces: number): PaneTextures {
   const own = seats[modelId]!;
   const cells = cellsTexture(faces);
   updateTexels(cells, own.cell);
-  const { rasters } = usePictures.getState();
   const drawn = kit.sheets.map((s) =>
     s.cells.some((c) => isTextured(c.fill)) ? rasterSheet(s, rasters) : { width: 1, height: 1, data: new Uint8Array(4) },
   );
@@ -39,22 +45,28 @@ function texturesOf({ kit, seats }: KitState, { mesh }: LoadedMesh, modelId: str
   return { cells, colors: cellColorTexture(cellTable(kit)), sheets, uvs };
 }
 
-/** Several colorings of a model side by side under one camera: one scene that is drawn once for each. */
-export function ComparedModels({ loaded, modelId, panes }: { loaded: LoadedMesh; modelId: string; panes: readonly Pane[] }) {
-  const invalidate = useThree((s) => s.invalidate);
+/** Several colorings of a model side by side, as the bar of the comparison chooses them. */
+export function ComparedColorings({ loaded, modelId, panes }: { loaded: LoadedMesh; modelId: string; panes: readonly Pane[] }) {
   const state = useEditor((s) => s.state);
   const drafts = useColoring((s) => s.drafts);
   const held = useCompare((s) => s.held);
   const rasters = usePictures((s) => s.rasters);
+  const shown = useMemo(
+    () => panes.map((pane) => ({ state: stateOfPane(pane), rasters })),
+    // What a pane shows follows the kit, what is tried and what is held.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [panes, state, drafts, held, rasters],
+  );
+  return <ComparedModels loaded={loaded} modelId={modelId} shown={shown} />;
+}
+
+/** A model as several kits show it, side by side under one camera: one scene that is drawn once for each. */
+export function ComparedModels({ loaded, modelId, shown }: { loaded: LoadedMesh; modelId: string; shown: readonly ShownKit[] }) {
+  const invalidate = useThree((s) => s.invalidate);
   const parts = useMemo(() => modelParts(loaded), [loaded]);
   useEffect(() => () => disposeParts(parts), [parts]);
   const faces = loaded.mesh.faceStart.length - 1;
-  const drawn = useMemo(
-    () => panes.map((pane) => texturesOf(stateOfPane(pane), loaded, modelId, faces)),
-    // What a pane shows follows the kit, what is tried and what is held.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [panes, loaded, modelId, faces, state, drafts, held, rasters],
-  );
+  const drawn = useMemo(() => shown.map((kit) => texturesOf(kit, loaded, modelId, faces)), [shown, loaded, modelId, faces]);
   useEffect(() => {
     invalidate();
     return () => {

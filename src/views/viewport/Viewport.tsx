@@ -5,7 +5,7 @@ import { useView } from '@/state/chosen/viewState';
 import type { LoadedMesh } from '@/workers/residents';
 import { useCompare } from '@/state/shown/compare';
 import { CameraRig } from './CameraRig';
-import { ComparedModels } from './ComparedModels';
+import { ComparedColorings, ComparedModels, type ShownKit } from './ComparedModels';
 import { makeRenderer, pixelRatio } from './contextWithoutWaits';
 import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
@@ -30,6 +30,8 @@ interface Shown {
   name: string;
   /** A press sets texels, instead of taking faces. */
   isPainted?: boolean;
+  /** Ways that are tried, side by side instead of the model as it is. */
+  tried?: readonly ShownKit[];
 }
 
 /** The model on its floor, drawn anew where the graphics are lost. */
@@ -38,7 +40,7 @@ export default function Viewport(shown: Shown) {
   return <ViewportGuard>{(onLost, onDrawn) => <Scene {...shown} onLost={onLost} onDrawn={onDrawn} />}</ViewportGuard>;
 }
 
-function Scene({ loaded, modelId, name, isPainted = false, onLost, onDrawn }: Shown & { onLost: () => void; onDrawn: () => void }) {
+function Scene({ loaded, modelId, name, isPainted = false, tried, onLost, onDrawn }: Shown & { onLost: () => void; onDrawn: () => void }) {
   const [surface, setSurface] = useState<HTMLDivElement | null>(null);
   const [isRinged, setRinged] = useState(false);
   const surround = useView((s) => s.surround);
@@ -64,11 +66,13 @@ function Scene({ loaded, modelId, name, isPainted = false, onLost, onDrawn }: Sh
         role="application"
         aria-busy={!first}
         aria-label={
-          panes
-            ? `${name} in ${panes.length} colorings side by side`
-            : isPainted
-              ? `${name} in the viewport. A press sets texels by the phrase; the art beside it is painted by keys.`
-              : `${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`
+          tried
+            ? `${name} in ${tried.length} ways side by side. Drag turns all of them.`
+            : panes
+              ? `${name} in ${panes.length} colorings side by side`
+              : isPainted
+                ? `${name} in the viewport. A press sets texels by the phrase; the art beside it is painted by keys.`
+                : `${name} in the viewport. Arrow keys step from face to face, Enter takes by the phrase.`
         }
         // A ring only for those who came by keyboard: a click followed by a key would show one too.
         onFocus={(e) => setRinged(e.currentTarget.matches(':focus-visible'))}
@@ -77,7 +81,15 @@ function Scene({ loaded, modelId, name, isPainted = false, onLost, onDrawn }: Sh
         className={`absolute inset-0 touch-none ${isRinged ? 'outline-2 outline-offset-[-3px] outline-ink' : 'outline-none'}`}
         style={{ background: `rgb(${surround} ${surround} ${surround})` }}
       >
-        <Picture loaded={loaded} modelId={modelId} isPainted={isPainted} surface={surface} onCanvas={setCanvas} onShown={setFirst} />
+        <Picture
+          loaded={loaded}
+          modelId={modelId}
+          isPainted={isPainted}
+          tried={tried}
+          surface={surface}
+          onCanvas={setCanvas}
+          onShown={setFirst}
+        />
         <DragShape />
         {!first && <Waiting>Drawing {name}…</Waiting>}
       </div>
@@ -91,13 +103,14 @@ interface Drawn {
   loaded: LoadedMesh;
   modelId: string;
   isPainted: boolean;
+  tried: readonly ShownKit[] | undefined;
   surface: HTMLDivElement | null;
   onCanvas: (canvas: HTMLCanvasElement) => void;
   onShown: (how: 'drawn' | 'lost') => void;
 }
 
 /** Frames are drawn only when something changes; rendering what stands around them asks for none. */
-const Picture = memo(function Picture({ loaded, modelId, isPainted, surface, onCanvas, onShown }: Drawn) {
+const Picture = memo(function Picture({ loaded, modelId, isPainted, tried, surface, onCanvas, onShown }: Drawn) {
   const grid = useView((s) => s.grid);
   const panes = useCompare((s) => s.panes);
   /** Nothing is drawn before the shaders are compiled, or the first frame would hold the page until they are. */
@@ -113,23 +126,25 @@ const Picture = memo(function Picture({ loaded, modelId, isPainted, surface, onC
       onCreated={({ gl }) => onCanvas(gl.domElement)}
     >
       <InTurn>
-        <CameraRig key={modelId} loaded={loaded} modelId={modelId} />
+        <CameraRig key={modelId} loaded={loaded} modelId={modelId} tried={tried?.length ?? 0} />
       </InTurn>
       <InTurn>{grid && <FloorGrid step={gridStep(size)} reach={size * 2} />}</InTurn>
       <InTurn>
-        {panes ? (
-          <ComparedModels key={loaded.id} loaded={loaded} modelId={modelId} panes={panes} />
+        {tried ? (
+          <ComparedModels key={loaded.id} loaded={loaded} modelId={modelId} shown={tried} />
+        ) : panes ? (
+          <ComparedColorings key={loaded.id} loaded={loaded} modelId={modelId} panes={panes} />
         ) : (
           <ModelView key={loaded.id} loaded={loaded} modelId={modelId} />
         )}
       </InTurn>
-      {isPainted && (
+      {isPainted && !tried && (
         <InTurn>
           {surface && <PaintPointer loaded={loaded} surface={surface} />}
           <LitTexels />
         </InTurn>
       )}
-      {!panes && !isPainted && (
+      {!panes && !isPainted && !tried && (
         <InTurn>
           {surface && <FacePointer loaded={loaded} surface={surface} />}
           {surface && <DragPick loaded={loaded} surface={surface} />}
