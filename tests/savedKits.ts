@@ -22,8 +22,9 @@ export function someKit(): KitState {
   return { kit: { ...kit, models: [model] }, seats: byId({ mBell: emptySeats(6) }) };
 }
 
-/** The number of its painted art. */
+/** The numbers of its painted art, and of what a variant has painted otherwise on it. */
 export const furArt = '0123456789abcdef0123456789abcdef';
+export const furOfFresh = 'fedcba9876543210fedcba9876543210';
 
 /** The same with something in each list of its document, and painted art. */
 export function fullKit(): KitState {
@@ -41,7 +42,10 @@ export function fullKit(): KitState {
   });
   const fur: Cell = { id: kit.nextCell, rect: { x: sheet.width, y: 0, w: 3, h: 2 }, role: 'fur', fill: { kind: 'art', picture: furArt, painted: true } }; // prettier-ignore
   return {
-    pixels: byId({ [furArt]: { width: 3, height: 2, cells: Uint16Array.of(first, second, 0, third, first, 0) } }),
+    pixels: byId({
+      [furArt]: { width: 3, height: 2, cells: Uint16Array.of(first, second, 0, third, first, 0) },
+      [furOfFresh]: { width: 3, height: 2, cells: Uint16Array.of(inherits, third, inherits, 0, inherits, inherits) },
+    }),
     kit: {
       ...kit,
       nextCell: kit.nextCell + 1,
@@ -57,7 +61,12 @@ export function fullKit(): KitState {
         },
       ],
       variants: [
-        { id: 'vFresh', name: 'Fresh', fills: {}, rules: [{ kind: 'shift', lightness: 0.1, strength: 1, hue: 0, except: [third] }] },
+        {
+          id: 'vFresh',
+          name: 'Fresh',
+          fills: { [fur.id]: { kind: 'art', picture: furOfFresh, painted: true } },
+          rules: [{ kind: 'shift', lightness: 0.1, strength: 1, hue: 0, except: [third] }],
+        },
         {
           ...{ id: 'vSalt', name: 'Salt-worn', model: 'mBell', fills: { [first]: { kind: 'solid', color: '#8899aa' } } },
           rules: [{ kind: 'exchange', cells: { [second]: third }, only: sheet.ramps.slice(0, 1).map((r) => r.id) }],

@@ -2,7 +2,7 @@ import { strFromU8, strToU8 } from 'fflate';
 import { byId, type ById } from '@/core/ground/byId';
 import { inOneOrder } from '@/core/ground/inOneOrder';
 import { archiveLimits, inherits, maxSheetSize } from '@/core/ground/limits';
-import { paintedIn, type Pixels } from '@/core/kit/pixels';
+import { paintedIn, paintedInAll, type Pixels } from '@/core/kit/pixels';
 import { checkMesh } from '@/core/shapes/mesh/checkMesh';
 import { faceCount, type PolyMesh } from '@/core/shapes/mesh/polyMesh';
 import { FileError, fileErrorOf, parseJson } from '@/core/ground/bytes/errors';
@@ -34,7 +34,7 @@ export function writeArchive(
   for (const { id } of kit.models) entries.push({ name: `seats/${id}.bin`, bytes: pack(inStoredOrder(seats[id]!)) });
   for (const [variant, own] of Object.entries(patches))
     for (const [model, patch] of Object.entries(own)) entries.push({ name: patchEntry(variant, model), bytes: pack(inStoredOrder(patch)) });
-  for (const art of paintedIn(kit)) {
+  for (const art of paintedInAll(kit)) {
     const { width, height, cells } = pixels[art]!;
     entries.push({ name: pixelsEntry(art), bytes: pack({ width, height, cells }) });
   }
@@ -96,11 +96,12 @@ export async function readArchive(file: string, bytes: Uint8Array): Promise<Open
   for (const id of contentsOfKit({ ...kit, models: [] })) await take(id);
   const cells = new Set(kit.sheets.flatMap((s) => s.cells.map((c) => c.id)));
   const pixels: [string, Pixels][] = [];
-  for (const art of paintedIn(kit)) {
+  const ofDefault = new Set(paintedIn(kit));
+  for (const art of paintedInAll(kit)) {
     const own = entry(pixelsEntry(art));
     if (!own || !(await isWhole(pixelsEntry(art), own)))
       throw new FileError(file, 'its painted art is missing or damaged.', pixelsEntry(art));
-    pixels.push([art, readPixels(file, art, own, cells)]);
+    pixels.push([art, readPixels(file, art, own, ofDefault.has(art) ? cells : new Set([...cells, inherits]))]);
   }
   const opened = new Map<string, { seats: Seats; patches: ById<SeatPatch> }>();
   const leftOut: FileError[] = [];

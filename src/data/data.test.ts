@@ -14,7 +14,7 @@ import { boundsOf } from '@/core/shapes/mesh/measure';
 import { faceCount, triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { expectValid } from '@tests/kitAround';
 import { box } from '@tests/meshes';
-import { address, colorFace, packed, plain, someKit, withPlan, sealed, unsealed, fullKit, furArt } from '@tests/savedKits';
+import { address, colorFace, packed, plain, someKit, withPlan, sealed, unsealed, fullKit, furArt, furOfFresh } from '@tests/savedKits';
 import { readArchive, writeArchive } from './archive';
 import { archiveVersion } from './kitDocument';
 import { Autosave } from './autosave';
@@ -155,6 +155,9 @@ describe('the archive', () => {
     const opened = (own?: object) => readArchive('a.zip', sealed({ ...without, ...(own && { [entry]: pack(own) }) }));
     const art = { width: 3, height: 2, cells: new Uint16Array(6) };
     await expect(opened(art)).resolves.toBeDefined();
+    // Only a variant inherits.
+    await expect(opened({ ...art, cells: new Uint16Array(6).fill(inherits) })).rejects.toThrow('does not fit the kit');
+    expect([...again.state.pixels![furOfFresh]!.cells]).toContain(inherits);
     await expect(opened()).rejects.toThrow(`${entry}: its painted art is missing or damaged`);
     const strange = [{ ...art, width: 2 }, { ...art, height: 2.5 }, { ...art, width: 0, cells: new Uint16Array(0) }, { ...art, cells: new Uint16Array(6).fill(999) }, { ...art, cells: new Uint32Array(6) }, {}]; // prettier-ignore
     for (const own of strange) await expect(opened(own), JSON.stringify(own)).rejects.toThrow('its painted art does not fit the kit');
@@ -231,7 +234,7 @@ describe('the archive', () => {
       for (const [words, change] of refused) if (/not there/.test(words)) change(k);
     }, 5);
     const { models, variants, startsWith, proof, handOffs } = mended.state.kit;
-    expect([models[0]!.regions[0]!.cell, models[0]!.slots, variants[0]!.fills, variants[0]!.rules![0]!.except]).toEqual([0, [], {}, []]);
+    expect([models[0]!.regions[0]!.cell, models[0]!.slots, Object.keys(variants[0]!.fills).includes('9999'), variants[0]!.rules![0]!.except]).toEqual([0, [], false, []]); // prettier-ignore
     expect([startsWith, proof!.waived, handOffs[0]!.icon!.model]).toEqual([undefined, [], undefined]);
     // What is nested past all measure ends in words of ours.
     const deep = `{"format":"oligochrome kit","version":6,"kit":${'['.repeat(200_000)}${']'.repeat(200_000)}}`;

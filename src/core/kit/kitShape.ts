@@ -31,23 +31,19 @@ const within = ([least, most]: readonly [number, number]) => number(least, most)
 const named = { id, name: words };
 
 const mix = one('oklab', 'srgb');
-const fillOf = (art: { painted?: ReturnType<typeof maybe> }) =>
-  either(
-    fields({ kind: one('solid'), color: hex, alpha: maybe(share) }),
-    fields({
-      kind: one('gradient'),
-      axis: one('x', 'y'),
-      stops: list(fields({ at: share, color: hex }), mostIn.stops, 2),
-      mix,
-      bands: maybe(whole(2, 64)),
-    }),
-    fields({ kind: one('corners'), colors: list(hex, 4, 4), mix }),
-    fields({ kind: one('art'), picture: address, repeats: maybe(yesOrNo), ...art }),
-    fields({ kind: one('spare') }),
-  );
-const fill = fillOf({ painted: maybe(one(true)) });
-/** Variants say of painted art only what its colors are. */
-const variantFill = fillOf({});
+const fill = either(
+  fields({ kind: one('solid'), color: hex, alpha: maybe(share) }),
+  fields({
+    kind: one('gradient'),
+    axis: one('x', 'y'),
+    stops: list(fields({ at: share, color: hex }), mostIn.stops, 2),
+    mix,
+    bands: maybe(whole(2, 64)),
+  }),
+  fields({ kind: one('corners'), colors: list(hex, 4, 4), mix }),
+  fields({ kind: one('art'), picture: address, repeats: maybe(yesOrNo), painted: maybe(one(true)) }),
+  fields({ kind: one('spare') }),
+);
 const cell = fields({
   id: cellId,
   rect: fields({ x: texels, y: texels, w: someTexels, h: someTexels }),
@@ -160,7 +156,7 @@ const variant = fields({
   ...named,
   model: maybe(id),
   rules: maybe(list(coloringRule, mostIn.rules, 1)),
-  fills: byCell(variantFill),
+  fills: byCell(fill),
 });
 
 const placement = fields({

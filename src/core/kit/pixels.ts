@@ -1,10 +1,11 @@
 import { type ById, byId, withId } from '../ground/byId';
 import { equalArrays } from '../ground/equalArrays';
-import type { Fill, Kit, KitState } from './kit';
+import { inherits } from '../ground/limits';
+import type { Fill, Kit, KitState, Variant } from './kit';
 
 /**
  * The texels of painted art, row by row from the top left: a cell of the kit each, whose color they show in every
- * coloring; 0 nothing. They are state, as seats are: patched in place by edits, under a new wrapper.
+ * coloring; 0 nothing. Of what a variant has painted otherwise, `inherits` where it shows the default's. They are state, as seats are: patched in place by edits, under a new wrapper.
  */
 export interface Pixels {
   width: number;
@@ -46,6 +47,40 @@ export const shownPixels = (art: string, variant: string): string => `${art} ${v
 /** The number of the pixels that stand there, in whichever coloring. */
 export const pixelsOf = (key: string): string => key.split(' ')[0]!;
 
+/** The numbers of all pixels that a variant has of its own, by the cell that shows them. */
+export const paintedByVariant = ({ fills }: Pick<Variant, 'fills'>): [cell: number, art: string][] =>
+  Object.entries(fills).flatMap(([cell, fill]) => (isPainted(fill) ? [[Number(cell), fill.picture] as [number, string]] : []));
+
+/** The numbers of all pixels that a kit shows in any coloring, each once. */
+export const paintedInAll = (kit: Pick<Kit, 'sheets' | 'variants'>): string[] => [
+  ...new Set([...paintedIn(kit), ...kit.variants.flatMap((v) => paintedByVariant(v).map(([, art]) => art))]),
+];
+
+const laidOver = new WeakMap<Pixels, { over: Pixels; full: Pixels }>();
+/** What a variant shows: its own texels, and those that it inherits; the same again while neither changes. */
+export function overPixels(over: Pixels, own: Pixels): Pixels {
+  const known = laidOver.get(own);
+  if (known?.over === over) return known.full;
+  // Of art that has another size by now nothing is known.
+  const fits = over.width === own.width && over.height === own.height;
+  const full = fits ? { ...over, cells: own.cells.map((c, t) => (c === inherits ? over.cells[t]! : c)) } : over;
+  laidOver.set(own, { over, full });
+  return full;
+}
+
+/** All pixels as a variant shows them: under the numbers of its own what it shows there. */
+export function pixelsOfVariant({ kit, pixels = byId() }: Pick<KitState, 'kit' | 'pixels'>, variant: Pick<Variant, 'fills'>): PixelsById {
+  const own = paintedByVariant(variant);
+  if (!own.length) return pixels;
+  const fills = new Map(kit.sheets.flatMap((s) => s.cells.map((c) => [c.id, c.fill] as const)));
+  const shown = own.flatMap(([cell, art]): [string, Pixels][] => {
+    const fill = fills.get(cell);
+    const [over, said] = [isPainted(fill) && fill.picture !== art ? pixels[fill.picture] : undefined, pixels[art]];
+    return over && said ? [[art, overPixels(over, said)]] : [];
+  });
+  return byId([...Object.entries(pixels), ...shown]);
+}
+
 /** The numbers of all pixels that cells of a kit show, each once. */
 export const paintedIn = ({ sheets }: Pick<Kit, 'sheets'>): string[] => [
   ...new Set(sheets.flatMap((s) => s.cells.flatMap((c) => (isPainted(c.fill) ? [c.fill.picture] : [])))),
@@ -57,9 +92,17 @@ export const paintedKit = ({ kit, pixels }: KitState): PaintedKit => ({ kit, ...
 
 /** How many texels show each cell, in all art of a kit. */
 export function texelsOfCells({ kit, pixels = byId() }: PaintedKit): Map<number, number> {
+  return texelsShowingCells(
+    paintedIn(kit).flatMap((key) => pixels[pixelsOf(key)] ?? []),
+    kit.nextCell,
+  );
+}
+
+/** How many texels of some art show each cell of a number below `end`. */
+export function texelsShowingCells(art: readonly Pixels[], end: number): Map<number, number> {
   const counts = new Uint32Array(65536);
-  for (const id of paintedIn(kit)) for (const cell of pixels[id]?.cells ?? []) counts[cell]!++;
+  for (const { cells } of art) for (const cell of cells) counts[cell]!++;
   const uses = new Map<number, number>();
-  for (let id = 1; id < kit.nextCell; id++) if (counts[id]) uses.set(id, counts[id]!);
+  for (let id = 1; id < end; id++) if (counts[id]) uses.set(id, counts[id]!);
   return uses;
 }

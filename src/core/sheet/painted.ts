@@ -4,7 +4,7 @@ import type { KitPicture } from '../ground/pictures/picture';
 import type { Pictures, Raster } from '../ground/pictures/raster';
 import { kitOfVariant } from '../kit/colorings/shown';
 import type { Kit, KitState } from '../kit/kit';
-import { isPainted, paintedIn, pixelsOf, type Pixels } from '../kit/pixels';
+import { isPainted, paintedIn, pixelsOf, pixelsOfVariant, type Pixels } from '../kit/pixels';
 import { meanColor, spareColor } from './raster';
 
 /** What nothing is: clear, of a grey that harms no neighbour where filters mix it in. */
@@ -52,10 +52,10 @@ export function rasterOfPixels(pixels: Pixels, kit: Kit, pictures = noPictures):
 
 /** Every picture of painted art that a coloring of a kit shows, by its number there. */
 function paintings(state: KitState, pictures: Pictures): Map<string, () => Raster> {
-  const { kit, pixels = byId<never>() } = state;
+  const { kit, pixels = byId() } = state;
   const out = new Map<string, () => Raster>();
-  const kits = [kit, ...kit.variants.map((v) => kitOfVariant(kit, v))];
-  for (const shown of kits)
+  const colorings = [[kit, pixels] as const, ...kit.variants.map((v) => [kitOfVariant(kit, v), pixelsOfVariant(state, v)] as const)];
+  for (const [shown, pixels] of colorings)
     for (const key of paintedIn(shown)) {
       const own = pixels[pixelsOf(key)];
       if (own && !out.has(key)) out.set(key, () => rasterOfPixels(own, shown, pictures));

@@ -28,12 +28,13 @@ export async function leaveItsOwnColors(cell: number): Promise<void> {
   const address = await keep(own);
   const variants = new Map<string, string>();
   for (const { id, fills } of kit.variants) {
-    const shown = fills[cell] ? undefined : rasters.get(shownPixels(fill.picture, id));
+    const said = fills[cell];
+    const shown = said && !isPainted(said) ? undefined : rasters.get(shownPixels(isPainted(said) ? said.picture : fill.picture, id));
     if (shown && !equalArrays(shown.data, own.data)) variants.set(id, await keep(shown));
   }
   // What was painted meanwhile is not in these pictures.
   const now = baseState();
-  const stays = now.kit.sheets === kit.sheets && now.kit.variants === kit.variants && now.pixels?.[fill.picture] === pixels?.[fill.picture];
+  const stays = now.kit.sheets === kit.sheets && now.kit.variants === kit.variants && now.pixels === pixels;
   if (!isNow() || !stays) return;
   if (dispatch(artWithFreeColors(now, cell, { own: address, variants }))) announce('The art has colors of its own now');
 }

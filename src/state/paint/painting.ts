@@ -2,6 +2,7 @@ import type { Edit } from '@/core/kit/edit/edit';
 import { findCell } from '@/core/kit/kit';
 import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { pointOfTexel, texelAtPoint, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
+import { paintInVariant } from '@/core/faces/variants/paintInVariant';
 import { brushEdit, nextInRamps, type Sets } from '@/core/sheet/paint/brush';
 import { dabsAlong, rectangleBetween } from '@/core/sheet/paint/dabs';
 import { texelsShowing, touchingTexels } from '@/core/sheet/paint/fills';
@@ -12,7 +13,7 @@ import { useColoring } from '../chosen/coloringState';
 import { usePaint } from '../chosen/paint';
 import { usePhrase } from '../chosen/phrase';
 import { pickedFaces, usePick } from '../chosen/pickState';
-import { current, moment, useEditor } from '../kit/editor';
+import { baseState, current, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 import { symmetryInView, useSymmetries } from '../pick/symmetries';
 import { artInHand, ownersIn, type ArtInHand } from './artInHand';
@@ -114,7 +115,8 @@ export class Stroke {
   private isOver = false;
 
   private constructor(
-    private readonly art: string,
+    /** The cell whose art is painted: in a variant that has none of its own yet, its pixels become others on the way. */
+    private readonly cell: number,
     private readonly sets: Sets,
     texels: number,
     private readonly from: Texel,
@@ -129,7 +131,7 @@ export class Stroke {
     const sets = setsNow();
     if (art && !sets) notify('Choose a color of the tray first: a press sets texels to it.');
     if (!art || !sets) return null;
-    const stroke = new Stroke(art.art, sets, art.pixels.cells.length, at);
+    const stroke = new Stroke(art.cell.id, sets, art.pixels.cells.length, at);
     if (usePaint.getState().form !== 'rectangle') stroke.set(at);
     return stroke;
   }
@@ -158,8 +160,10 @@ export class Stroke {
     // What was begun and then undone does not go on.
     const { edits, cursor } = useEditor.getState().history;
     if (this.joins && edits[cursor - 1] !== this.joins) this.isOver = true;
-    if (this.isOver || !this.isNow() || art?.art !== this.art) return;
-    const edit = brushEdit(useEditor.getState().state, this.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
+    if (this.isOver || !this.isNow() || art?.cell.id !== this.cell) return;
+    const { state, variant } = useEditor.getState();
+    const shown = brushEdit(state, art.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
+    const edit = shown && variant ? paintInVariant(baseState(), variant, this.cell, shown) : shown;
     this.last = at;
     if (edit) this.joins = dispatch(edit, { joins: this.joins });
   }

@@ -22,7 +22,6 @@ export function BrushPhrase() {
   const { sets, form, size, shape, onPicked, within, share, toward } = usePaint();
   const sentence = useFittingText();
   const kit = useEditor((s) => s.state.kit);
-  const variant = useEditor((s) => s.variant);
   const chosen = useColoring((s) => s.cell);
   const picked = usePick((s) => s.count);
   const cell = findCell(kit, chosen)?.cell;
@@ -45,7 +44,7 @@ export function BrushPhrase() {
         className="flex min-w-0 flex-1 items-baseline gap-x-[0.35em] overflow-hidden text-phrase whitespace-nowrap"
       >
         <VariantWord />
-        <span>{variant ? 'and all others, paint' : 'paint'}</span>
+        <span>paint</span>
         <Word label="What is painted" value={forms.find(([key]) => key === form)![1]}>
           <Radio value={form} options={forms} onChange={(to) => usePaint.setState({ form: to })} />
         </Word>

@@ -51,7 +51,7 @@ export function reducedToArt(
 
 /**
  * The edit by which art with colors of its own becomes painted art, in the size it is reduced to; where the sheet is
- * smaller for it, it is laid out anew. No face moves on it. `times` as above. Throws where it is not there or its sheet is frozen.
+ * smaller for it, it is laid out anew. No face moves on it. What variants have painted otherwise on it goes. `times` as above. Throws where it is not there or its sheet is frozen.
  */
 export function reducedArt(state: KitState, cellId: number, reduced: Reduced, times = 1): { edit: Edit; cell: number } {
   const found = findCell(state.kit, cellId);
@@ -73,6 +73,11 @@ export function reducedArt(state: KitState, cellId: number, reduced: Reduced, ti
   const fill: Fill = { ...own, picture: art, painted: true };
   const rect = { ...cell.rect, w: reduced.width * times, h: reduced.height * times };
   take({ kind: 'canvas', art, before, after: pixelsOf(reduced, made.cells) });
+  // What variants have painted otherwise had the size that it had.
+  next.kit.variants.forEach((variant, index) => {
+    const { [cellId]: said, ...fills } = variant.fills;
+    if (isPainted(said)) take({ kind: 'put', list: 'variants', of: 'kit', index, before: variant, after: { ...variant, fills } });
+  });
   // Smaller than it was, it lies over nothing else; larger, only the layout makes room for it.
   const fits = rect.w <= cell.rect.w && rect.h <= cell.rect.h;
   take(editCell(findSheet(next.kit, sheet.id), cellId, { fill, ...(fits && { rect }) }));

@@ -124,8 +124,12 @@ export function fillsByHand(kit: Kit, variant: Variant, wanted: Kit): Variant['f
   const fills: Variant['fills'] = {};
   for (const { cells } of wanted.sheets)
     for (const { id, fill } of cells) {
-      // Painted art shows the cells of its texels, in every coloring.
-      if (fill.kind === 'spare' || (isPainted(fill) && isPainted(own.get(id)))) continue;
+      if (fill.kind === 'spare') continue;
+      // Painted art shows the cells of its texels, in every coloring: of those that a variant has of its own it goes on to.
+      if (isPainted(fill) && isPainted(own.get(id))) {
+        if (isPainted(variant.fills[id])) fills[id] = variant.fills[id]!;
+        continue;
+      }
       if (!isSame(fill, made[id] ?? own.get(id))) fills[id] = fill;
     }
   return fills;

@@ -2,6 +2,9 @@ import { inherits } from '../../ground/limits';
 import { byId } from '../../ground/byId';
 import { group, groupForAll, leavesOf, type Edit } from '../../kit/edit/edit';
 import { kitAfter } from '../../kit/edit/kitAfter';
+import { spansOf } from '../../kit/edit/seatFaces';
+import { isPainted } from '../../kit/pixels';
+import { facesWhere } from '../../shapes/mesh/facesWhere';
 import { freeName } from '../../kit/freeName';
 import { findVariant, newId, type ColoringRule, type Kit, type KitState, type SeatPatch, type Variant } from '../../kit/kit';
 import { copyPatches, patchOf } from '../../kit/patches';
@@ -138,7 +141,13 @@ export function moveIntoDefault(state: KitState, variant: Variant, what: Differe
       const index = sheet.cells.findIndex((c) => c.id === id);
       const before = sheet.cells[index];
       if (!before || before.fill.kind === 'spare') continue;
-      edits.push({ kind: 'put', list: 'cells', of: sheet.id, index, before, after: { ...before, fill: said[id]! } });
+      const own = said[id]!;
+      if (isPainted(before.fill) && isPainted(own)) {
+        const texels = texelsIntoDefault(state, before.fill.picture, own.picture);
+        if (texels) edits.push(texels);
+        continue;
+      }
+      edits.push({ kind: 'put', list: 'cells', of: sheet.id, index, before, after: { ...before, fill: own } });
     }
   const shown = stateOfVariant(state, variant.id);
   for (const [model, patch, faces] of patchesIn(state, variant, what)) {
@@ -160,6 +169,18 @@ export function moveIntoDefault(state: KitState, variant: Variant, what: Differe
   const after = showingAs(state.kit, variant, kit, silent);
   const kept: Edit[] = after === silent ? [] : [putVariant({ kit: spoken }, after)];
   return groupForAll(`Make what differs in ${variant.name} the default`, [...edits, back, ...kept]);
+}
+
+/** The edit after which painted art shows what a variant has painted otherwise; `null` where that is nothing. */
+function texelsIntoDefault({ pixels }: KitState, art: string, own: string): Edit | null {
+  const [before, said] = [pixels?.[art]?.cells, pixels?.[own]?.cells];
+  if (!before || before.length !== said?.length) return null;
+  const spans = spansOf(
+    before,
+    facesWhere(before.length, (t) => said[t] !== inherits),
+    (_, t) => said[t]!,
+  );
+  return spans.length ? { kind: 'pixels', art, spans } : null;
 }
 
 /** The edits after which faces sit in the default as another state of the same kit shows them. */

@@ -2,7 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { inOneOrder } from '../../ground/inOneOrder';
 import type { HandOff, KitState, SeatPatch, Seats, Sheet } from '../../kit/kit';
-import { paintedIn, pixelsOf } from '../../kit/pixels';
+import { paintedByVariant, paintedIn, pixelsOf } from '../../kit/pixels';
 import { inherits } from '../../ground/limits';
 import { partFormats, type FormatId } from '../../kit/handOffPlan';
 import type { PlannedFile } from './tree';
@@ -22,7 +22,8 @@ export function madeOf(state: KitState, handOff: HandOff, file: PlannedFile): st
     const art = paintedIn({ sheets: [...sheets] });
     // Its texels may show any cell, in the color that a variant gives it.
     if (art.length) add({ sheets: kit.sheets, variants: kit.variants });
-    for (const key of art) {
+    const ofVariants = art.length ? kit.variants.flatMap((v) => paintedByVariant(v).map(([, own]) => own)) : [];
+    for (const key of [...art, ...ofVariants]) {
       const own = state.pixels?.[pixelsOf(key)];
       add(own ? [own.width, own.height] : null);
       if (own) sum.update(new Uint8Array(own.cells.buffer, own.cells.byteOffset, own.cells.byteLength));

@@ -1,4 +1,4 @@
-import { maxSheetSize } from '../../ground/limits';
+import { inherits, maxSheetSize } from '../../ground/limits';
 import { byId } from '../../ground/byId';
 import { groupForAll, type Edit } from '../../kit/edit/edit';
 import { takeStage } from '../leaving/stageFile';
@@ -6,8 +6,19 @@ import { changeCells, freeRects } from '../../sheet/arrange';
 import { commonCellSize } from '../../sheet/cells';
 import { freeName } from '../../kit/freeName';
 import { cellMeeting, mergeVariants, stageIn } from './mergeVariants';
-import { isPainted, newPixelsId, paintedIn } from '../../kit/pixels';
-import { newId, type Cell, type Kit, type KitState, type Model, type Rect, type Seats, type Sheet } from '../../kit/kit';
+import { isPainted, newPixelsId, paintedInAll } from '../../kit/pixels';
+import {
+  newId,
+  type Cell,
+  type Fill,
+  type Kit,
+  type KitState,
+  type Model,
+  type Rect,
+  type Seats,
+  type Sheet,
+  type Variant,
+} from '../../kit/kit';
 
 export interface MergedKit {
   edit: Edit;
@@ -134,11 +145,12 @@ export function mergeKit(state: KitState, taken: KitState): MergedKit {
 function withArtOfItsOwn(state: KitState): KitState {
   const { kit, pixels } = state;
   if (!pixels) return state;
-  const numbers = new Map(paintedIn(kit).map((art) => [art, newPixelsId()]));
-  const cellWith = (cell: Cell): Cell =>
-    isPainted(cell.fill) ? { ...cell, fill: { ...cell.fill, picture: numbers.get(cell.fill.picture)! } } : cell;
-  const sheets = kit.sheets.map((s) => ({ ...s, cells: s.cells.map(cellWith) }));
-  return { ...state, kit: { ...kit, sheets }, pixels: byId([...numbers].map(([from, to]) => [to, pixels[from]!])) };
+  const numbers = new Map(paintedInAll(kit).map((art) => [art, newPixelsId()]));
+  const fillWith = (fill: Fill): Fill => (isPainted(fill) ? { ...fill, picture: numbers.get(fill.picture)! } : fill);
+  const sheets = kit.sheets.map((s) => ({ ...s, cells: s.cells.map((c) => ({ ...c, fill: fillWith(c.fill) })) }));
+  const fillsWith = (fills: Variant['fills']) => Object.fromEntries(Object.entries(fills).map(([id, f]) => [id, fillWith(f)]));
+  const variants = kit.variants.map((v) => ({ ...v, fills: fillsWith(v.fills) }));
+  return { ...state, kit: { ...kit, sheets, variants }, pixels: byId([...numbers].map(([from, to]) => [to, pixels[from]!])) };
 }
 
 /** The painted art of another kit, with the numbers that its cells have in this one. */
@@ -147,7 +159,7 @@ const pixelsIn = ({ pixels = byId() }: KitState, cellOf: ReadonlyMap<number, num
     kind: 'canvas',
     art,
     before: null,
-    after: { ...own, cells: own.cells.map((c) => cellOf.get(c) ?? 0) },
+    after: { ...own, cells: own.cells.map((c) => (c === inherits ? inherits : (cellOf.get(c) ?? 0))) },
   }));
 
 /** A cell that further ones of the other kit can be: its own number in this kit where it was there, and how they are shown. */

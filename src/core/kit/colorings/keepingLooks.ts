@@ -1,4 +1,5 @@
 import type { Fill, Kit, Variant } from '../kit';
+import { isPainted } from '../pixels';
 import { fillsOfVariant } from './shown';
 
 /**
@@ -20,7 +21,9 @@ export function showingAs(was: Kit, before: Variant, now: Kit, variant: Variant)
   const [shown, said] = [fillsByCell(was, before), fillsByCell(now, variant)];
   const changed = [...said].flatMap(([id, fill]) => {
     const wanted = shown.get(id);
-    return !wanted || JSON.stringify(wanted) === JSON.stringify(fill) ? [] : [[id, wanted] as const];
+    // Which texels of painted art it has of its own is not for rules to say.
+    const isSame = !wanted || (isPainted(wanted) && isPainted(fill)) || JSON.stringify(wanted) === JSON.stringify(fill);
+    return isSame ? [] : [[id, wanted] as const];
   });
   return changed.length ? { ...variant, fills: { ...variant.fills, ...Object.fromEntries(changed) } } : variant;
 }

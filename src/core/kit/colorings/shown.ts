@@ -1,6 +1,6 @@
 import { byId } from '../../ground/byId';
 import type { Cell, Fill, Kit, KitState, Seats, Sheet, Variant } from '../kit';
-import { isPainted, shownPixels } from '../pixels';
+import { isPainted, pixelsOfVariant, shownPixels } from '../pixels';
 import { patchedSeats } from '../patches';
 import { fillsByRules } from './rules';
 
@@ -23,8 +23,8 @@ export function kitOfVariant(kit: Kit, variant: Variant): Kit {
   const fills = fillsOfVariant(kit, variant);
   const recolors = Object.keys(fills).length > 0;
   const fillIn = ({ id, fill }: Cell): Fill => {
-    if (changes(fill, fills[id])) return fills[id]!;
-    return recolors && isPainted(fill) ? { ...fill, picture: shownPixels(fill.picture, variant.id) } : fill;
+    const shown = changes(fill, fills[id]) ? fills[id]! : fill;
+    return recolors && isPainted(shown) ? { ...shown, picture: shownPixels(shown.picture, variant.id) } : shown;
   };
   const sheets = kit.sheets.map((sheet) => {
     const cells = sheet.cells.map((c) => {
@@ -86,10 +86,9 @@ export function sheetInColorings(kit: Kit, sheet: Sheet): SheetInColorings {
  */
 export function stateOfVariant(state: KitState, id: string | null): KitState {
   const { kit, seats, pixels } = state;
-  const painted = pixels && { pixels };
   const variant = kit.variants.find((v) => v.id === id);
-  if (!variant) return { kit, seats, ...painted };
+  if (!variant) return { kit, seats, ...(pixels && { pixels }) };
   const patches = state.patches?.[variant.id];
   const patched = byId<Seats>(Object.entries(seats).map(([model, own]) => [model, patchedSeats(own, patches?.[model])]));
-  return { kit: kitOfVariant(kit, variant), seats: patched, ...painted };
+  return { kit: kitOfVariant(kit, variant), seats: patched, ...(pixels && { pixels: pixelsOfVariant(state, variant) }) };
 }

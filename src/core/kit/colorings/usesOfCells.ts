@@ -1,6 +1,6 @@
 import { type ById, byId } from '../../ground/byId';
 import type { Kit, KitState, Seats } from '../kit';
-import { texelsOfCells, type PixelsById } from '../pixels';
+import { paintedByVariant, texelsOfCells, texelsShowingCells, type PixelsById } from '../pixels';
 
 /** Faces that sit on a cell, of how many models, and texels of painted art that show it. */
 export interface Use {
@@ -43,10 +43,14 @@ export function usesOfCells({
   return uses;
 }
 
-/** The same with cells that only variants use: of those, the faces that sit on them there. */
+/** The same with cells that only variants use: of those, the faces that sit on them there, and the texels. */
 export function usesInAll(state: KitState): Map<number, Use> {
   const uses = usesOfCells(state);
   for (const own of Object.values(state.patches ?? {}))
     for (const [cell, use] of usesOfCells({ kit: state.kit, seats: own })) if (!uses.has(cell)) uses.set(cell, use);
+  const arts = new Set(state.kit.variants.flatMap((v) => paintedByVariant(v).map(([, art]) => art)));
+  const own = [...arts].flatMap((art) => state.pixels?.[art] ?? []);
+  for (const [cell, texels] of texelsShowingCells(own, state.kit.nextCell))
+    if (!uses.has(cell)) uses.set(cell, { faces: 0, models: 0, texels });
   return uses;
 }

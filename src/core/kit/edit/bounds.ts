@@ -1,9 +1,9 @@
 import { entryShapes, kitShape, sheetShape } from '../kitShape';
 import type { Kit, KitState } from '../kit';
-import { paintedIn } from '../pixels';
+import { paintedByVariant, paintedIn, paintedInAll, pixelsOf } from '../pixels';
 import { problemOfModel, problemOfSheet, problemOfSheets } from '../problems';
 import { pastBounds, type Shape } from '../shape';
-import { mostIn } from '../../ground/limits';
+import { inherits, mostIn } from '../../ground/limits';
 import { leavesOf, type Edit, type PutEdit } from './edit';
 import { EditRefused } from './refused';
 
@@ -72,7 +72,13 @@ export function checkLayouts({ kit }: KitState, edit: Edit): void {
 /** That painted art which an edit brings, or whose texels it takes, has texels in the end. Throws `EditRefused`. */
 export function checkArt({ kit, pixels }: KitState, edit: Edit): void {
   const isAbout = leavesOf(edit).some((e) => e.kind === 'canvas' || (e.kind === 'put' && (e.list === 'cells' || e.list === 'sheets')));
-  if (isAbout && paintedIn(kit).some((art) => !pixels?.[art])) throw new EditRefused('the texels of its art are not there');
+  const isOfVariants = leavesOf(edit).some((e) => e.kind === 'put' && e.list === 'variants' && e.after && paintedByVariant(e.after).length);
+  if (!isAbout && !isOfVariants) return;
+  // A kit may be one that a variant shows.
+  if (paintedInAll(kit).some((art) => !pixels?.[pixelsOf(art)])) throw new EditRefused('the texels of its art are not there');
+  // Only a variant inherits.
+  if (isAbout && paintedIn(kit).some((art) => pixels![pixelsOf(art)]!.cells.includes(inherits)))
+    throw new EditRefused('some texels of its art show no cell');
 }
 
 /** The sheet (or kit) whose cells or their numbers an edit moves, adds, or takes away, or whose size it changes. */

@@ -39,6 +39,10 @@ function joined(last: Edit, edit: Edit): Edit {
   if (last.kind === 'put' && edit.kind === 'put' && last.after && last.after === edit.before && last.index === edit.index)
     return { ...edit, before: last.before } as Edit;
   if (last.kind === 'pixels' && edit.kind === 'pixels' && last.art === edit.art) return joinedPixels(last, edit);
+  // A stroke that began with more than texels goes on at its end.
+  const tail = last.kind === 'group' ? last.edits.at(-1) : undefined;
+  if (last.kind === 'group' && tail?.kind === 'pixels' && edit.kind === 'pixels' && tail.art === edit.art)
+    return { ...last, edits: [...last.edits.slice(0, -1), joinedPixels(tail, edit)] };
   return group(labelOf(edit), [last, edit]);
 }
 

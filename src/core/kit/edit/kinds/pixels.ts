@@ -1,6 +1,6 @@
-import { maxSheetSize, mostCellIds } from '../../../ground/limits';
+import { inherits, maxSheetSize } from '../../../ground/limits';
 import type { Kit, KitState } from '../../kit';
-import { areSamePixels, copyPixels, withPixels, type Pixels } from '../../pixels';
+import { areSamePixels, copyPixels, paintedIn, withPixels, type Pixels } from '../../pixels';
 import { swapped, type CanvasEdit, type EditKind, type PixelEdit } from '../edit';
 import { EditRefused } from '../refused';
 import { swappedSpans } from './spans';
@@ -13,7 +13,7 @@ export const pixels: EditKind<PixelEdit> = {
   apply: (state, { art, spans }, { isReplay }) => {
     const own = state.pixels?.[art];
     if (!own) throw new EditRefused('the art that it paints is not there any more');
-    const known = isReplay ? null : cellsOf(state.kit);
+    const known = isReplay ? null : cellsOf(state.kit, art);
     let end = 0;
     for (let i = 0; i < spans.length; i += 4) {
       const [start, count, before, after] = spans.subarray(i, i + 4) as unknown as [number, number, number, number];
@@ -55,7 +55,7 @@ export const canvas: EditKind<CanvasEdit> = {
   apply: (state, { art, before, after }, { isReplay }) => {
     const own = state.pixels?.[art];
     if (!isReplay && (before ? !own || !areSamePixels(own, before) : own)) throw new EditRefused('the art has changed meanwhile');
-    if (after && !isReplay) checkPixels(state, after);
+    if (after && !isReplay) checkPixels(state, art, after);
     return withPixels(state, art, after ? copyPixels(after) : undefined);
   },
   inverse: swapped,
@@ -63,18 +63,19 @@ export const canvas: EditKind<CanvasEdit> = {
   size: ({ before, after }) => 128 + (before?.cells.byteLength ?? 0) + (after?.cells.byteLength ?? 0),
 };
 
-function checkPixels({ kit }: KitState, { width, height, cells }: Pixels): void {
+function checkPixels({ kit }: KitState, art: string, { width, height, cells }: Pixels): void {
   const fits = [width, height].every((v) => Number.isInteger(v) && v >= 1 && v <= maxSheetSize) && cells.length === width * height;
   if (!fits) throw new EditRefused(`art has 1 to ${maxSheetSize} texels a side, and a cell for each; ${width} × ${height} is none`);
-  const known = cellsOf(kit);
+  const known = cellsOf(kit, art);
   const stranger = cells.find((c) => !known[c]);
   if (stranger !== undefined) throw new EditRefused(`there is no cell ${stranger}`);
 }
 
-/** By number whether a texel can show it: cells of the kit, and nothing. */
-function cellsOf(kit: Kit): Uint8Array {
-  const known = new Uint8Array(mostCellIds + 2);
+/** By number whether a texel of an art can show it: cells of the kit, nothing, and what the default shows where it is a variant's. */
+function cellsOf(kit: Kit, art: string): Uint8Array {
+  const known = new Uint8Array(inherits + 1);
   known[0] = 1;
+  known[inherits] = paintedIn(kit).includes(art) ? 0 : 1;
   for (const sheet of kit.sheets) for (const { id } of sheet.cells) known[id] = 1;
   return known;
 }
