@@ -13,12 +13,15 @@ export interface PaintState {
   /** Of a checker: the share of the other color, 0..1, and in which direction along the ramp that lies. */
   share: number;
   toward: 1 | -1;
-  form: 'dots' | 'rectangle' | 'touching' | 'everywhere';
+  form: 'dots' | 'rectangle' | 'touching' | 'everywhere' | 'face' | 'part' | 'picked';
   /** Texels across. */
   size: number;
   shape: 'square' | 'round';
-  /** Only texels under picked faces. */
-  onPicked: boolean;
+  /** Only texels under picked faces, or under those of a region. */
+  where: 'all' | 'picked' | number;
+  /** Only texels of these cells, or none of these; where none is named, all. */
+  over: readonly number[];
+  isSparing: boolean;
   /** What a press would set, and how many faces show it. */
   lit: Lit | null;
   /** The pointer is over paintable faces of the model, or a stroke is under way there: no drag turns the view. */
@@ -48,10 +51,12 @@ export const usePaint = perKit(
     form: 'dots',
     size: 1,
     shape: 'square',
-    onPicked: false,
+    where: 'all',
+    over: [],
+    isSparing: false,
     lit: null,
     isOverModel: false,
     cursor: null,
   })),
-  ['sets', 'within', 'share', 'toward', 'form', 'size', 'shape'],
+  ['sets', 'within', 'share', 'toward', 'form', 'size', 'shape', 'over', 'isSparing'],
 );

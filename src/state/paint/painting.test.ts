@@ -10,10 +10,11 @@ import { useColoring } from '../chosen/coloringState';
 import { usePaint, type PaintState } from '../chosen/paint';
 import { usePhrase } from '../chosen/phrase';
 import { usePick } from '../chosen/pickState';
+import { chooseVariant, makeVariant } from '../laying/variants';
 import { symmetryInView } from '../pick/symmetries';
 import { artInHand, ownersIn } from './artInHand';
 import { makeModelPaintable } from './makePaintable';
-import { paintAt, pointAtTexel, Stroke, takeColorAt, wordsOfTexel } from './painting';
+import { copyToOtherSide, nudgeColor, paintAt, pointAlongLine, pointAtTexel, Stroke, takeColorAt, wordsOfTexel } from './painting';
 
 const texels = () => [...artInHand()!.pixels.cells];
 const width = () => artInHand()!.pixels.width;
@@ -35,11 +36,13 @@ beforeEach(async () => {
 
 it('sets exactly what was lit, wherever it is pressed and whatever the phrase says', () => {
   const says = fc.record({
-    form: fc.constantFrom<PaintState['form']>('dots', 'touching', 'everywhere'),
+    form: fc.constantFrom<PaintState['form']>('dots', 'touching', 'everywhere', 'face', 'part', 'picked'),
     sets: fc.constantFrom<PaintState['sets']>('color', 'darker', 'lighter', 'nothing', 'noise', 'checker'),
     size: fc.integer({ min: 1, max: 5 }),
     shape: fc.constantFrom<PaintState['shape']>('square', 'round'),
-    onPicked: fc.boolean(),
+    where: fc.constantFrom<PaintState['where']>('all', 'picked', 1),
+    over: fc.subarray([0, ...ramp(0)]),
+    isSparing: fc.boolean(),
   });
   const picked = fc.subarray([0, 1, 2, 3, 4, 5]);
   const { width: w, height: h } = artInHand()!.pixels;
@@ -54,9 +57,11 @@ it('sets exactly what was lit, wherever it is pressed and whatever the phrase sa
       Stroke.begin([x, y])!.end([x, y]);
       const changed = texels().flatMap((c, t) => (c === before[t] ? [] : [t]));
       expect(changed.filter((t) => !lit.has(t))).toEqual([]);
+      // None of a color that is spared, none but those that are meant.
+      if (said.over.length) for (const t of lit) expect(said.over.includes(before[t]!)).toBe(!said.isSparing);
       // What a color sets has it everywhere; no texel crosses what is picked.
       if (said.sets === 'color') for (const t of lit) expect(texels()[t]).toBe(ramp(1)[0]);
-      if (said.onPicked && faces.length) for (const t of lit) expect(faces).toContain(ownersIn(artInHand()!).face[t]);
+      if (said.where === 'picked' && faces.length) for (const t of lit) expect(faces).toContain(ownersIn(artInHand()!).face[t]);
       expect(edits() - count).toBe(changed.length ? 1 : 0);
       if (changed.length) undoEdit();
       expect(texels()).toEqual(before);
@@ -144,4 +149,77 @@ it('while texels are painted a color of the tray is the brush’s, and colors no
   expect([usePaint.getState().sets, useColoring.getState().cell]).toEqual(['color', ramp(0)[1]]);
   useColoring.setState({ cell: 0 });
   expect(Stroke.begin(under(0)[0]!)).toBeNull();
+});
+
+it('fills a face, a part, what is picked, and what touches across seams of the model', () => {
+  const lit = (form: PaintState['form'], face: number) => {
+    usePaint.setState({ form });
+    pointAtTexel(under(face)[0]!);
+    return [...usePaint.getState().lit!.texels];
+  };
+  const facesOf = (list: number[]) => [...new Set(list.map((t) => ownersIn(artInHand()!).face[t]))].sort();
+  const all = [...ownersIn(artInHand()!).face].filter((f) => f >= 0).length;
+  expect(facesOf(lit('face', 2))).toEqual([2]);
+  expect(lit('face', 2)).toHaveLength(under(2).length);
+  expect(lit('part', 2)).toHaveLength(all);
+  usePick.getState().set((list) => list.fill(0).forEach((_, f) => (list[f] = f === 1 || f === 3 ? 1 : 0)));
+  expect(facesOf(lit('picked', 2))).toEqual([1, 3]);
+  // One color all around: what touches goes over every edge, though the art shows the sides apart.
+  expect(lit('touching', 2)).toHaveLength(all);
+  usePaint.setState({ form: 'face' });
+  for (const face of [1, 3]) paintAt(under(face)[0]!);
+  // Two sides that meet at an edge are one; what lies around is another color.
+  const together = current()!.loaded!.adjacency;
+  const meet = together.neighbour.some((n, c) => n >= 0 && together.cornerFace[c] === 1 && together.cornerFace[n] === 3);
+  expect(facesOf(lit('touching', 1))).toEqual(meet ? [1, 3] : [1]);
+  expect(facesOf(lit('touching', 0))).not.toContain(1);
+});
+
+it('draws a straight line from where the last stroke ended', () => {
+  const row = under(0);
+  const [from, to] = [row[0]!, row.at(-1)!];
+  paintAt(from);
+  pointAlongLine(to);
+  const line = [...usePaint.getState().lit!.texels];
+  expect(line.length).toBe(Math.max(Math.abs(to[0] - from[0]), Math.abs(to[1] - from[1])) + 1);
+  const before = texels();
+  paintAt(to, true);
+  expect(texels().flatMap((c, t) => (c === before[t] ? [] : [t]))).toEqual(line.filter((t) => before[t] !== ramp(1)[0]));
+});
+
+it('goes on with a color a little to one side: of the sheet where it has that, else a new step beside it', () => {
+  const [, middle] = ramp(1);
+  chooseCell(middle!);
+  const cells = () => current()!.sheet.cells.filter((c) => c.fill.kind === 'solid').length;
+  const before = cells();
+  nudgeColor('darker');
+  const first = useColoring.getState().cell;
+  expect([cells(), ramp(1).indexOf(first)]).toEqual([before + 1, ramp(1).indexOf(middle!) - 1]);
+  chooseCell(middle!);
+  nudgeColor('darker');
+  expect([cells(), useColoring.getState().cell]).toEqual([before + 1, first]);
+  undoEdit();
+  expect(cells()).toBe(before);
+});
+
+it('copies what lies under picked faces to their twins, in the variant in hand alone', async () => {
+  usePaint.setState({ form: 'dots' });
+  const [a, b] = [under(4), under(5)];
+  paintAt(a[0]!);
+  paintAt(a[3]!);
+  const shown = (list: readonly (readonly [number, number])[]) => list.map(([x, y]) => texels()[y * width() + x]).sort();
+  usePhrase.setState({ mirror: 'across', mirrorAxis: 'x' });
+  usePick.getState().set((list) => list.fill(0).forEach((_, f) => (list[f] = f === 4 ? 1 : 0)));
+  chooseVariant(makeVariant({ name: 'Wet' }));
+  await copyToOtherSide();
+  expect(shown(b)).toEqual(shown(a));
+  const twin = texels();
+  pointAtTexel(a[0]!);
+  expect([...usePaint.getState().lit!.texels].map((t) => twin[t])).toEqual([ramp(1)[0], ramp(1)[0]]);
+  chooseVariant(null);
+  expect(shown(b)).toEqual(b.map(() => ramp(0)[1]));
+  undoEdit();
+  chooseVariant(baseState().kit.variants[0]!.id);
+  expect(shown(b)).toEqual(b.map(() => ramp(0)[1]));
+  chooseVariant(null);
 });

@@ -1,24 +1,22 @@
-import type { Edit } from '@/core/kit/edit/edit';
-import { findCell } from '@/core/kit/kit';
-import { facesWhere } from '@/core/shapes/mesh/facesWhere';
-import { pointOfTexel, texelAtPoint, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
 import { paintInVariant } from '@/core/faces/variants/paintInVariant';
+import type { Edit, PixelEdit } from '@/core/kit/edit/edit';
+import { spansOf } from '@/core/kit/edit/seatFaces';
+import { findCell } from '@/core/kit/kit';
 import { brushEdit, nextInRamps, type Sets } from '@/core/sheet/paint/brush';
-import { dabsAlong, rectangleBetween } from '@/core/sheet/paint/dabs';
-import { texelsShowing, touchingTexels } from '@/core/sheet/paint/fills';
-import type { Symmetry } from '@/core/shapes/pick/symmetry';
+import { nudgedCell, type Nudge } from '@/core/sheet/ramp/nudge';
+import { texelsUnder } from '@/core/faces/seat/texelsOnFaces';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
+import { count } from '@/core/ground/words';
 import { announce } from '../told/announce';
-import { notify } from '../told/notices';
+import { notify, notifyError } from '../told/notices';
 import { useColoring } from '../chosen/coloringState';
 import { usePaint } from '../chosen/paint';
-import { usePhrase } from '../chosen/phrase';
-import { pickedFaces, usePick } from '../chosen/pickState';
-import { baseState, current, moment, useEditor } from '../kit/editor';
+import { pickedFaces } from '../chosen/pickState';
+import { baseState, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
-import { symmetryInView, useSymmetries } from '../pick/symmetries';
+import { symmetryInView } from '../pick/symmetries';
 import { artInHand, ownersIn, type ArtInHand } from './artInHand';
-
-export type Texel = readonly [x: number, y: number];
+import { makeMask, mirroredTexel, texelsBetween, type Texel } from './reach';
 
 /** What the phrase sets; `null` where no color is chosen yet. */
 function setsNow(): Sets | null {
@@ -33,65 +31,6 @@ function setsNow(): Sets | null {
   return { kind: 'cell', cell };
 }
 
-/** The plane across which the phrase mirrors, as far as its twins are known. */
-function planeNow({ loaded }: ArtInHand): Symmetry | null {
-  if (usePhrase.getState().mirror === 'nowhere') return null;
-  return useSymmetries.getState().twins[loaded.id] ?? null;
-}
-
-/** The texel that lies across the plane: where the twin of its face shows the mirrored point; `null` where there is none. */
-function mirroredTexel(art: ArtInHand, [x, y]: Texel, { axis, offset, twin }: Symmetry): Texel | null {
-  const { pixels, seats, loaded } = art;
-  const face = ownersIn(art).face[y * pixels.width + x]!;
-  const other = face < 0 ? -1 : twin[face]!;
-  const point = other < 0 ? null : pointOfTexel(loaded.mesh, loaded.triangles, seats, pixels, face, [x, y]);
-  if (!point) return null;
-  const k = ['x', 'y', 'z'].indexOf(axis);
-  point[k] = 2 * offset - point[k]!;
-  return texelAtPoint(loaded.mesh, loaded.triangles, seats, pixels, other, point);
-}
-
-/** The places at which a press on one sets: itself, and across the plane its twin, or that alone. */
-function placesOf(art: ArtInHand, at: Texel): Texel[] {
-  const plane = planeNow(art);
-  const twin = plane && mirroredTexel(art, at, plane);
-  if (plane && usePhrase.getState().mirror === 'instead') return twin ? [twin] : [];
-  return twin ? [at, twin] : [at];
-}
-
-/** Texels that may be set, 1 each; `null`: all. Those under faces of locked regions may not. */
-function maskOf({ loaded, seats, cell, pixels }: ArtInHand): Uint8Array | null {
-  const under = (faces: Uint32Array) => texelsUnder(loaded.mesh, seats, cell, pixels, faces);
-  const mask = usePaint.getState().onPicked && usePick.getState().count ? under(pickedFaces()) : null;
-  const locked = new Set(current()?.model.regions.flatMap((r) => (r.locked ? [r.id] : [])));
-  if (!locked.size) return mask;
-  const shut = under(facesWhere(seats.region.length, (f) => locked.has(seats.region[f]!)));
-  return shut.map((isShut, t) => (isShut || (mask && !mask[t]) ? 0 : 1));
-}
-
-/** All texels that a press from one place to another sets, at every place where it does, ascending. */
-function texelsBetween(art: ArtInHand, from: Texel, to: Texel): Uint32Array {
-  const { form, size, shape } = usePaint.getState();
-  const mask = maskOf(art);
-  const [starts, ends] = [placesOf(art, from), placesOf(art, to)];
-  const found = new Set<number>();
-  ends.forEach((end, i) => {
-    const start = starts[i] ?? end;
-    // Across a seam of the mirrored half the straight way is no way on the model.
-    const isFar = i > 0 && Math.hypot(end[0] - start[0], end[1] - start[1]) > 2 * Math.hypot(to[0] - from[0], to[1] - from[1]) + 2;
-    for (const t of textured(isFar ? end : start, end)) if (!mask || mask[t]) found.add(t);
-  });
-  return Uint32Array.from(found).sort();
-
-  function textured(a: Texel, b: Texel): Uint32Array {
-    const at = b[1] * art.pixels.width + b[0];
-    if (form === 'rectangle') return rectangleBetween(art.pixels, a, b);
-    if (form === 'touching') return touchingTexels(art.pixels, at, mask ?? undefined);
-    if (form === 'everywhere') return texelsShowing(art.pixels, art.pixels.cells[at]!, mask ?? undefined);
-    return dabsAlong(art.pixels, a, b, { size, shape });
-  }
-}
-
 /** Lights what a press at a texel would set. `null`: nothing. */
 export function pointAtTexel(at: Texel | null, from: Texel | null = null): void {
   const art = at && artInHand();
@@ -102,6 +41,19 @@ export function pointAtTexel(at: Texel | null, from: Texel | null = null): void 
   const faces = ownersIn(art).count[at[1] * art.pixels.width + at[0]]!;
   usePaint.setState({ lit: { art: art.art, at, texels: texelsBetween(art, from ?? at, at), faces } });
 }
+
+/** Texels change in the coloring in hand: what of the default, or of a variant alone. Returns what stands in the history. */
+function paintTexels(cell: number, shown: PixelEdit, joins: Edit | null = null): Edit | null {
+  const { variant } = useEditor.getState();
+  return dispatch(variant ? paintInVariant(baseState(), variant, cell, shown) : shown, { joins });
+}
+
+/** The texel at which the last stroke ended, from which a straight line can go on. */
+let last: { cell: number; at: Texel } | null = null;
+const lineFrom = (art: ArtInHand | null): Texel | null => (art && last?.cell === art.cell.id ? last.at : null);
+
+/** Lights the straight line that a press would set from where the last stroke ended, or the press itself where there was none. */
+export const pointAlongLine = (at: Texel): void => pointAtTexel(at, usePaint.getState().form === 'dots' ? lineFrom(artInHand()) : null);
 
 /** Texels between two places of a stroke on the model that are joined by a line. */
 const nextTo = 3;
@@ -125,13 +77,15 @@ export class Stroke {
     this.stepped = new Uint8Array(texels);
   }
 
-  /** Begins at a texel; `null` where there is nothing to paint on, or no color is chosen, which is said. */
-  static begin(at: Texel): Stroke | null {
+  /** Begins at a texel, or goes on to it from where the last one ended; `null` where there is nothing to paint on, or no color is chosen, which is said. */
+  static begin(at: Texel, { isLine = false } = {}): Stroke | null {
     const art = artInHand();
     const sets = setsNow();
     if (art && !sets) notify('Choose a color of the tray first: a press sets texels to it.');
     if (!art || !sets) return null;
     const stroke = new Stroke(art.cell.id, sets, art.pixels.cells.length, at);
+    const from = isLine && usePaint.getState().form === 'dots' ? lineFrom(art) : null;
+    if (from) stroke.last = from;
     if (usePaint.getState().form !== 'rectangle') stroke.set(at);
     return stroke;
   }
@@ -161,17 +115,16 @@ export class Stroke {
     const { edits, cursor } = useEditor.getState().history;
     if (this.joins && edits[cursor - 1] !== this.joins) this.isOver = true;
     if (this.isOver || !this.isNow() || art?.cell.id !== this.cell) return;
-    const { state, variant } = useEditor.getState();
-    const shown = brushEdit(state, art.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
-    const edit = shown && variant ? paintInVariant(baseState(), variant, this.cell, shown) : shown;
+    const shown = brushEdit(useEditor.getState().state, art.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
     this.last = at;
-    if (edit) this.joins = dispatch(edit, { joins: this.joins });
+    last = { cell: this.cell, at };
+    if (shown) this.joins = paintTexels(this.cell, shown, this.joins) ?? this.joins;
   }
 }
 
 /** One press and let go, as by a key. */
-export function paintAt(at: Texel): void {
-  Stroke.begin(at)?.end(at);
+export function paintAt(at: Texel, isLine = false): void {
+  Stroke.begin(at, { isLine })?.end(at);
   announce(wordsOfTexel(at));
 }
 
@@ -194,7 +147,45 @@ export function takeColorAt([x, y]: Texel): void {
   announce(`The brush sets ${findCell(useEditor.getState().state.kit, cell)?.cell.role || 'this color'}`);
 }
 
-/** The mirrored half of the model in view is looked up, so that pointing can show it. */
-export const prepareMirror = (): void => {
-  if (usePhrase.getState().mirror !== 'nowhere') void symmetryInView();
-};
+/** The brush goes on with a color a little to one side of its own: one of the sheet, or a new step beside it. */
+export function nudgeColor(to: Nudge): void {
+  try {
+    const found = nudgedCell(baseState(), useColoring.getState().cell, to);
+    if (!found) return notify(`There is no ${to} color beside this one.`);
+    if (found.edit && !dispatch(found.edit)) return;
+    useColoring.setState({ cell: found.cell });
+    usePaint.setState({ sets: 'color' });
+    announce(`The brush sets ${findCell(baseState().kit, found.cell)?.cell.role || 'this color'}`);
+  } catch (error) {
+    notifyError(error);
+  }
+}
+
+/** What lies under the picked faces comes to lie under their twins as well, across the plane of the model; one undo. */
+export async function copyToOtherSide(): Promise<void> {
+  const isNow = moment();
+  const plane = await symmetryInView();
+  const art = isNow() ? artInHand() : null;
+  if (!plane || !art) return;
+  const { pixels, loaded, seats, cell } = art;
+  const picked = pickedFaces();
+  const isPicked = new Set(picked);
+  // A face that is picked itself gives, and takes nothing.
+  const twins = Uint32Array.from(picked, (f) => plane.twin[f]!).filter((f) => f < loaded.mesh.faceStart.length - 1 && !isPicked.has(f));
+  const isUnder = texelsUnder(loaded.mesh, seats, cell, pixels, twins);
+  const mask = makeMask(art, null);
+  const { face } = ownersIn(art);
+  const other = new Map<number, number>();
+  for (let t = 0; t < isUnder.length; t++) {
+    if (!isUnder[t] || (mask && !mask[t])) continue;
+    const from = mirroredTexel(art, [t % pixels.width, Math.floor(t / pixels.width)], plane);
+    const source = from && from[1] * pixels.width + from[0];
+    if (source !== null && isPicked.has(face[source]!)) other.set(t, pixels.cells[source]!);
+  }
+  const texels = facesWhere(isUnder.length, (t) => other.has(t));
+  const spans = spansOf(pixels.cells, texels, (_, t) => other.get(t)!);
+  if (!texels.length) return notify('The picked faces have no twins on this art. Pick faces of one side; the phrase tells the plane.');
+  if (!spans.length) return void announce('The other side is like it already');
+  if (paintTexels(cell.id, { kind: 'pixels', art: art.art, spans }))
+    announce(`${count(texels.length, 'texel')} of the other side are like it now`);
+}

@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { artOf, ownersIn, type ArtInHand } from '@/state/paint/artInHand';
-import { paintAt, pointAtTexel, Stroke, takeColorAt, wordsOfTexel, type Texel } from '@/state/paint/painting';
+import { paintAt, pointAlongLine, pointAtTexel, Stroke, takeColorAt, wordsOfTexel } from '@/state/paint/painting';
+import { maskOf, type Texel } from '@/state/paint/reach';
 import { usePaint } from '@/state/chosen/paint';
 import { usePictures } from '@/state/chosen/pictures';
 import { usePick } from '@/state/chosen/pickState';
@@ -48,11 +49,12 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
     if (e.button !== 0 || !at) return;
     if (e.altKey) return takeColorAt(at);
     surface.current!.setPointerCapture(e.pointerId);
-    stroke.current = Stroke.begin(at);
+    stroke.current = Stroke.begin(at, { isLine: e.shiftKey });
   };
   const onMove = (e: PointerEvent) => {
     const at = texelAt(e);
     if (stroke.current && at) stroke.current.moveTo(at);
+    else if (!stroke.current && at && e.shiftKey) pointAlongLine(at);
     else if (!stroke.current) pointAtTexel(at);
   };
   const onUp = (e: PointerEvent) => {
@@ -71,7 +73,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
       usePaint.setState({ cursor: next });
       pointAtTexel(next);
       announce(wordsOfTexel(next));
-    } else if (e.key === 'Enter' || e.key === ' ') paintAt(at);
+    } else if (e.key === 'Enter' || e.key === ' ') paintAt(at, e.shiftKey);
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -95,6 +97,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
     >
       <ArtPicture art={art} w={w} h={h} />
       <svg width={w} height={h} className="pointer-events-none absolute inset-0 overflow-visible">
+        <MaskOnBoard art={art} scale={scale} />
         <FaceOutlines art={art} scale={scale} />
         <LitOnBoard width={width} scale={scale} art={art.art} />
       </svg>
@@ -153,6 +156,53 @@ function FaceOutlines({ art, scale }: { art: ArtInHand; scale: number }) {
       <path d={plain} fill="none" stroke="#111" strokeOpacity={0.55} strokeWidth={1} />
       <path d={chosen} fill="none" stroke="#fff" strokeWidth={3} />
       <path d={chosen} fill="none" stroke="#111" strokeWidth={2} strokeDasharray="5 3" />
+    </>
+  );
+}
+
+/** What may not be set lies under a hatch, behind a line. */
+function MaskOnBoard({ art, scale }: { art: ArtInHand; scale: number }) {
+  const said = usePaint((s) => s.where === 'all' && !s.over.length);
+  // Asked for when the phrase or the pick changes; the mask itself is kept.
+  usePaint((s) => [s.where, s.over, s.isSparing].join());
+  usePick((s) => s.version);
+  const mask = maskOf(art);
+  const { width } = art.pixels;
+  const { shut, border } = useMemo(() => {
+    const out = { shut: '', border: '' };
+    if (!mask || said) return out;
+    const { count } = ownersIn(art);
+    const isShut = (t: number) => mask[t] === 0 && count[t]! > 0;
+    for (let t = 0; t < mask.length; t++) {
+      if (!isShut(t)) continue;
+      const [x, y] = [t % width, Math.floor(t / width)];
+      let end = x;
+      while (end < width && isShut(y * width + end)) end++;
+      // A run at a time; its neighbours in other rows are looked at texel by texel.
+      out.shut += `M${x * scale} ${y * scale}H${end * scale}V${(y + 1) * scale}H${x * scale}Z`;
+      const isOpen = (n: number) => mask[n] === 1 && count[n]! > 0;
+      for (let k = x; k < end; k++)
+        for (const [n, line] of [
+          [y * width + k - width, `M${k * scale} ${y * scale}h${scale}`],
+          [y * width + k + width, `M${k * scale} ${(y + 1) * scale}h${scale}`],
+        ] as const)
+          if (isOpen(n)) out.border += line;
+      if (x > 0 && isOpen(t - 1)) out.border += `M${x * scale} ${y * scale}v${scale}`;
+      if (end < width && isOpen(y * width + end)) out.border += `M${end * scale} ${y * scale}v${scale}`;
+      t = y * width + end - 1;
+    }
+    return out;
+  }, [mask, said, art, scale, width]);
+  return (
+    <>
+      <defs>
+        <pattern id="shut" width={6} height={6} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V6" stroke="#111" strokeWidth={1.4} />
+          <path d="M2 0V6" stroke="#fff" strokeWidth={1.4} />
+        </pattern>
+      </defs>
+      <path d={shut} fill="url(#shut)" fillOpacity={0.7} />
+      <path d={border} fill="none" stroke="#111" strokeWidth={1.6} />
     </>
   );
 }

@@ -1,29 +1,34 @@
 'use client';
+import { DropdownMenu } from 'radix-ui';
 import { findCell } from '@/core/kit/kit';
+import { nudges } from '@/core/sheet/ramp/nudge';
+import { nudgeColor } from '@/state/paint/painting';
 import { swatchOf } from '@/core/sheet/cells';
 import { useColoring } from '@/state/chosen/coloringState';
 import { usePaint, type PaintState } from '@/state/chosen/paint';
-import { usePick } from '@/state/chosen/pickState';
 import { useEditor } from '@/state/kit/editor';
 import { MirrorWord } from '@/views/color/MirrorWord';
-import { NumberWord, Radio, Word } from '@/views/color/phraseWords';
+import { itemLook, NumberWord, Radio, Word } from '@/views/color/phraseWords';
 import { useFittingText } from '@/views/color/useFittingText';
 import { VariantWord } from '@/views/variants/VariantWord';
+import { OverWord, WhereWord } from './MaskWords';
 
 const forms = [
   ['dots', 'dots', 'one after the other, in a line without gaps'],
   ['rectangle', 'a rectangle', 'from corner to corner'],
-  ['touching', 'what touches', 'texels of one color that hang together'],
+  ['touching', 'what touches', 'texels of one color that hang together, across seams too'],
   ['everywhere', 'all of a color', 'every texel of it on this art'],
+  ['face', 'a face', 'all texels that it shows'],
+  ['part', 'a part', 'all texels of what hangs together on the model'],
+  ['picked', 'what is picked', 'all texels under the picked faces, wherever it is pressed'],
 ] as const satisfies readonly (readonly [PaintState['form'], string, string])[];
 
 /** One sentence that says what a press sets; each underlined word is a choice. */
 export function BrushPhrase() {
-  const { sets, form, size, shape, onPicked, within, share, toward } = usePaint();
+  const { sets, form, size, shape, within, share, toward } = usePaint();
   const sentence = useFittingText();
   const kit = useEditor((s) => s.state.kit);
   const chosen = useColoring((s) => s.cell);
-  const picked = usePick((s) => s.count);
   const cell = findCell(kit, chosen)?.cell;
   const isPlain = cell?.fill.kind === 'solid';
   const color = isPlain ? cell.role || 'a color without a role' : 'a color of the tray';
@@ -102,6 +107,19 @@ export function BrushPhrase() {
             ]}
             onChange={(to) => usePaint.setState({ sets: to })}
           />
+          {isPlain && hasColor && (
+            <>
+              <DropdownMenu.Separator className="my-1 h-px bg-hairline" />
+              <DropdownMenu.Label className="px-3 pt-1 text-small text-quiet">
+                {color} was taken; go on with one beside it
+              </DropdownMenu.Label>
+              {nudges.map((to) => (
+                <DropdownMenu.Item key={to} className={itemLook} onSelect={() => nudgeColor(to)}>
+                  <span className="w-2.5" />a little {to}
+                </DropdownMenu.Item>
+              ))}
+            </>
+          )}
         </Word>
         {sets === 'noise' && (
           <>
@@ -149,17 +167,8 @@ export function BrushPhrase() {
             />
           </>
         )}
-        <span>on</span>
-        <Word label="Where" value={onPicked && picked ? 'what is picked' : 'all faces'}>
-          <Radio
-            value={onPicked && picked ? 'picked' : 'all'}
-            options={[
-              ['all', 'all faces', 'wherever the art is shown'],
-              ['picked', 'what is picked', picked ? 'only texels under picked faces' : 'pick faces in Color or Islands first'],
-            ]}
-            onChange={(to) => usePaint.setState({ onPicked: to === 'picked' })}
-          />
-        </Word>
+        <WhereWord />
+        <OverWord />
         <MirrorWord />
         <span className="-ml-1.5">.</span>
       </p>

@@ -2,6 +2,7 @@
 import { usePaint } from '@/state/chosen/paint';
 import { usePick } from '@/state/chosen/pickState';
 import { frame, lookFrom, useView } from '@/state/chosen/viewState';
+import { copyToOtherSide } from '@/state/paint/painting';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 
@@ -24,8 +25,8 @@ export function PaintBar({ canPaint }: { canPaint: boolean }) {
               </>
             ) : (
               <span>
-                Press on the model or on the art. <b className="font-bold">Alt</b> press takes the color there.
-                {picked > 0 && ` ${count(picked, 'face')} picked.`}
+                A press sets texels. <b className="font-bold">Alt</b> press takes a color, <b className="font-bold">Shift</b> press draws a
+                line.
               </span>
             )}
           </p>
@@ -42,6 +43,16 @@ export function PaintBar({ canPaint }: { canPaint: boolean }) {
           onChange={(to) => useView.setState({ shading: to })}
         />
         <span className="flex gap-2">
+          {canPaint && picked > 0 && (
+            <button
+              type="button"
+              title="What lies under the picked faces comes to lie under their twins, across the plane of the phrase"
+              className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
+              onClick={() => void copyToOtherSide()}
+            >
+              Copy to the other side
+            </button>
+          )}
           <Choice
             label="From"
             value={side}

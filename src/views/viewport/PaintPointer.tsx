@@ -4,7 +4,8 @@ import { useEffect } from 'react';
 import { texelAtPoint } from '@/core/faces/seat/texelsOnFaces';
 import { usePaint } from '@/state/chosen/paint';
 import { artInHand } from '@/state/paint/artInHand';
-import { pointAtTexel, prepareMirror, Stroke, takeColorAt, type Texel } from '@/state/paint/painting';
+import { pointAlongLine, pointAtTexel, Stroke, takeColorAt } from '@/state/paint/painting';
+import { prepareMirror, type Texel } from '@/state/paint/reach';
 import { castRay, type PointerRay } from '@/state/pick/pointing';
 import { listen } from '@/ui/listen';
 import type { LoadedMesh } from '@/workers/residents';
@@ -26,6 +27,7 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
     let waiting: (() => PointerRay)[] = [];
     let isCasting = false;
     let isOver = false;
+    let isLine = false;
     let before: [number, number] | null = null;
 
     const texelUnder = async (ray: PointerRay): Promise<Texel | null> => {
@@ -46,7 +48,8 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
           under = found;
           if (stroke && found) stroke.moveTo(found, true);
           else if (!stroke) {
-            pointAtTexel(found);
+            if (isLine && found) pointAlongLine(found);
+            else pointAtTexel(found);
             usePaint.setState({ isOverModel: found !== null });
           }
         }
@@ -58,6 +61,7 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
     };
     const onMove = (e: PointerEvent) => {
       isOver = true;
+      isLine = e.shiftKey;
       if (e.buttons && !stroke) return;
       const { clientX, clientY } = e;
       const [x, y] = (stroke && before) ?? [clientX, clientY];
@@ -75,7 +79,14 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       if (e.altKey) return takeColorAt(under);
       surface.setPointerCapture(e.pointerId);
       before = [e.clientX, e.clientY];
-      stroke = Stroke.begin(under);
+      stroke = Stroke.begin(under, { isLine: e.shiftKey });
+    };
+    // The line shows as soon as its key is held, not only where the pointer moves on.
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key !== 'Shift' || !under || stroke) return;
+      isLine = e.type === 'keydown';
+      if (isLine) pointAlongLine(under);
+      else pointAtTexel(under);
     };
     const onUp = async () => {
       // What is still being looked at belongs to the stroke.
@@ -92,8 +103,10 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       usePaint.setState({ isOverModel: false });
     };
     const stop = listen(surface, { pointermove: onMove, pointerdown: onDown, pointerup: () => void onUp(), pointercancel: () => void onUp(), pointerleave: onLeave, contextmenu: (e: Event) => e.preventDefault() }); // prettier-ignore
+    const stopKeys = listen(window, { keydown: onKey, keyup: onKey });
     return () => {
       stop();
+      stopKeys();
       void onUp();
       onLeave();
     };

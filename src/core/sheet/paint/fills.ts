@@ -1,7 +1,15 @@
 import type { Pixels } from '../../kit/pixels';
 
-/** Texels that show the same cell as one of them and hang together with it by their sides, ascending. `within`: 1 where they may lie. */
-export function touchingTexels({ width, height, cells }: Pixels, texel: number, within?: Uint8Array): Uint32Array {
+/**
+ * Texels that show the same cell as one of them and hang together with it by their sides, ascending. `within`: 1 where they
+ * may lie; `links`: texels that touch besides, as across a seam on a model.
+ */
+export function touchingTexels(
+  { width, height, cells }: Pixels,
+  texel: number,
+  within?: Uint8Array,
+  links?: ReadonlyMap<number, Iterable<number>>,
+): Uint32Array {
   const cell = cells[texel]!;
   const isIn = new Uint8Array(cells.length);
   if (within && !within[texel]) return new Uint32Array(0);
@@ -21,6 +29,7 @@ export function touchingTexels({ width, height, cells }: Pixels, texel: number, 
     if (x + 1 < width) visit(t + 1);
     if (t >= width) visit(t - width);
     if (t + width < width * height) visit(t + width);
+    for (const n of links?.get(t) ?? []) visit(n);
   }
   return where(isIn, count);
 }
