@@ -80,7 +80,7 @@ test('a bare model: bring in, pick, color, edit, undo, reload, hand off', async 
 
 test('the demo kit: next uncolored, color as I click, steps, eyedropper, a new color on a spare cell', async ({ page }) => {
   await openDemo(page);
-  await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(9);
+  await expect(page.getByLabel('Models of the kit').getByRole('listitem')).toHaveCount(10);
   const uncolored = async () => Number(/([\d,]+) uncolored/.exec((await tally(page).textContent()) ?? '')?.[1]?.replace(',', ''));
   const start = await uncolored();
 

@@ -54,7 +54,7 @@ test('a worker that ends is started again with what it held, and nothing waits f
   await page.keyboard.press('Escape');
   await clickAt(page, 0.5, 0.5);
   await expect(pickBar(page)).toContainText('picked');
-  await expect(tally(page)).toContainText('9 draw calls');
+  await expect(tally(page)).toContainText('10 draw calls');
 });
 
 test('without the server the view that is open stays, and code that did not come is loaded by trying again', async ({ page }) => {
@@ -75,7 +75,7 @@ test('without the server the view that is open stays, and code that did not come
   await views.getByRole('link', { name: 'Stage' }).click();
   const failed = page.getByRole('alert').filter({ hasText: 'A part of the page could not be loaded.' });
   await expect(failed).toBeVisible();
-  await expect(tally(page)).toContainText('9 draw calls');
+  await expect(tally(page)).toContainText('10 draw calls');
   await page.context().setOffline(true);
   await failed.getByRole('button', { name: 'Try again' }).click();
   await expect(failed).toContainText('The server does not answer yet.');

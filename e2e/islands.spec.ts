@@ -127,7 +127,7 @@ test('without art or gradients the sheet says so, and its colors pick the faces 
   await expect(viewport(page)).toHaveAttribute('aria-busy', 'false');
   const islands = page.getByRole('button', { name: /^Island of/ });
   await expect(islands.first()).toBeVisible();
-  const board = (await page.getByRole('group', { name: /^The sheet, 32 × 16/ }).boundingBox())!;
+  const board = (await page.getByRole('group', { name: /^The sheet, 32 × 32/ }).boundingBox())!;
   const texel = board.width / 32;
   const boxes = await Promise.all((await islands.all()).map((island) => island.boundingBox()));
   const box = boxes.findLast((each) => each!.x > board.x + 12 * texel && each!.x < board.x + 16 * texel)!;

@@ -102,8 +102,13 @@ test('a palette is planned from a list of roles in a few actions', async ({ page
   await expect(page.getByRole('group', { name: 'rope', exact: true }).getByRole('button', { name: /faces on/ })).toHaveCount(2);
 });
 
-/** The demo kit's numerals go, with the half of the sheet that they have: what is left are plain colors. */
+/** The demo kit's art goes, with the parts of the sheet that it has: what is left are plain colors. */
 async function withoutArt(page: Page): Promise<void> {
+  await cell(page, /^seal/).click();
+  await page.getByRole('button', { name: 'Rows and columns' }).click();
+  await page.getByRole('menuitem', { name: 'Delete these rows' }).click();
+  await page.getByRole('group', { name: 'Where should its faces go?' }).getByRole('button', { name: 'To lime wash', exact: true }).click();
+  await expect(page.getByRole('button', { name: '32 × 16 texels: lay out anew' })).toBeVisible();
   await cell(page, /^numerals/).click();
   await page.getByRole('button', { name: 'Rows and columns' }).click();
   await page.getByRole('menuitem', { name: 'Delete these columns' }).click();

@@ -46,7 +46,7 @@ test('a plan writes a tree of files that is seen before, by the page, a key and 
     .sort();
   expect(await shown()).toEqual(foreseen);
   await expect(writes).toContainText(`${foreseen.length} files`);
-  await expect(writes).toContainText('27 files');
+  await expect(writes).toContainText('29 files');
   const manifest = JSON.parse(Buffer.from(files['manifest.json']!).toString()) as {
     version: string;
     files: { path: string; bytes: number; sha256: string }[];

@@ -11,6 +11,7 @@ import { newHandOff, newPart, usualIcon, usualManifest } from '@/core/kit/handOf
 import * as models from './models';
 import { duskScene } from './scene';
 import { numeralRows, numerals, numeralTexels } from './numerals';
+import { painted, seal } from './seal';
 import type { Shape } from './shape';
 
 const lch = (l: number, c: number, h: number): Lch => ({ l, c, h });
@@ -171,6 +172,7 @@ const plans: Plan[] = [
       roof: byLight('band, in shade', 'band', 'band'),
     },
   },
+  { name: 'Skerry seal', build: seal, coloring: { body: 'slate', head: 'slate', snout: 'slate', flipper: 'slate' } },
 ];
 
 /** The states of the place. In the last one the tower's bands are worn through to the lime wash. */
@@ -245,6 +247,7 @@ export async function demoKit(): Promise<DemoKit> {
   const cellOf = new Map(kit.sheets[0]!.cells.map((c) => [c.role, c.id]));
   const seats = new Map<string, Seats>();
   const patches = new Map<string, SeatPatch>();
+  let furred: { model: Model; mesh: PolyMesh; shape: Shape } | undefined;
   for (const [i, { name, build, coloring, dress }] of plans.entries()) {
     const shape = build();
     const mesh = dress ? dress(shape) : shape.mesh();
@@ -271,6 +274,7 @@ export async function demoKit(): Promise<DemoKit> {
     });
     seatNumerals(seat, mesh, shape);
     kit.models.push(model);
+    if (build === seal) furred = { model, mesh, shape };
     seats.set(id, seat);
     const worn = seat.cell.map((c, f) => (shape.roles[f] === 'band' && wornThrough(f) ? cellOf.get('lime wash, weathered')! : c));
     if (worn.some((c, f) => c !== seat.cell[f]))
@@ -293,7 +297,8 @@ export async function demoKit(): Promise<DemoKit> {
     who: who ? { placement: placed(who) } : {},
   }));
   kit.references.push({ id: 'pDusk', name: 'Dusk', picture: await keep(encodePng(duskScene())) });
-  return { state: { kit, seats: byId(seats), patches: byId({ vAbandoned: byId(patches) }) }, blobs };
+  const state = { kit, seats: byId(seats), patches: byId({ vAbandoned: byId(patches) }) };
+  return { state: furred ? painted(state, furred.model, furred.mesh, furred.shape, cellOf) : state, blobs };
 }
 
 /** The numerals have the right half of the sheet: the one place that needs real pixels. */

@@ -1,6 +1,9 @@
 import { rgbFromHex } from '@/core/ground/color/hex';
 import { unpack } from '@/core/ground/bytes/pack';
+import { colorsOfFaces } from '@/core/faces/seat/colorsOfFaces';
 import { findCell } from '@/core/kit/kit';
+import { isPainted } from '@/core/kit/pixels';
+import { withPainted } from '@/core/sheet/painted';
 import { boundsOf, measureFaces } from '@/core/shapes/mesh/measure';
 import type { PolyMesh } from '@/core/shapes/mesh/polyMesh';
 import { triangulate } from '@/core/shapes/mesh/triangulate';
@@ -13,13 +16,17 @@ import type { DemoKit } from './kit';
  * The kit's models as pictures in a row on one ground line, for the home page. Not yet colored faces are bare
  * paper.
  */
-export function lineUp({ state: { kit, seats }, blobs }: DemoKit, width: number, height: number): Raster {
+export function lineUp({ state, blobs }: DemoKit, width: number, height: number): Raster {
+  const { kit, seats } = state;
+  const painted = withPainted(new Map(), state);
   const items = kit.models.map((model) => {
     const mesh = unpack(blobs.get(model.mesh)!) as PolyMesh;
     const bounds = boundsOf(mesh);
     const size = Math.max(...[0, 1, 2].map((k) => bounds.max[k]! - bounds.min[k]!));
     const cells = seats[model.id]!.cell;
+    const onArt = colorsOfFaces(kit, mesh, seats[model.id]!, painted);
     const colorOf = (f: number) => {
+      if (isPainted(findCell(kit, cells[f]!)?.cell.fill)) return [...onArt.slice(f * 4, f * 4 + 3)] as [number, number, number];
       const fill = cells[f] ? findCell(kit, cells[f]!)?.cell.fill : undefined;
       return fill?.kind === 'solid' ? rgbFromHex(fill.color) : [236, 236, 234];
     };

@@ -98,10 +98,37 @@ export function texelsOfCells({ kit, pixels = byId() }: PaintedKit): Map<number,
   );
 }
 
+const counted = new WeakMap<Pixels, Uint32Array>();
+/** How many texels show each cell, by its number. */
+function countsOf(pixels: Pixels): Uint32Array {
+  let own = counted.get(pixels);
+  if (!own) {
+    own = new Uint32Array(65536);
+    for (const cell of pixels.cells) own[cell]!++;
+    counted.set(pixels, own);
+  }
+  return own;
+}
+
+/** Pixels that were patched in place keep what was counted in them. `spans`: as in `PixelEdit`. */
+export function carryCounts(before: Pixels, after: Pixels, spans: Uint32Array): void {
+  const own = counted.get(before);
+  if (!own) return;
+  for (let i = 0; i < spans.length; i += 4) {
+    own[spans[i + 2]!]! -= spans[i + 1]!;
+    own[spans[i + 3]!]! += spans[i + 1]!;
+  }
+  counted.delete(before);
+  counted.set(after, own);
+}
+
 /** How many texels of some art show each cell of a number below `end`. */
 export function texelsShowingCells(art: readonly Pixels[], end: number): Map<number, number> {
   const counts = new Uint32Array(65536);
-  for (const { cells } of art) for (const cell of cells) counts[cell]!++;
+  for (const own of art) {
+    const some = countsOf(own);
+    for (let id = 1; id < end; id++) counts[id]! += some[id]!;
+  }
   const uses = new Map<number, number>();
   for (let id = 1; id < end; id++) if (counts[id]) uses.set(id, counts[id]!);
   return uses;

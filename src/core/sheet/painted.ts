@@ -3,8 +3,9 @@ import { rgbFromHex } from '../ground/color/hex';
 import type { KitPicture } from '../ground/pictures/picture';
 import type { Pictures, Raster } from '../ground/pictures/raster';
 import { kitOfVariant } from '../kit/colorings/shown';
-import type { Kit, KitState } from '../kit/kit';
-import { isPainted, paintedIn, pixelsOf, pixelsOfVariant, type Pixels } from '../kit/pixels';
+import type { Kit, KitState, Rect } from '../kit/kit';
+import { carryCounts, isPainted, paintedIn, pixelsOf, pixelsOfVariant, type Pixels } from '../kit/pixels';
+import { carryOpacity } from './opacity';
 import { meanColor, spareColor } from './raster';
 
 /** What nothing is: clear, of a grey that harms no neighbour where filters mix it in. */
@@ -33,21 +34,62 @@ function knownColors(kit: Kit, pictures: Pictures): Uint32Array {
 }
 
 const noPictures: Pictures = new Map();
-const rasters = new WeakMap<Pixels, WeakMap<Uint32Array, Raster>>();
+/** The rasters of pixels, each with the colors of cells that it was made of. */
+const rasters = new WeakMap<Pixels, { table: Uint32Array; raster: Raster }[]>();
 
 /** The texels of painted art as colors, as a kit shows its cells; the same raster again while neither changes. */
 export function rasterOfPixels(pixels: Pixels, kit: Kit, pictures = noPictures): Raster {
   const table = knownColors(kit, pictures);
   let own = rasters.get(pixels);
-  if (!own) rasters.set(pixels, (own = new WeakMap()));
-  const known = own.get(table);
-  if (known) return known;
+  if (!own) rasters.set(pixels, (own = []));
+  const known = own.find((r) => r.table === table);
+  if (known) return known.raster;
   const { width, height, cells } = pixels;
   const texels = new Uint32Array(cells.length);
   for (let i = 0; i < cells.length; i++) texels[i] = table[cells[i]!]!;
   const raster = { width, height, data: new Uint8Array(texels.buffer) };
-  own.set(table, raster);
+  // Few tables are in use at a time, one for each coloring; those before them are let go.
+  own.unshift({ table, raster });
+  own.length = Math.min(own.length, mostTables);
   return raster;
+}
+
+const mostTables = 8;
+
+/**
+ * Pixels that were patched in place (`after`: their new wrapper) keep the rasters that were made of them: only the texels
+ * of `spans` (as in `PixelEdit`) are drawn anew, in place, under wrappers of their own.
+ */
+export function carryRasters(before: Pixels, after: Pixels, spans: Uint32Array): void {
+  if (before.cells !== after.cells) return;
+  const own = (rasters.get(before) ?? []).map(({ table, raster }) => {
+    const texels = new Uint32Array(raster.data.buffer, raster.data.byteOffset, after.cells.length);
+    let isOpaque = true;
+    for (let i = 0; i < spans.length; i += 4) {
+      const [was, is] = [table[spans[i + 2]!]!, table[spans[i + 3]!]!];
+      texels.fill(is, spans[i]!, spans[i]! + spans[i + 1]!);
+      isOpaque &&= was >>> 24 === 255 && is >>> 24 === 255;
+    }
+    const next = { ...raster };
+    if (isOpaque) carryOpacity(raster, next);
+    return { table, raster: next };
+  });
+  rasters.set(after, own);
+  carryCounts(before, after, spans);
+}
+
+/** The rectangle of texels in which spans lie; `null` where there are none. */
+export function boundsOfSpans(spans: Uint32Array, width: number): Rect | null {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -1, -1];
+  for (let i = 0; i < spans.length; i += 4) {
+    const [first, last] = [spans[i]!, spans[i]! + spans[i + 1]! - 1];
+    const [top, bottom] = [Math.floor(first / width), Math.floor(last / width)];
+    y0 = Math.min(y0, top);
+    y1 = Math.max(y1, bottom);
+    x0 = Math.min(x0, top === bottom ? first % width : 0);
+    x1 = Math.max(x1, top === bottom ? last % width : width - 1);
+  }
+  return x1 < 0 ? null : { x: x0, y: y0, w: x1 - x0 + 1, h: y1 - y0 + 1 };
 }
 
 /** Every picture of painted art that a coloring of a kit shows, by its number there. */

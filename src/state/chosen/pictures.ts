@@ -2,7 +2,7 @@ import { type ById, byId, withId } from '@/core/ground/byId';
 import { create } from 'zustand';
 import { contentsOf, picturesOfSheet } from '@/core/kit/contents';
 import { kitOfVariant } from '@/core/kit/colorings/shown';
-import type { Cell, Kit, KitState } from '@/core/kit/kit';
+import type { Cell, Kit, KitState, Rect } from '@/core/kit/kit';
 import { paintedIn } from '@/core/kit/pixels';
 import { swatchOf } from '@/core/sheet/cells';
 import { withPainted } from '@/core/sheet/painted';
@@ -17,23 +17,47 @@ interface PicturesOfKit {
   decoded: ReadonlyMap<string, Raster>;
   /** The same together with painted art, in every coloring. */
   rasters: Pictures;
+  /** The same as it was before the last strokes, for what is not looked at while one paints: swatches, small pictures. */
+  settled: Pictures;
+  /** The texels of art that alone have changed since the rasters before; `null`: anything may have. */
+  touched: Touched | null;
   /** Addresses under which the page can show pictures. */
   urls: ById<string>;
 }
 
+/** A rectangle of an art's texels. */
+export interface Touched {
+  art: string;
+  rect: Rect;
+}
+
 /** Pictures of the open kit. */
-export const usePictures = create<PicturesOfKit>(() => ({ decoded: new Map(), rasters: new Map(), urls: byId() }));
+export const usePictures = create<PicturesOfKit>(() => ({
+  decoded: new Map(),
+  rasters: new Map(),
+  settled: new Map(),
+  touched: null,
+  urls: byId(),
+}));
 
 /** What painted art is made of, as it was drawn last. */
 let painted: KitState | null = null;
 
-/** Has painted art follow a kit; `state`: the kit itself, whichever variant is shown. */
-export function paintArt(state: KitState): void {
+/** Milliseconds without a stroke after which all else follows. */
+const settlesAfter = 250;
+let settling: ReturnType<typeof setTimeout> | undefined;
+
+/** Has painted art follow a kit; `state`: the kit itself, whichever variant is shown; `touched`: what alone has changed. */
+export function paintArt(state: KitState, touched: Touched | null = null): void {
   const isSame =
     painted?.pixels === state.pixels &&
     (!state.pixels || (painted?.kit.sheets === state.kit.sheets && painted.kit.variants === state.kit.variants));
   painted = state;
-  if (!isSame) usePictures.setState(({ decoded }) => ({ rasters: withPainted(decoded, state) }));
+  if (isSame) return;
+  clearTimeout(settling);
+  const rasters = withPainted(usePictures.getState().decoded, state);
+  usePictures.setState({ rasters, touched, ...(!touched && { settled: rasters }) });
+  if (touched) settling = setTimeout(() => usePictures.setState({ settled: usePictures.getState().rasters }), settlesAfter);
 }
 
 const underway = new Set<string>();
@@ -63,7 +87,8 @@ export function keepPicture(address: string, bytes: Uint8Array, raster: Raster):
   const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>]));
   usePictures.setState(({ decoded: before, urls }) => {
     const decoded = new Map(before).set(address, raster);
-    return { decoded, rasters: painted ? withPainted(decoded, painted) : decoded, urls: withId(urls, address, url) };
+    const rasters = painted ? withPainted(decoded, painted) : decoded;
+    return { decoded, rasters, settled: rasters, touched: null, urls: withId(urls, address, url) };
   });
 }
 
@@ -71,7 +96,8 @@ export function keepPicture(address: string, bytes: Uint8Array, raster: Raster):
 export function forgetPictures(): void {
   for (const url of Object.values(usePictures.getState().urls)) URL.revokeObjectURL(url);
   painted = null;
-  usePictures.setState({ decoded: new Map(), rasters: new Map(), urls: byId() });
+  clearTimeout(settling);
+  usePictures.setState({ decoded: new Map(), rasters: new Map(), settled: new Map(), touched: null, urls: byId() });
 }
 
 /** The files of the pictures that the kit's sheets are drawn from, and of others besides. */

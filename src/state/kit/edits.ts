@@ -10,7 +10,8 @@ import { announce } from '../told/announce';
 import { baseState, showModel, shownAs, useEditor } from './editor';
 import { prepareMeshes } from './meshes';
 import { notify } from '../told/notices';
-import { preparePictures } from '../chosen/pictures';
+import { boundsOfSpans, carryRasters } from '@/core/sheet/painted';
+import { preparePictures, type Touched } from '../chosen/pictures';
 import { showArt } from './paintedArt';
 import { usePick } from '../chosen/pickState';
 import { saving } from './saving';
@@ -42,7 +43,7 @@ function changeKit(edit: Edit | null, { joins = null }: { joins?: Edit | null })
     return follow.length ? performWith(done, group(labelOf(last), follow), last) : done;
   });
   if (!step) return null;
-  settle(step);
+  settle(step, touchedBy(state, edit, step.state));
   persistOnce();
   return step.history.edits[step.history.cursor - 1]!;
 }
@@ -104,13 +105,23 @@ function guarded<T>(make: () => T): T | null {
   }
 }
 
-function settle(step: { state: KitState; history: History }): void {
+/** The texels that an edit alone has changed, where it is about nothing else; what was drawn of the others stays. */
+function touchedBy(before: KitState, edit: Edit, { pixels }: KitState): Touched | null {
+  if (edit.kind !== 'pixels') return null;
+  const [was, is] = [before.pixels?.[edit.art], pixels?.[edit.art]];
+  if (!was || !is) return null;
+  carryRasters(was, is, edit.spans);
+  const rect = boundsOfSpans(edit.spans, is.width);
+  return rect && { art: edit.art, rect };
+}
+
+function settle(step: { state: KitState; history: History }, touched: Touched | null = null): void {
   const { modelId, variant } = useEditor.getState();
   const stays = step.state.kit.models.some((m) => m.id === modelId);
   // The disk writes while the page draws.
   saving.autosave?.changed(step);
   useEditor.setState({ history: step.history, ...shownAs(step.state, variant, modelId) });
-  showArt();
+  showArt(touched);
   if (!stays) showModel(step.state.kit.models[0]?.id ?? null);
   else if (usePick.getState().picked.length !== step.state.kit.models.find((m) => m.id === modelId)!.faces) showModel(modelId);
   void preparePictures(step.state.kit);

@@ -1,6 +1,6 @@
 import type { KitState } from '@/core/kit/kit';
 import { noDrafts, useColoring, withDrafts } from '../chosen/coloringState';
-import { paintArt } from '../chosen/pictures';
+import { paintArt, type Touched } from '../chosen/pictures';
 import { baseState, useEditor } from './editor';
 
 /** The kit itself with the colors that are tried, in the coloring that is shown. */
@@ -15,8 +15,8 @@ function tried(): KitState {
   return { ...state, kit: { ...kit, variants } };
 }
 
-/** Painted art shows the colors as they are now, or are tried. */
-export const showArt = (): void => paintArt(tried());
+/** Painted art shows the colors as they are now, or are tried. `touched`: what of it alone has changed. */
+export const showArt = (touched: Touched | null = null): void => paintArt(tried(), touched);
 
 useColoring.subscribe((now, before) => {
   if (now.drafts !== before.drafts && baseState().pixels) showArt();

@@ -156,7 +156,7 @@ export function watchThumbnails(): () => void {
   redraw();
   const stops = [
     usePictures.subscribe((now, before) => {
-      if (now.rasters === before.rasters) return;
+      if (now.settled === before.settled) return;
       drawn.clear();
       redraw();
     }),

@@ -197,11 +197,11 @@ function Invitation({ onDemo, onChoose, onFresh, busy }: { onDemo: () => void; o
         {/* eslint-disable-next-line @next/next/no-img-element */}
         <img
           src="/demo/line-up.png"
-          alt="The demo kit’s nine models, all colored but the crab pots: light tower, cottage, jetty, buoy, fog bell, crab pots, tide gauge, rocks and notice board."
+          alt="The demo kit’s ten models, all colored but the crab pots: light tower, cottage, jetty, buoy, fog bell, crab pots, tide gauge, rocks, notice board and a seal that is painted."
           className="h-auto w-full px-4 pt-6 pb-5"
         />
         <figcaption className="flex justify-between border-t border-ink bg-paper px-4 py-2 text-[12px] text-quiet">
-          <span>Brindle Skerry, the demo kit, on a texture of 32 × 16 texels. The crab pots are left for you.</span>
+          <span>Brindle Skerry, the demo kit, on a texture of 32 × 32 texels. The crab pots are left for you.</span>
           <span>Or drop .obj, .glb, .gltf, .ply, .stl or a kit archive anywhere. Nothing leaves this computer.</span>
         </figcaption>
       </figure>

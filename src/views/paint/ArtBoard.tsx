@@ -111,15 +111,26 @@ function ArtPicture({ art, w, h }: { art: ArtInHand; w: number; h: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const fill = art.cell.fill as { picture: string };
   const raster = usePictures((s) => s.rasters.get(fill.picture));
+  const owners = ownersIn(art);
+  const drawn = useRef<{ of: unknown; image: ImageData } | null>(null);
   useEffect(() => {
-    if (!raster) return;
+    const context = canvas.current?.getContext('2d');
+    if (!raster || !context) return;
     const { width, height, data } = raster;
-    const shown = new Uint8ClampedArray(data);
-    // What no face of the model shows is paper.
-    const { count } = ownersIn(art);
-    for (let t = 0; t < count.length; t++) if (!count[t]) shown.fill(255, t * 4, t * 4 + 4);
-    canvas.current?.getContext('2d')?.putImageData(new ImageData(shown, width, height), 0, 0);
-  }, [art, raster]);
+    const { touched } = usePictures.getState();
+    // After a stroke only the texels that it touched are drawn anew.
+    const isAlone = drawn.current?.of === owners && touched?.art === art.art && drawn.current.image.width === width;
+    const image = isAlone ? drawn.current!.image : new ImageData(width, height);
+    const { x, y, w, h } = isAlone ? touched!.rect : { x: 0, y: 0, w: width, h: height };
+    const [from, to] = [new Uint32Array(data.buffer, data.byteOffset, width * height), new Uint32Array(image.data.buffer)];
+    for (let row = y; row < y + h; row++)
+      // What no face of the model shows is paper.
+      for (let t = row * width + x; t < row * width + x + w; t++) to[t] = owners.count[t] ? from[t]! : 0xffffffff;
+    context.putImageData(image, 0, 0, x, y, w, h);
+    drawn.current = { of: owners, image };
+    // The raster changes with every stroke, and nothing else here.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [owners, raster]);
   return (
     <canvas
       ref={canvas}
@@ -137,20 +148,21 @@ function FaceOutlines({ art, scale }: { art: ArtInHand; scale: number }) {
   // The pick changes in place; its version tells.
   const version = usePick((s) => s.version);
   const { picked, count } = usePick.getState();
+  const { seats, loaded, cell, pixels } = art;
+  const { width, height } = pixels;
   const { plain, chosen } = useMemo(() => {
-    const { seats, loaded, cell, pixels } = art;
     const { faceStart } = loaded.mesh;
     const out = { plain: '', chosen: '' };
     for (let f = 0; f < seats.cell.length; f++) {
       if (seats.cell[f] !== cell.id || !seats.at) continue;
       let path = '';
       for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++)
-        path += `${path ? 'L' : 'M'}${(seats.at[c * 2]! * pixels.width * scale).toFixed(1)} ${(seats.at[c * 2 + 1]! * pixels.height * scale).toFixed(1)}`;
+        path += `${path ? 'L' : 'M'}${(seats.at[c * 2]! * width * scale).toFixed(1)} ${(seats.at[c * 2 + 1]! * height * scale).toFixed(1)}`;
       out[count && picked[f] ? 'chosen' : 'plain'] += `${path}Z`;
     }
     return out;
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [art, scale, picked, count, version]);
+  }, [seats, loaded, cell.id, width, height, scale, picked, count, version]);
   return (
     <>
       <path d={plain} fill="none" stroke="#111" strokeOpacity={0.55} strokeWidth={1} />
@@ -167,11 +179,12 @@ function MaskOnBoard({ art, scale }: { art: ArtInHand; scale: number }) {
   usePaint((s) => [s.where, s.over, s.isSparing].join());
   usePick((s) => s.version);
   const mask = maskOf(art);
+  const owners = ownersIn(art);
   const { width } = art.pixels;
   const { shut, border } = useMemo(() => {
     const out = { shut: '', border: '' };
     if (!mask || said) return out;
-    const { count } = ownersIn(art);
+    const { count } = owners;
     const isShut = (t: number) => mask[t] === 0 && count[t]! > 0;
     for (let t = 0; t < mask.length; t++) {
       if (!isShut(t)) continue;
@@ -192,7 +205,7 @@ function MaskOnBoard({ art, scale }: { art: ArtInHand; scale: number }) {
       t = y * width + end - 1;
     }
     return out;
-  }, [mask, said, art, scale, width]);
+  }, [mask, said, owners, scale, width]);
   return (
     <>
       <defs>

@@ -103,7 +103,7 @@ export function BrushPhrase() {
               ['darker', 'one step darker', 'along the ramp of what is there, once a stroke'],
               ['noise', 'noise', 'steps at random around the color, the same wherever a stroke repeats'],
               ['checker', 'a checker', 'the color and its next step, which together feign a third'],
-              ['nothing', 'nothing', 'cut away: one sees through'],
+              ['nothing', 'nothing', 'cut away: masked in glTF, a hole; grey where a game does not heed that'],
             ]}
             onChange={(to) => usePaint.setState({ sets: to })}
           />

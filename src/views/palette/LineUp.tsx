@@ -31,7 +31,7 @@ export function LineUp() {
   const meshes = useEditor((s) => s.meshes);
   const drafts = useColoring((s) => s.drafts);
   const urls = usePictures((s) => s.urls);
-  const rasters = usePictures((s) => s.rasters);
+  const rasters = usePictures((s) => s.settled);
   const [size, setSize] = useState<'fill' | 'play'>('fill');
   const [height, setHeight] = useState(220);
   const [sky, setSky] = useState('#b9cbd6');

@@ -23,7 +23,7 @@ export function SheetPicture({
   className?: string;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const rasters = usePictures((s) => s.rasters);
+  const rasters = usePictures((s) => s.settled);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context) return;

@@ -9,7 +9,7 @@ import { usePictures } from '@/state/chosen/pictures';
 /** How a fill is drawn as a swatch: its color, its gradient, or its picture. */
 export function useFillStyle(): (fill: Fill) => CSSProperties {
   const urls = usePictures((s) => s.urls);
-  const rasters = usePictures((s) => s.rasters);
+  const rasters = usePictures((s) => s.settled);
   return useMemo(() => (fill) => fillStyle(fill, urls, rasters), [urls, rasters]);
 }
 

@@ -13,7 +13,7 @@ export function TallyLine() {
   const meshes = useEditor((s) => s.meshes);
   const sheetBytes = useThumbnails((s) => s.sheetBytes);
   const { as, meshes: way, nodes } = useHandOff();
-  const pictures = usePictures((s) => s.rasters);
+  const pictures = usePictures((s) => s.settled);
   const isWaiting = useEditor(isCounting);
   // While meshes come one after another it is counted once, and again when all are there.
   // eslint-disable-next-line react-hooks/exhaustive-deps

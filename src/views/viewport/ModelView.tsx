@@ -10,11 +10,12 @@ import { followStates } from './modelStates';
 /** The model in its colors, with what is picked and pointed at. Follows the state without rendering React again. */
 export function ModelView({ loaded, modelId }: { loaded: LoadedMesh; modelId: string }) {
   const invalidate = useThree((s) => s.invalidate);
+  const gl = useThree((s) => s.gl);
   const parts = useMemo(() => modelParts(loaded), [loaded]);
   useEffect(() => {
-    const stops = [followColors(parts, loaded, modelId, invalidate), followStates(parts, loaded, modelId, invalidate)];
+    const stops = [followColors(gl, parts, loaded, modelId, invalidate), followStates(parts, loaded, modelId, invalidate)];
     return () => stops.forEach((stop) => stop());
-  }, [parts, loaded, modelId, invalidate]);
+  }, [gl, parts, loaded, modelId, invalidate]);
   useEffect(() => () => disposeParts(parts), [parts]);
 
   useFrame(({ viewport, camera, size }) => beforeFrame(parts, viewport.dpr, camera, size.height));

@@ -1,9 +1,9 @@
-import { BufferAttribute, type DataArrayTexture, type Vector2 } from 'three';
+import { BufferAttribute, type DataArrayTexture, type Vector2, type WebGLRenderer } from 'three';
 import { isTextured } from '@/core/kit/kit';
 import { mipAtlas } from '@/core/judging/proof/mips';
 import { hasTexturedFaces, texturedCells } from '@/core/faces/seat/colorsOfFaces';
 import { rasterSheet } from '@/core/sheet/raster';
-import { useColoring, withDrafts } from '@/state/chosen/coloringState';
+import { noDrafts, useColoring, withDrafts } from '@/state/chosen/coloringState';
 import { useLaying } from '@/state/laying/laying';
 import { useEditor } from '@/state/kit/editor';
 import { useSampling } from '@/state/proof/sampling';
@@ -14,9 +14,16 @@ import { cellColorTexture, sheetTexture, updateTexels } from './faceTextures';
 import { mostSheets, samplingNumber } from './modelMaterial';
 import type { ModelParts } from './modelParts';
 import { sheetUvs } from './sheetUvs';
+import { drawTouched } from './touchedTexels';
 
 /** Keeps the colors of a drawn model at those of its seats and sheets, with what is tried. Returns how to stop. */
-export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: string, invalidate: () => void): () => void {
+export function followColors(
+  gl: WebGLRenderer,
+  parts: ModelParts,
+  loaded: LoadedMesh,
+  modelId: string,
+  invalidate: () => void,
+): () => void {
   const { material, textures } = parts;
   let { colors } = parts;
   const isSampled = () => useSampling.getState().by !== 'none';
@@ -96,7 +103,13 @@ export function followColors(parts: ModelParts, loaded: LoadedMesh, modelId: str
     useLaying.subscribe((now, before) => {
       if (now.preview !== before.preview) seats();
     }),
-    usePictures.subscribe(table),
+    usePictures.subscribe((now, before) => {
+      if (now.rasters === before.rasters) return;
+      const { kit } = useEditor.getState().state;
+      const isAlone = now.touched && !isSampled() && useColoring.getState().drafts === noDrafts;
+      if (isAlone && drawTouched(gl, sheets, kit.sheets, now.rasters, now.touched!)) invalidate();
+      else table();
+    }),
     useSampling.subscribe((now, before) => {
       sampling();
       if ((now.by === 'none') !== (before.by === 'none')) table();

@@ -23,6 +23,16 @@ export function texelsUnder(
   return isUnder;
 }
 
+/** The texels of an art whose middle lies under a face that sits on it. */
+export function texelsOfFace(mesh: Pick<PolyMesh, 'faceStart'>, { at }: Pick<Seats, 'at'>, size: Size, face: number): number[] {
+  const out: number[] = [];
+  if (at)
+    eachRun(mesh, at, size, face, (from, to) => {
+      for (let t = from; t < to; t++) out.push(t);
+    });
+  return out;
+}
+
 /** Of each texel of an art the first face under which its middle lies, -1 none, and how many there are (up to 255). */
 export function ownersOfTexels(
   mesh: Pick<PolyMesh, 'faceStart'>,

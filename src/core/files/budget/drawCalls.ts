@@ -6,7 +6,7 @@ import { isDoubleSided } from '../../kit/sides';
 import { type Kit, type Model, type Patches, type Seats } from '../../kit/kit';
 import { kitOfVariant } from '../../kit/colorings/shown';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
-import { seeThroughCells } from '../../sheet/opacity';
+import { cutOutCells, seeThroughCells } from '../../sheet/opacity';
 import type { Pictures } from '../../ground/pictures/raster';
 import { leavingSlots } from '../../faces/regions/slots';
 
@@ -40,11 +40,12 @@ const places = 65536;
 /** Materials of one model that are told apart at most. */
 const mostMaterials = 1 << 20;
 
-/** For each cell its sheet, counted by twos, and one more where it is see-through; -1 for others. */
+/** For each cell its sheet, counted by threes, one more where it is see-through, two where texels of it are cut away; -1 for others. */
 function sheetNumbers(kit: Kit, as: LeaveOptions['as'], pictures: Pictures | undefined): Int32Array {
   const numbers = new Int32Array(65536).fill(-1);
-  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (numbers[cell.id] = as === 'colors' ? 0 : s * 2)));
+  kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => (numbers[cell.id] = as === 'colors' ? 0 : s * 3)));
   for (const cell of seeThroughCells(kit, pictures)) numbers[cell]!++;
+  if (as === 'texture') for (const cell of cutOutCells(kit, pictures)) numbers[cell]!++;
   return numbers;
 }
 
@@ -94,7 +95,7 @@ function drawFinder(kit: Kit, { pictures, patches, ...options }: DrawOptions) {
   const apart = variants === 'inside' && as !== 'colors' ? partFinder(kit, as, patches, pictures, sheetOf) : null;
   return (model: Model, { cell, region }: Seats, mesh: PolyMesh | undefined, allColored = false): Set<number> => {
     const group = as === 'slots' ? slotNumbers(kit, model, { cell, region }) : sheetOf;
-    const own = as === 'texture' ? kit.sheets.findIndex((s) => s.id === model.sheet) * 2 : 0;
+    const own = as === 'texture' ? kit.sheets.findIndex((s) => s.id === model.sheet) * 3 : 0;
     // What a face without color counts as: a slot that there is already, or the model's sheet.
     const bare = !allColored ? -1 : as === 'slots' ? Math.max(0, ...Array.from(new Set(cell), (c) => group[c]!)) : own;
     const { primitives, facePrimitive } = (model.source.format === 'gltf' && model.source.files.length > 0 && mesh?.source) || {};

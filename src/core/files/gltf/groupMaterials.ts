@@ -38,9 +38,9 @@ export class GroupMaterials {
 
   /** `variant`: the one in which the group leaves so, which names what has the default's colors; `texCoord`: the UV set that it reads. */
   readonly of = (group: FaceGroup, { variant, texCoord = 0 }: { variant?: string; texCoord?: number } = {}): Material => {
-    const { flat, sheet, colors, seeThrough, doubleSided } = group;
+    const { flat, sheet, colors, seeThrough, isCut, doubleSided } = group;
     // Models with one number and name for one color share the material.
-    const key = [flat ? JSON.stringify(flat) : colors ? '' : looksOfSheet(sheet!), seeThrough, doubleSided, texCoord].join(' ');
+    const key = [flat ? JSON.stringify(flat) : colors ? '' : looksOfSheet(sheet!), seeThrough, isCut, doubleSided, texCoord].join(' ');
     let material = this.made.get(key);
     if (!material) {
       material = flat
@@ -59,7 +59,8 @@ export class GroupMaterials {
       ])
         info?.setTexCoord(texCoord);
       // Opacity only counts where the material asks for it.
-      if (seeThrough) material.setAlphaMode('BLEND');
+      if (isCut) material.setAlphaMode('MASK').setAlphaCutoff(0.5);
+      else if (seeThrough) material.setAlphaMode('BLEND');
       if (this.options.unlit) material.setExtension('KHR_materials_unlit', this.document.createExtension(KHRMaterialsUnlit).createUnlit());
       this.made.set(key, material);
     }
@@ -130,8 +131,13 @@ export class GroupMaterials {
   }
 }
 
-function named(name: string, { seeThrough, doubleSided }: FaceGroup, variant?: string): string {
-  return [name, ...(variant ? [variant] : []), ...(seeThrough ? ['see-through'] : []), ...(doubleSided ? ['both sides'] : [])].join(', ');
+function named(name: string, { seeThrough, isCut, doubleSided }: FaceGroup, variant?: string): string {
+  return [
+    name,
+    ...(variant ? [variant] : []),
+    ...(isCut ? ['cut out'] : seeThrough ? ['see-through'] : []),
+    ...(doubleSided ? ['both sides'] : []),
+  ].join(', ');
 }
 
 function finishFlat(material: Material, { roughness, metalness, glow }: Finish): void {

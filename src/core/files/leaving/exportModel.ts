@@ -2,7 +2,7 @@ import type { ById } from '../../ground/byId';
 import type { Rgb } from '../../ground/color/oklab';
 import { findCell, type Finish, type Kit, type Model, type SeatPatch, type Seats, type Sheet } from '../../kit/kit';
 import { finishOf } from '../../sheet/finish';
-import { opacityOf, seeThroughCells } from '../../sheet/opacity';
+import { cutOutCells, opacityOf, seeThroughCells } from '../../sheet/opacity';
 import { meanColor } from '../../sheet/raster';
 import type { Pictures } from '../../ground/pictures/raster';
 import { leavingSlots } from '../../faces/regions/slots';
@@ -74,6 +74,8 @@ export interface FaceGroup {
    * others stay opaque.
    */
   seeThrough: boolean;
+  /** Texels are all there or not at all: the material masks instead of blending. */
+  isCut?: true;
   /** Seen from behind, too. */
   doubleSided: boolean;
   /** The group leaves with these colors of corners instead of its sheet: sRGB and alpha, 4 for each of the mesh. */
@@ -90,6 +92,8 @@ export function groupFaces(
   const sheetOf = new Map<number, number>();
   kit.sheets.forEach((sheet, s) => sheet.cells.forEach((cell) => sheetOf.set(cell.id, s)));
   const clear = seeThroughCells(kit, rasters);
+  // Colors of corners know no texels: what is cut away is blended there.
+  const cut = as === 'texture' ? cutOutCells(kit, rasters) : new Set<number>();
   const sided = mesh.slots.map((_, slot) => isDoubleSided(model, mesh, slot));
   const sheets = new Map<number, number[]>();
   const slots: number[][] = mesh.slots.map(() => []);
@@ -102,7 +106,7 @@ export function groupFaces(
     if (s === undefined) slots[mesh.faceSlot[f]!]!.push(f);
     else if (as === 'slots') colored.push(f);
     else {
-      const key = (as === 'colors' ? 0 : s) * 4 + (clear.has(cell) ? 2 : 0) + (sided[mesh.faceSlot[f]!] ? 1 : 0);
+      const key = (as === 'colors' ? 0 : s) * 8 + (cut.has(cell) ? 4 : clear.has(cell) ? 2 : 0) + (sided[mesh.faceSlot[f]!] ? 1 : 0);
       const list = sheets.get(key);
       if (list) list.push(f);
       else sheets.set(key, [f]);
@@ -112,10 +116,11 @@ export function groupFaces(
   const onSheets = [...sheets]
     .sort(([a], [b]) => a - b)
     .map(([key, list]): FaceGroup => ({
-      sheet: kit.sheets[key >> 2]!,
+      sheet: kit.sheets[key >> 3]!,
       slot: -1,
       faces: Uint32Array.from(list),
-      seeThrough: (key & 2) > 0,
+      seeThrough: (key & 6) > 0,
+      ...((key & 4) > 0 && { isCut: true as const }),
       doubleSided: (key & 1) > 0,
       ...(colors && { colors }),
     }));

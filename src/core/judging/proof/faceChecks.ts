@@ -8,7 +8,9 @@ import { adjacencyOf } from '../../shapes/mesh/adjacency';
 import { facesWhere } from '../../shapes/mesh/facesWhere';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
 import { findSymmetry } from '../../shapes/pick/symmetry';
-import type { Check, Finding, ProofModel, ProofSettings } from './finding';
+import { texelsOfFace } from '../../faces/seat/texelsOnFaces';
+import { cutOutCells } from '../../sheet/opacity';
+import type { Check, Finding, ProofInput, ProofModel, ProofSettings } from './finding';
 
 /** A model of which so many faces have a mirrored twin is meant to be colored alike on both sides. */
 const mirrored = 0.6;
@@ -43,7 +45,28 @@ export const faceChecks = {
     good: 'regions',
     see: 'color',
   },
+  'cut-away': {
+    inModel: (input, own) => [{ faces: facesCutInto(input, own) }],
+    say: (f) => `${count(f.count, 'face')} with texels that are cut away`,
+    why: 'glTF says that the material masks: a hole, where a game heeds it, else the grey that lies there. Colors of vertices and flat materials know no texels: there the face is dimmed as a whole.',
+    good: 'no texel cut away',
+    see: 'paint',
+  },
 } satisfies Record<string, Check>;
+
+/** Faces on art of which a texel is cut away that they show. */
+function facesCutInto({ kit, pictures }: ProofInput, { mesh, seats }: ProofModel): Uint32Array {
+  const cut = cutOutCells(kit, pictures);
+  const rasters = new Map(
+    kit.sheets.flatMap((s) =>
+      s.cells.flatMap((c) => (cut.has(c.id) && c.fill.kind === 'art' ? [[c.id, pictures.get(c.fill.picture)!] as const] : [])),
+    ),
+  );
+  return facesWhere(seats.cell.length, (f) => {
+    const raster = rasters.get(seats.cell[f]!);
+    return raster !== undefined && texelsOfFace(mesh, seats, raster, f).some((t) => raster.data[t * 4 + 3] === 0);
+  });
+}
 
 /** Uncolored faces whose mirrored twin has a color. */
 function twinsOfColored({ mesh, seats: { cell } }: ProofModel, bare: Uint32Array): Uint32Array {

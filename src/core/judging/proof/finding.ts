@@ -72,7 +72,7 @@ export interface Check {
   good: string;
   repair?: Repair;
   /** The view in which it is seen to, where no one step repairs it. */
-  see?: 'gather' | 'palette' | 'islands' | 'color' | 'hand-off';
+  see?: 'gather' | 'palette' | 'islands' | 'color' | 'paint' | 'hand-off';
 }
 
 /** What is done about a finding in one step. */

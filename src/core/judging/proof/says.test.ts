@@ -7,6 +7,7 @@ const said: [check: string, detail: string, two: string, one: string][] = [
   ['uncolored', '', '2 faces not yet colored', '1 face not yet colored'],
   ['half-colored', '', '2 faces without the color of their mirrored twin', '1 face without the color of their mirrored twin'],
   ['region-without-color', 'lid', '2 faces of the region lid without a color', '1 face of the region lid without a color'],
+  ['cut-away', '', '2 faces with texels that are cut away', '1 face with texels that are cut away'],
   ['leftover', '9', '2 faces still of a color that 9 others gave up', '1 face still of a color that 9 others gave up'],
   ['near-border', '', '2 faces too near to the border of their art', '1 face too near to the border of their art'],
   ['shared-texels', '', '2 faces of islands that share texels', '1 face of islands that share texels'],

@@ -6,7 +6,7 @@ import { usesInAll, weightOf } from '../../kit/colorings/usesOfCells';
 import type { Edit } from '../../kit/edit/edit';
 import { findSheet, type KitState, type Sheet } from '../../kit/kit';
 import { mergeColors, spareColors } from '../../sheet/mergeColors';
-import { seeThroughCells } from '../../sheet/opacity';
+import { cutOutCells, seeThroughCells } from '../../sheet/opacity';
 import { rasterSheet } from '../../sheet/raster';
 import { planRelay, relaySheet } from '../../sheet/relay';
 import { judgePalette } from '../judge/judgePalette';
@@ -69,7 +69,8 @@ export const sheetChecks = {
   'see-through': {
     inSheet: (input, sheet) => {
       const through = seeThroughCells(input.kit, input.pictures);
-      return [{ cells: sheet.cells.flatMap((c) => (through.has(c.id) && isUsed(input, sheet)(c.id) ? [c.id] : [])) }];
+      const cut = cutOutCells(input.kit, input.pictures);
+      return [{ cells: sheet.cells.flatMap((c) => (through.has(c.id) && !cut.has(c.id) && isUsed(input, sheet)(c.id) ? [c.id] : [])) }];
     },
     say: (f) => `${count(f.count, 'color')} that light goes through`,
     why: 'Faces on it leave as a second material, and are drawn after all others.',
