@@ -47,6 +47,7 @@ test('texels are set on the art by keys and pointer, on the model by a drag, and
   const box = (await model(page).boundingBox())!;
   const at = (x: number, y: number): [number, number] => [box.x + box.width * x, box.y + box.height * y];
   await page.mouse.move(...at(0.12, 0.45));
+  await expect(told(page).getByText(/^row 2, place 6: slate/)).toBeVisible();
   await expect(page.getByText('shown at one place')).toBeVisible();
   await page.mouse.down();
   await page.mouse.move(...at(0.28, 0.45), { steps: 6 });
@@ -124,6 +125,55 @@ test('the picture of a model is looked at in four ways, one is taken and painted
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('heading', { name: 'wall came with a picture' })).toBeVisible();
   await expect(tally(page)).toContainText('1 uncolored');
+});
+
+test('a finger paints on the model and on the art, two fingers turn, and masks and a mirror hold', async ({ page }) => {
+  await paintableBoxes(page);
+  await page.getByRole('button', { name: /^rust, \d/ }).click();
+  const touch = await page.context().newCDPSession(page);
+  /** Fingers come down at the first places, move through the others, and are lifted. */
+  const fingers = async (...way: [number, number][][]) => {
+    const points = (at: [number, number][]) => at.map(([x, y], id) => ({ x, y, id }));
+    await touch.send('Emulation.setTouchEmulationEnabled', { enabled: true, maxTouchPoints: 2 });
+    for (const [i, at] of way.entries())
+      await touch.send('Input.dispatchTouchEvent', { type: i ? 'touchMove' : 'touchStart', touchPoints: points(at) });
+    await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+    await touch.send('Emulation.setTouchEmulationEnabled', { enabled: false });
+  };
+  await pointAway(page);
+  const slate = await colorOfModel(page);
+  const box = (await model(page).boundingBox())!;
+  const on = (x: number, y: number): [number, number] => [box.x + box.width * x, box.y + box.height * y];
+  await fingers(...[0.12, 0.15, 0.19, 0.24, 0.28].map((x) => [on(x, 0.45)]));
+  await expect.poll(() => colorOfModel(page)).toBe(starterRust);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await pointAway(page);
+  await expect.poll(() => colorOfModel(page)).toBe(slate);
+
+  // Two fingers turn the view, and set nothing.
+  const before = await page.screenshot({ clip: box });
+  await fingers(...[0.45, 0.5, 0.55, 0.6].map((y) => [on(0.15, y), on(0.25, y)]));
+  await expect.poll(async () => (await page.screenshot({ clip: box })).equals(before)).toBe(false);
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled();
+
+  // On the art: nothing is set where only another color is meant.
+  const art = (await board(page).boundingBox())!;
+  const tap = () => fingers([[art.x + art.width / 2, art.y + art.height / 2]]);
+  await phrase(page)
+    .getByRole('button', { name: /^Over which colors/ })
+    .click();
+  await page.getByRole('menuitemcheckbox', { name: 'slate' }).click();
+  await page.getByRole('menuitemradio', { name: /^never over/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(phrase(page)).toContainText(/sparing\s*slate/);
+  await tap();
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled();
+  await phrase(page)
+    .getByRole('button', { name: /^Over which colors/ })
+    .click();
+  await page.getByRole('menuitemradio', { name: 'any color' }).click();
+  await tap();
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeDisabled();
 });
 
 const model = (page: Page) => page.getByRole('region', { name: 'Model', exact: true });

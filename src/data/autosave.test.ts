@@ -6,7 +6,10 @@ import { group, type Edit } from '@/core/kit/edit/edit';
 import { canRedo, canUndo, perform, redo, undo, type Step } from '@/core/kit/edit/history';
 import { type KitState } from '@/core/kit/kit';
 import { newColor } from '@/core/sheet/newColor';
-import { addVariant } from '@/core/faces/variants/variantEdits';
+import { paintInVariant } from '@/core/faces/variants/paintInVariant';
+import { addVariant, freeVariantName } from '@/core/faces/variants/variantEdits';
+import { stateOfVariant } from '@/core/kit/colorings/shown';
+import { pixelsOf } from '@/core/kit/pixels';
 import { spansOf } from '@/core/kit/edit/seatFaces';
 import { colorFace, fullKit, furArt, plain, someKit } from '@tests/savedKits';
 import { Autosave, autosaveBounds, type SaveStatus } from './autosave';
@@ -182,17 +185,20 @@ describe('a kit that another tab has taken over', () => {
 
 it('stays equal to what is in memory, whatever is done, undone and opened again', async () => {
   const random = randomFrom(7);
-  let s = await session(someKit());
+  let s = await session(fullKit());
   for (let reload = 0; reload < Number(process.env.RELOADS ?? 25); reload++) {
     const acts = 1 + random(2 * 33);
     for (let i = 0; i < acts; i++) {
-      const kind = random(12);
+      const kind = random(16);
       if (kind < 2) s.undo();
       else if (kind < 3) s.redo();
       else if (kind < 4) s.do(({ state }) => rename(state, `Kit ${random(99)}`));
       else if (kind < 5) s.do(({ state }) => newColor(state, { sheet: state.kit.sheets[0]!.id, color: '#334455', role: `tar ${i}` }).edit);
       else if (kind < 10) s.do((step) => group('Color', [colorOther(step, random(6), 1 + random(12))]));
-      else s.do(({ state }) => (state.kit.variants.length ? sayOfFace(state, random(6)) : addVariant(state, { name: `Gale ${i}` }).edit));
+      else if (kind < 12)
+        s.do(({ state }) => (random(9) ? sayOfFace(state, random(6)) : addVariant(state, { name: freeVariantName(state.kit, 'Gale'), copyOf: 'vFresh' }).edit)); // prettier-ignore
+      // Strokes, of the default and of a variant alone.
+      else s.do(({ state }) => stroke(state, kind < 14 ? null : 'vFresh', random(6), 1 + random(9)));
       // Some are written one by one, others while more are coming.
       if (random(3) === 0) await s.flush();
     }
@@ -204,6 +210,16 @@ it('stays equal to what is in memory, whatever is done, undone and opened again'
   let back: Step = s.step;
   while (canUndo(back.history)) back = undo(back);
 });
+
+/** A texel, and the one after it, become a cell that the first of them does not show. */
+function stroke(state: KitState, variant: string | null, texel: number, cell: number): Edit {
+  const shown = stateOfVariant(state, variant);
+  const fur = shown.kit.sheets[0]!.cells.find((c) => c.role === 'fur')!;
+  const art = pixelsOf((fur.fill as { picture: string }).picture);
+  const { cells } = shown.pixels![art]!;
+  const edit = { kind: 'pixels' as const, art, spans: spansOf(cells, Uint32Array.of(texel, Math.min(5, texel + 1)), cells[texel] === cell ? 0 : cell) }; // prettier-ignore
+  return variant ? paintInVariant(state, variant, fur.id, edit)! : edit;
+}
 
 const rename = (state: KitState, name: string): Edit => ({ kind: 'set', of: 'kit', before: { name: state.kit.name }, after: { name } });
 const sayOfFace = (state: KitState, face: number): Edit => {

@@ -12,6 +12,7 @@ import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { openReducing } from '@/state/paint/reducing';
 import { arrows } from '@/ui/arrows';
 import { useSize } from '@/ui/useSize';
+import { touchPainting } from './touching';
 
 /** The art of the model in view, enlarged: painted by pointer, and by keys with a texel cursor. */
 export function ArtBoard() {
@@ -39,12 +40,32 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
   const [w, h] = [width * scale, height * scale];
   const surface = useRef<HTMLDivElement>(null);
   const stroke = useRef<Stroke | null>(null);
-  const texelAt = (e: PointerEvent): Texel | null => {
+  const texelAt = (e: { clientX: number; clientY: number }): Texel | null => {
     const box = surface.current!.getBoundingClientRect();
     const [x, y] = [Math.floor((e.clientX - box.left) / scale), Math.floor((e.clientY - box.top) / scale)];
     return x >= 0 && y >= 0 && x < width && y < height ? [x, y] : null;
   };
+  const touching = useRef<ReturnType<typeof touchPainting<PointerEvent['nativeEvent']>> | null>(null);
+  const fingers = () =>
+    (touching.current ??= touchPainting({
+      begin: (e) => {
+        const at = texelAt(e);
+        stroke.current = at && Stroke.begin(at);
+      },
+      move: (e) => {
+        const at = texelAt(e);
+        if (at) stroke.current?.moveTo(at);
+      },
+      end: (e) => lift(texelAt(e)),
+      leave: () => lift(null),
+    }));
+  const lift = (at: Texel | null) => {
+    stroke.current?.end(at);
+    stroke.current = null;
+    pointAtTexel(null);
+  };
   const onDown = (e: PointerEvent) => {
+    if (fingers().down(e.nativeEvent)) return;
     const at = texelAt(e);
     if (e.button !== 0 || !at) return;
     if (e.altKey) return takeColorAt(at);
@@ -52,12 +73,14 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
     stroke.current = Stroke.begin(at, { isLine: e.shiftKey });
   };
   const onMove = (e: PointerEvent) => {
+    if (fingers().move(e.nativeEvent)) return;
     const at = texelAt(e);
     if (stroke.current && at) stroke.current.moveTo(at);
     else if (!stroke.current && at && e.shiftKey) pointAlongLine(at);
     else if (!stroke.current) pointAtTexel(at);
   };
   const onUp = (e: PointerEvent) => {
+    if (fingers().up(e.nativeEvent)) return;
     stroke.current?.end(texelAt(e));
     stroke.current = null;
   };

@@ -6,6 +6,7 @@ import {
   MathUtils,
   MOUSE,
   Spherical,
+  TOUCH,
   Vector3,
   type OrthographicCamera as Orthographic,
   type PerspectiveCamera as Perspective,
@@ -24,6 +25,9 @@ const fov = 32;
 /** Pixels at the top and at the bottom that bars stand in; where ways are compared, nothing does. */
 const [strip, noBars] = [58, 12];
 const turning = { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.DOLLY, RIGHT: MOUSE.PAN };
+/** One finger turns, two pan and zoom; where a finger paints, two turn and zoom. */
+const fingers = { ONE: TOUCH.ROTATE, TWO: TOUCH.DOLLY_PAN };
+const brushing = { TWO: TOUCH.DOLLY_ROTATE };
 const taking = { MIDDLE: MOUSE.ROTATE, RIGHT: MOUSE.PAN };
 
 /** Where the eye is: one place for both kinds of camera, so that changing between them keeps the view. */
@@ -64,6 +68,7 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
   const perspective = useView(hasPerspective);
   const drag = usePhrase((s) => s.drag);
   const isPainting = usePaint((s) => s.isOverModel);
+  const hasBrush = usePaint((s) => s.isOpen);
   const { size, invalidate } = useThree();
   const camera = useThree((s) => s.camera as Perspective | Orthographic);
   const eye = useRef<Eye | null>(null);
@@ -177,6 +182,7 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
         screenSpacePanning
         // Where a drag takes faces or sets texels, the middle button turns.
         mouseButtons={drag === 'turn' && !isPainting ? turning : taking}
+        touches={hasBrush ? brushing : fingers}
       />
     </>
   );

@@ -8,6 +8,7 @@ import { pointAlongLine, pointAtTexel, Stroke, takeColorAt } from '@/state/paint
 import { prepareMirror, type Texel } from '@/state/paint/reach';
 import { castRay, type PointerRay } from '@/state/pick/pointing';
 import { listen } from '@/ui/listen';
+import { touchPainting } from '@/views/paint/touching';
 import type { LoadedMesh } from '@/workers/residents';
 import { rayUnderPointer } from './rayUnderPointer';
 
@@ -59,11 +60,29 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
         isCasting = false;
       }
     };
+    /** A finger does not hover: what lies under it is looked up when it begins. */
+    const beginUnderFinger = async ({ clientX, clientY }: PointerEvent) => {
+      isOver = true;
+      before = [clientX, clientY];
+      under = await texelUnder(rayUnder(clientX, clientY)).catch(() => null);
+      stroke = under && isOver ? Stroke.begin(under) : null;
+      if (stroke) usePaint.setState({ isOverModel: true });
+    };
+    const fingers = touchPainting<PointerEvent>({
+      begin: (e) => (begun = beginUnderFinger(e)),
+      move: (e) => void begun.then(() => stroke && draw(e)),
+      end: () => void begun.then(onUp).then(onLeave),
+      leave: () => void begun.then(onUp).then(onLeave),
+    });
+    let begun: Promise<void> = Promise.resolve();
     const onMove = (e: PointerEvent) => {
+      if (fingers.move(e)) return;
       isOver = true;
       isLine = e.shiftKey;
       if (e.buttons && !stroke) return;
-      const { clientX, clientY } = e;
+      draw(e);
+    };
+    const draw = ({ clientX, clientY }: PointerEvent) => {
       const [x, y] = (stroke && before) ?? [clientX, clientY];
       const steps = Math.min(mostSteps, Math.max(1, Math.ceil(Math.hypot(clientX - x, clientY - y) / apart)));
       before = [clientX, clientY];
@@ -75,6 +94,7 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       );
     };
     const onDown = (e: PointerEvent) => {
+      if (fingers.down(e)) return;
       if (e.button !== 0 || !under) return;
       if (e.altKey) return takeColorAt(under);
       surface.setPointerCapture(e.pointerId);
@@ -95,6 +115,9 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       stroke = null;
       if (!isOver) onLeave();
     };
+    const onLift = (e: PointerEvent) => {
+      if (!fingers.up(e)) void onUp();
+    };
     const onLeave = () => {
       isOver = false;
       if (stroke) return;
@@ -102,11 +125,12 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       pointAtTexel(null);
       usePaint.setState({ isOverModel: false });
     };
-    const stop = listen(surface, { pointermove: onMove, pointerdown: onDown, pointerup: () => void onUp(), pointercancel: () => void onUp(), pointerleave: onLeave, contextmenu: (e: Event) => e.preventDefault() }); // prettier-ignore
+    const stop = listen(surface, { pointermove: onMove, pointerdown: onDown, pointerup: onLift, pointercancel: onLift, pointerleave: (e: PointerEvent) => e.pointerType !== 'touch' && onLeave(), contextmenu: (e: Event) => e.preventDefault() }); // prettier-ignore
     const stopKeys = listen(window, { keydown: onKey, keyup: onKey });
     return () => {
       stop();
       stopKeys();
+      fingers.stop();
       void onUp();
       onLeave();
     };
