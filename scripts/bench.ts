@@ -36,6 +36,7 @@ import { sampleColors, drawColors } from '@/core/sheet/picture/drawColors';
 import { recognise } from '@/core/sheet/picture/readBlocks';
 import type { Raster } from '@/core/ground/pictures/raster';
 import { picksToTime } from './benchPicks';
+import { benchPaint, benchReduce } from './benchPaint';
 import { benchProof } from './benchProof';
 import { benchOpening } from './benchOpening';
 import { benchStage } from './benchStage';
@@ -261,7 +262,9 @@ rows.push([
   '',
 ]);
 
-rows.push(...benchVariants(mesh, time));
+rows.push(...benchVariants(mesh, time), ...benchPaint(time));
+const reduction = benchReduce(photoLike(512, 512), time);
+rows.push(...reduction.rows);
 console.log('| what | ours, ms | baseline | its ms | times as fast | goal |\n|---|---|---|---|---|---|');
 for (const [what, ours, baseline, theirs, goal] of rows)
   console.log(`| ${what} | ${ours.toFixed(2)} | ${baseline} | ${theirs.toFixed(1)} | **${(theirs / ours).toFixed(1)}** | ${goal} |`);
@@ -273,6 +276,7 @@ console.log(
       .map(([name, e]) => `${name} ${e.toFixed(4)}`)
       .join(', '),
 );
+console.log(`Mean OKLab error of pictures in few colors; ${reduction.errors.join('; ')}`);
 const hiddenFigures = benchHidden();
 console.log(
   `\nNever-seen faces of ${hiddenFigures.triangles} triangles, ${hiddenFigures.hidden} faces hidden: ${(hiddenFigures.ours / 1000).toFixed(1)} s, ${(hiddenFigures.before / hiddenFigures.ours).toFixed(1)} times as fast as rays alone (${(hiddenFigures.before / 1000).toFixed(0)} s).`,

@@ -5,7 +5,7 @@ import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { partOf } from '@/core/shapes/pick/scopes';
 import type { Symmetry } from '@/core/shapes/pick/symmetry';
 import { dabsAlong, rectangleBetween } from '@/core/sheet/paint/dabs';
-import { texelsShowing, touchingTexels } from '@/core/sheet/paint/fills';
+import { texelsShowing, touchingTexels, where } from '@/core/sheet/paint/fills';
 import { usePaint } from '../chosen/paint';
 import { usePhrase } from '../chosen/phrase';
 import { pickedFaces, usePick } from '../chosen/pickState';
@@ -97,22 +97,32 @@ function linksOf({ loaded, seats, cell, pixels: { width, height } }: ArtInHand):
   return of;
 }
 
+/** More texels than these are marked on the whole art, and collected from there. */
+const fewTexels = 5000;
+
 /** All texels that a press from one place to another sets, at every place where it does, ascending. */
 export function texelsBetween(art: ArtInHand, from: Texel, to: Texel): Uint32Array {
   const { form, size, shape } = usePaint.getState();
   const { pixels, loaded, seats, cell } = art;
   const mask = maskOf(art);
   const [starts, ends] = [placesOf(art, from), placesOf(art, to)];
-  const found = new Set<number>();
-  ends.forEach((end, i) => {
+  const lists = ends.map((end, i) => {
     const start = starts[i] ?? end;
     // Across a seam of the mirrored half the straight way is no way on the model.
     const isFar = i > 0 && Math.hypot(end[0] - start[0], end[1] - start[1]) > 2 * Math.hypot(to[0] - from[0], to[1] - from[1]) + 2;
-    for (const t of textured(isFar ? end : start, end)) if (!mask || mask[t]) found.add(t);
+    return textured(isFar ? end : start, end);
   });
-  return Uint32Array.from(found).sort();
+  const [first] = lists;
+  if (lists.length < 2 && !mask) return first ?? new Uint32Array(0);
+  if (lists.every((list) => list.length < fewTexels)) {
+    const found = new Set(lists.flatMap((list) => [...list]).filter((t) => !mask || mask[t]));
+    return Uint32Array.from(found).sort();
+  }
+  const isIn = new Uint8Array(pixels.cells.length);
+  for (const list of lists) for (const t of list) if (!mask || mask[t]) isIn[t] = 1;
+  return where(isIn);
 
-  function textured(a: Texel, b: Texel): Iterable<number> {
+  function textured(a: Texel, b: Texel): Uint32Array {
     const at = b[1] * pixels.width + b[0];
     if (form === 'rectangle') return rectangleBetween(pixels, a, b);
     if (form === 'touching') return touchingTexels(pixels, at, mask ?? undefined, linksOf(art));
@@ -121,7 +131,7 @@ export function texelsBetween(art: ArtInHand, from: Texel, to: Texel): Uint32Arr
     const face = ownersIn(art).face[at]!;
     const faces = form === 'picked' ? pickedFaces() : face < 0 ? [] : form === 'face' ? [face] : partOf(loaded.adjacency, face);
     const isUnder = texelsUnder(loaded.mesh, seats, cell, pixels, faces);
-    return facesWhere(isUnder.length, (t) => isUnder[t]);
+    return where(isUnder);
   }
 }
 

@@ -122,7 +122,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
       <svg width={w} height={h} className="pointer-events-none absolute inset-0 overflow-visible">
         <MaskOnBoard art={art} scale={scale} />
         <FaceOutlines art={art} scale={scale} />
-        <LitOnBoard width={width} scale={scale} art={art.art} />
+        <LitOnBoard width={width} height={height} scale={scale} art={art.art} />
       </svg>
     </div>
   );
@@ -244,22 +244,23 @@ function MaskOnBoard({ art, scale }: { art: ArtInHand; scale: number }) {
 }
 
 /** What a press would set, in outline. */
-function LitOnBoard({ width, scale, art }: { width: number; scale: number; art: string }) {
+function LitOnBoard({ width, height, scale, art }: { width: number; height: number; scale: number; art: string }) {
   const lit = usePaint((s) => s.lit);
   const path = useMemo(() => {
     if (lit?.art !== art) return '';
-    const own = new Set(lit.texels);
+    const own = new Uint8Array(width * height);
+    for (const t of lit.texels) own[t] = 1;
     const side = (x0: number, y0: number, x1: number, y1: number) => `M${x0 * scale} ${y0 * scale}L${x1 * scale} ${y1 * scale}`;
     let out = '';
     for (const t of lit.texels) {
       const [x, y] = [t % width, Math.floor(t / width)];
-      if (!own.has(t - width)) out += side(x, y, x + 1, y);
-      if (!own.has(t + width)) out += side(x, y + 1, x + 1, y + 1);
-      if (x === 0 || !own.has(t - 1)) out += side(x, y, x, y + 1);
-      if (x === width - 1 || !own.has(t + 1)) out += side(x + 1, y, x + 1, y + 1);
+      if (!own[t - width]) out += side(x, y, x + 1, y);
+      if (!own[t + width]) out += side(x, y + 1, x + 1, y + 1);
+      if (x === 0 || !own[t - 1]) out += side(x, y, x, y + 1);
+      if (x === width - 1 || !own[t + 1]) out += side(x + 1, y, x + 1, y + 1);
     }
     return out;
-  }, [lit, art, width, scale]);
+  }, [lit, art, width, height, scale]);
   return (
     <>
       <path d={path} fill="none" stroke="#fff" strokeWidth={4} strokeLinecap="square" />

@@ -11,36 +11,55 @@ export function touchingTexels(
   links?: ReadonlyMap<number, Iterable<number>>,
 ): Uint32Array {
   const cell = cells[texel]!;
-  const isIn = new Uint8Array(cells.length);
   if (within && !within[texel]) return new Uint32Array(0);
-  const stack = [texel];
-  isIn[texel] = 1;
-  let count = 1;
-  const visit = (t: number) => {
-    if (isIn[t] || cells[t] !== cell || (within && !within[t])) return;
-    isIn[t] = 1;
-    count++;
-    stack.push(t);
-  };
-  while (stack.length) {
-    const t = stack.pop()!;
-    const x = t % width;
-    if (x > 0) visit(t - 1);
-    if (x + 1 < width) visit(t + 1);
-    if (t >= width) visit(t - width);
-    if (t + width < width * height) visit(t + width);
-    for (const n of links?.get(t) ?? []) visit(n);
+  // 1 where they may still be taken.
+  const isOpen = new Uint8Array(cells.length);
+  for (let t = 0; t < cells.length; t++) isOpen[t] = cells[t] === cell && (!within || within[t]) ? 1 : 0;
+  const runs: number[] = [];
+  // Stretches of rows in which the next texels may lie, as their first and their last one.
+  const stretches = [texel, texel];
+  while (stretches.length) {
+    const last = stretches.pop()!;
+    const first = stretches.pop()!;
+    const row = first - (first % width);
+    const end = row + width;
+    for (let t = first; t <= last; t++) {
+      if (!isOpen[t]) continue;
+      let from = t;
+      while (from > row && isOpen[from - 1]) from--;
+      let to = t;
+      while (to + 1 < end && isOpen[to + 1]) to++;
+      isOpen.fill(0, from, to + 1);
+      runs.push(from, to);
+      if (row > 0) stretches.push(from - width, to - width);
+      if (end < isOpen.length) stretches.push(from + width, to + width);
+      if (links) for (let k = from; k <= to; k++) for (const n of links.get(k) ?? []) if (isOpen[n]) stretches.push(n, n);
+      t = to + 1;
+    }
   }
-  return where(isIn, count);
+  return texelsOf(runs);
+}
+
+/** The texels of runs, each its first and its last, ascending. */
+function texelsOf(runs: readonly number[]): Uint32Array {
+  const order = Uint32Array.from({ length: runs.length / 2 }, (_, i) => i * 2).sort((a, b) => runs[a]! - runs[b]!);
+  const out = new Uint32Array(runs.reduce((sum, v, i) => sum + (i % 2 ? v + 1 : -v), 0));
+  let n = 0;
+  for (const i of order) for (let t = runs[i]!; t <= runs[i + 1]!; t++) out[n++] = t;
+  return out;
 }
 
 /** All texels that show a cell, ascending. */
 export function texelsShowing({ cells }: Pixels, cell: number, within?: Uint8Array): Uint32Array {
-  const isIn = Uint8Array.from(cells, (c, t) => (c === cell && (!within || within[t]) ? 1 : 0));
-  return where(isIn, isIn.reduce((n, v) => n + v, 0)); // prettier-ignore
+  const isIn = new Uint8Array(cells.length);
+  for (let t = 0; t < cells.length; t++) if (cells[t] === cell && (!within || within[t])) isIn[t] = 1;
+  return where(isIn);
 }
 
-function where(isIn: Uint8Array, count: number): Uint32Array {
+/** The texels that are marked by 1, ascending. */
+export function where(isIn: Uint8Array): Uint32Array {
+  let count = 0;
+  for (let t = 0; t < isIn.length; t++) count += isIn[t]!;
   const out = new Uint32Array(count);
   let n = 0;
   for (let t = 0; t < isIn.length; t++) if (isIn[t]) out[n++] = t;
