@@ -3,6 +3,8 @@
 import { existsSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { takeFaces } from '../src/core/shapes/mesh/build.ts';
+import { encodePng } from '../src/core/ground/pictures/png.ts';
+import { caskObj, staves } from './demo-kit/cask.ts';
 import { objText } from './demo-kit/large.ts';
 import { landingJetty } from './demo-kit/models.ts';
 import { browserPaths } from './prepare.mjs';
@@ -28,7 +30,6 @@ const clickAt = async (x, y) => {
 
 await page.goto(address);
 await page.getByRole('button', { name: /Open the demo kit/ }).waitFor();
-await shot('home-first');
 await page.getByRole('button', { name: /Open the demo kit/ }).click();
 await viewport.waitFor();
 await page.waitForTimeout(2500);
@@ -151,45 +152,37 @@ await page.mouse.move(640, 25);
 await shot('islands');
 await page.keyboard.press('Escape');
 
-// The notice board with texels of its own: grain on its boards, then single texels.
+// The seal: its spots go over to its other side.
 await page.getByRole('link', { name: 'Paint', exact: true }).click();
 await page
-  .getByRole('button', { name: /^Notice board/ })
+  .getByRole('button', { name: /^Skerry seal/ })
   .first()
   .click();
-await page.getByRole('button', { name: 'Make it paintable' }).click();
-const art = page.getByRole('application', { name: /^The art/ });
-await art.waitFor();
-const say = async (word, to) => {
-  await page.getByLabel('What a press sets').getByRole('button', { name: word }).click();
-  await page.getByRole('menuitemradio', { name: to }).click();
-};
-await page.getByRole('button', { name: /^slate, \d/ }).click();
-await say(/^What it sets/, /^noise/);
-await say(/^What is painted/, /what touches/);
-const onModel = page.getByRole('region', { name: 'Model', exact: true });
-await page.getByRole('button', { name: 'Frame', exact: true }).click();
-await page.waitForTimeout(1000);
-const place = async (x, y) => {
-  const box = await onModel.boundingBox();
-  await page.mouse.move(box.x + box.width * x, box.y + box.height * y);
-  await page.waitForTimeout(600);
-};
-await place(0.5, 0.3);
-await page.mouse.down();
-await page.mouse.up();
-await page.waitForTimeout(600);
-await say(/^What is painted/, /^dots/);
-await page.getByRole('button', { name: /^band, lit, \d/ }).click();
-await say(/^What it sets/, /^band, lit/);
-await place(0.42, 0.5);
-await page.mouse.down();
-await page.mouse.up();
-await place(0.5, 0.5);
+await page.getByRole('application', { name: /^The art/ }).waitFor();
+const phrase = page.getByLabel('What a press sets');
+await page.getByRole('button', { name: /^slate, in shade, \d/ }).click();
+await phrase.getByRole('button', { name: /^Mirrored/ }).click();
+await page.getByRole('menuitemradio', { name: /^across x/ }).click();
+await phrase.getByRole('button', { name: /^Texels across/ }).click();
+await page.getByRole('slider').press('ArrowRight');
+await page.keyboard.press('Escape');
+await page.waitForTimeout(1500);
+{
+  const box = await page.getByRole('region', { name: 'Model', exact: true }).boundingBox();
+  await page.mouse.move(box.x + box.width * 0.52, box.y + box.height * 0.62);
+  await page.waitForTimeout(1200);
+}
 await shot('paint');
-for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+await phrase.getByRole('button', { name: /^Mirrored/ }).click();
+await page.getByRole('menuitemradio', { name: /^nowhere/ }).click();
 await page.getByRole('link', { name: 'Color', exact: true }).click();
+await page.getByRole('application', { name: /^The art/ }).waitFor({ state: 'hidden' });
 await viewport.waitFor();
+await page
+  .getByRole('button', { name: /^Light tower/ })
+  .first()
+  .click();
+await page.waitForTimeout(1500);
 await page.keyboard.press('Control+z');
 await page.keyboard.press('Control+z');
 
@@ -246,6 +239,27 @@ await page.getByRole('dialog').getByRole('button', { name: 'Salt-worn' }).hover(
 await shot('stage-play');
 await page.getByRole('dialog').getByRole('button', { name: 'Salt-worn' }).click();
 await page.keyboard.press('Escape');
+// A cask with a detailed picture, in four ways.
+await page.getByRole('link', { name: 'Gather', exact: true }).click();
+const octet = 'application/octet-stream';
+await page.getByLabel('Bring in model files').setInputFiles([
+  { name: 'Cask.obj', mimeType: octet, buffer: Buffer.from(caskObj()) },
+  { name: 'cask.mtl', mimeType: octet, buffer: Buffer.from('newmtl staves\nmap_Kd staves.png\n') },
+  { name: 'staves.png', mimeType: 'image/png', buffer: Buffer.from(encodePng(staves())) },
+]);
+await page.getByRole('article', { name: 'Report of Cask' }).waitFor();
+await page.getByRole('link', { name: 'Paint', exact: true }).click();
+await page.getByRole('button', { name: /^Cask/ }).first().click();
+await page.getByRole('button', { name: 'Few colors, big texels' }).click();
+await page
+  .getByRole('region', { name: 'Way 4', exact: true })
+  .getByText(/times smaller|Not smaller/)
+  .waitFor({ timeout: 60_000 });
+await page.waitForTimeout(1500);
+await shot('paint-compare');
+await page.getByRole('button', { name: 'Leave it as it is' }).click();
+await page.keyboard.press('Control+z');
+await page.waitForTimeout(1000);
 await page.getByRole('link', { name: 'Oligochrome, all kits' }).click();
 await page.getByRole('link', { name: /Open Brindle Skerry/ }).waitFor();
 await shot('home');

@@ -81,6 +81,21 @@ export class Acts {
     await expect(pickBar(this.page)).toContainText(`${this.picked} face${this.picked === 1 ? '' : 's'} picked`);
   }
 
+  /** A press on a piece in Paint, where it can be seen. */
+  async paint(piece: string): Promise<void> {
+    this.count++;
+    const { x, y } = await this.spotOn(piece);
+    await this.page.mouse.move(x, y);
+    await expect(this.page.getByText(/shown (at one place|by \d+ faces)/)).toBeVisible();
+    await this.page.mouse.click(x, y);
+  }
+
+  /** A word of the phrase, and what it is to say. */
+  async say(word: RegExp, to: RegExp): Promise<void> {
+    await this.click(this.page.getByLabel('What a press sets').getByRole('button', { name: word }));
+    await this.click(this.page.getByRole('menuitemradio', { name: to }));
+  }
+
   /** A color of the tray, by its role. */
   async color(role: string, { shift = false } = {}): Promise<void> {
     await this.click(this.button(new RegExp(`^${role}, [\\d,]+ face`)), shift ? { modifiers: ['Shift'] } : {});

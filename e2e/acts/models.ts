@@ -153,3 +153,16 @@ export const halfBarrel = modelOf('half-barrel', (s) => {
   const back = Array.from({ length: 6 }, (_, i) => at(i, -1));
   for (let i = 0; i < 5; i++) s.as(`stave ${i + 1}`, () => s.face([front[i]!, back[i]!, back[i + 1]!, front[i + 1]!]));
 });
+
+/** A goat of twelve boxes. */
+export const goat = modelOf('goat', (s) => {
+  boxAt(s, 'body', [0, 0.6, 0], [0.6, 0.55, 1.2]);
+  boxAt(s, 'neck', [0, 0.95, 0.65], [0.3, 0.4, 0.3]);
+  boxAt(s, 'head', [0, 1.3, 0.75], [0.35, 0.35, 0.45]);
+  boxAt(s, 'muzzle', [0, 1.32, 1.05], [0.2, 0.2, 0.15]);
+  boxAt(s, 'tail', [0, 1, -0.7], [0.12, 0.3, 0.12]);
+  boxAt(s, 'beard', [0, 1.1, 1], [0.1, 0.2, 0.08]);
+  pairAt(s, 'horn', [0.12, 1.66, 0.65], [0.08, 0.3, 0.08]);
+  pairAt(s, 'front leg', [0.2, 0, 0.45], [0.16, 0.6, 0.16]);
+  pairAt(s, 'back leg', [0.2, 0, -0.45], [0.16, 0.6, 0.16]);
+});
