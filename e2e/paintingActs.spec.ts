@@ -35,7 +35,7 @@ test('a white animal becomes grey by noise in two shades: acts, and what leaves'
   await openPaintable(acts, 'chalk');
   await acts.color('slate, lit');
   await acts.say(/^What it sets/, /noise/);
-  await acts.say(/^What is painted/, /all of a color/);
+  await acts.say(/^What is painted/, /every texel of it on this art/);
   await acts.paint('body');
   const [all] = await left(acts, /body/);
   expect(all).toEqual(shades('slate', 'slate, lit'));
@@ -46,7 +46,7 @@ test('a furred animal of twelve boxes in three shades, mirrored: acts, and what 
   const acts = new Acts(page, goat);
   await openPaintable(acts, 'straw');
   await acts.say(/^What it sets/, /noise/);
-  await acts.say(/^What is painted/, /all of a color/);
+  await acts.say(/^What is painted/, /every texel of it on this art/);
   await acts.paint('body');
   // Its legs and horns are of the darkest shade, on both sides.
   await acts.say(/^Mirrored/, /^·?across x/);

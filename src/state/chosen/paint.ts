@@ -13,7 +13,7 @@ export interface PaintState {
   /** Of a checker: the share of the other color, 0..1, and in which direction along the ramp that lies. */
   share: number;
   toward: 1 | -1;
-  form: 'dots' | 'rectangle' | 'touching' | 'everywhere' | 'face' | 'part' | 'picked';
+  form: 'dots' | 'rectangle' | 'touching' | 'everywhere' | 'onSheet' | 'face' | 'part' | 'picked';
   /** Texels across. */
   size: number;
   shape: 'square' | 'round';
@@ -36,6 +36,8 @@ export interface Lit {
   /** The texel that is meant, and all that would be set. */
   at: readonly [number, number];
   texels: Uint32Array;
+  /** Texels of other art of the sheet that would be set as well. */
+  elsewhere: number;
   /** Faces that show the texel that is meant. */
   faces: number;
 }

@@ -36,7 +36,7 @@ beforeEach(async () => {
 
 it('sets exactly what was lit, wherever it is pressed and whatever the phrase says', () => {
   const says = fc.record({
-    form: fc.constantFrom<PaintState['form']>('dots', 'touching', 'everywhere', 'face', 'part', 'picked'),
+    form: fc.constantFrom<PaintState['form']>('dots', 'touching', 'everywhere', 'onSheet', 'face', 'part', 'picked'),
     sets: fc.constantFrom<PaintState['sets']>('color', 'darker', 'lighter', 'nothing', 'noise', 'checker'),
     size: fc.integer({ min: 1, max: 5 }),
     shape: fc.constantFrom<PaintState['shape']>('square', 'round'),
@@ -222,4 +222,30 @@ it('copies what lies under picked faces to their twins, in the variant in hand a
   chooseVariant(baseState().kit.variants[0]!.id);
   expect(shown(b)).toEqual(b.map(() => ramp(0)[1]));
   chooseVariant(null);
+});
+
+it('fills a color on all art of the sheet in one undo, and says how many texels lie elsewhere', async () => {
+  showModel('floor');
+  dispatch({ kind: 'seat', model: 'floor', spans: Uint32Array.of(0, 9, 0, ramp(0)[1]!) });
+  await makeModelPaintable(4);
+  const other = artInHand()!;
+  const onFloor = () => [...baseState().pixels![other.art]!.cells];
+  showModel('box');
+  usePaint.setState({ form: 'onSheet', sets: 'color' });
+  chooseCell(ramp(1)[0]!);
+  const before = onFloor();
+  const meant = before.filter((c) => c === ramp(0)[1]).length;
+  pointAtTexel(under(0)[0]!);
+  expect(usePaint.getState().lit!.elsewhere).toBe(meant);
+  const count = edits();
+  paintAt(under(0)[0]!);
+  expect(edits() - count).toBe(1);
+  expect(onFloor()).toEqual(before.map((c) => (c === ramp(0)[1] ? ramp(1)[0] : c)));
+  expect(texels().includes(ramp(0)[1]!)).toBe(false);
+  undoEdit();
+  expect(onFloor()).toEqual(before);
+  // A color that is spared is spared there, too.
+  usePaint.setState({ over: [ramp(0)[1]!], isSparing: true });
+  paintAt(under(0)[0]!);
+  expect(onFloor()).toEqual(before);
 });

@@ -16,7 +16,7 @@ import { baseState, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 import { symmetryInView } from '../pick/symmetries';
 import { artInHand, ownersIn, type ArtInHand } from './artInHand';
-import { makeMask, mirroredTexel, texelsBetween, type Texel } from './reach';
+import { elsewhereOnSheet, makeMask, mirroredTexel, texelsBetween, type Texel } from './reach';
 
 /** What the phrase sets; `null` where no color is chosen yet. */
 function setsNow(): Sets | null {
@@ -39,7 +39,8 @@ export function pointAtTexel(at: Texel | null, from: Texel | null = null): void 
     return;
   }
   const faces = ownersIn(art).count[at[1] * art.pixels.width + at[0]]!;
-  usePaint.setState({ lit: { art: art.art, at, texels: texelsBetween(art, from ?? at, at), faces } });
+  const elsewhere = elsewhereOnSheet(art, at).reduce((sum, e) => sum + e.texels.length, 0);
+  usePaint.setState({ lit: { art: art.art, at, texels: texelsBetween(art, from ?? at, at), elsewhere, faces } });
 }
 
 /** Texels change in the coloring in hand: what of the default, or of a variant alone. Returns what stands in the history. */
@@ -115,10 +116,16 @@ export class Stroke {
     const { edits, cursor } = useEditor.getState().history;
     if (this.joins && edits[cursor - 1] !== this.joins) this.isOver = true;
     if (this.isOver || !this.isNow() || art?.cell.id !== this.cell) return;
-    const shown = brushEdit(useEditor.getState().state, art.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
+    const { state } = useEditor.getState();
+    const others = elsewhereOnSheet(art, at);
+    const shown = brushEdit(state, art.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
     this.last = at;
     last = { cell: this.cell, at };
     if (shown) this.joins = paintTexels(this.cell, shown, this.joins) ?? this.joins;
+    for (const other of others) {
+      const edit = brushEdit(state, other.art, other.texels, this.sets);
+      if (edit) this.joins = paintTexels(other.cell, edit, this.joins) ?? this.joins;
+    }
   }
 }
 

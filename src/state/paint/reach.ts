@@ -1,6 +1,7 @@
 import { pointOfTexel, texelAtPoint, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
 import { seamLinks } from '@/core/faces/seat/seamLinks';
-import type { Seats } from '@/core/kit/kit';
+import { findCell, type Seats } from '@/core/kit/kit';
+import { isPainted, pixelsOf } from '@/core/kit/pixels';
 import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { partOf } from '@/core/shapes/pick/scopes';
 import type { Symmetry } from '@/core/shapes/pick/symmetry';
@@ -9,7 +10,7 @@ import { texelsShowing, touchingTexels, where } from '@/core/sheet/paint/fills';
 import { usePaint } from '../chosen/paint';
 import { usePhrase } from '../chosen/phrase';
 import { pickedFaces, usePick } from '../chosen/pickState';
-import { current } from '../kit/editor';
+import { current, useEditor } from '../kit/editor';
 import { symmetryInView, useSymmetries } from '../pick/symmetries';
 import { ownersIn, type ArtInHand } from './artInHand';
 
@@ -126,13 +127,29 @@ export function texelsBetween(art: ArtInHand, from: Texel, to: Texel): Uint32Arr
     const at = b[1] * pixels.width + b[0];
     if (form === 'rectangle') return rectangleBetween(pixels, a, b);
     if (form === 'touching') return touchingTexels(pixels, at, mask ?? undefined, linksOf(art));
-    if (form === 'everywhere') return texelsShowing(pixels, pixels.cells[at]!, mask ?? undefined);
+    if (form === 'everywhere' || form === 'onSheet') return texelsShowing(pixels, pixels.cells[at]!, mask ?? undefined);
     if (form === 'dots') return dabsAlong(pixels, a, b, { size, shape });
     const face = ownersIn(art).face[at]!;
     const faces = form === 'picked' ? pickedFaces() : face < 0 ? [] : form === 'face' ? [face] : partOf(loaded.adjacency, face);
     const isUnder = texelsUnder(loaded.mesh, seats, cell, pixels, faces);
     return where(isUnder);
   }
+}
+
+/** Art of the sheet beside the one in hand, with its texels of the color that is at a place; colors that are spared are not set. */
+export function elsewhereOnSheet({ cell, pixels }: ArtInHand, [x, y]: Texel): { cell: number; art: string; texels: Uint32Array }[] {
+  const { over, isSparing, form } = usePaint.getState();
+  const meant = pixels.cells[y * pixels.width + x]!;
+  if (form !== 'onSheet' || (over.length && over.includes(meant) === isSparing)) return [];
+  const { state } = useEditor.getState();
+  const { sheet } = findCell(state.kit, cell.id)!;
+  return sheet.cells.flatMap(({ id, fill }) => {
+    if (id === cell.id || !isPainted(fill)) return [];
+    const art = pixelsOf(fill.picture);
+    const own = state.pixels?.[art];
+    const texels = own && art !== pixelsOf((cell.fill as { picture: string }).picture) ? texelsShowing(own, meant) : null;
+    return texels?.length ? [{ cell: id, art, texels }] : [];
+  });
 }
 
 /** The mirrored half of the model in view is looked up, so that pointing can show it. */

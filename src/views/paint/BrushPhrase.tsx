@@ -18,6 +18,7 @@ const forms = [
   ['rectangle', 'a rectangle', 'from corner to corner'],
   ['touching', 'what touches', 'texels of one color that hang together, across seams too'],
   ['everywhere', 'all of a color', 'every texel of it on this art'],
+  ['onSheet', 'all of a color on the sheet', 'every texel of it, on all art of the sheet'],
   ['face', 'a face', 'all texels that it shows'],
   ['part', 'a part', 'all texels of what hangs together on the model'],
   ['picked', 'what is picked', 'all texels under the picked faces, wherever it is pressed'],

@@ -4,7 +4,7 @@ import { usePick } from '@/state/chosen/pickState';
 import { frame, lookFrom, useView } from '@/state/chosen/viewState';
 import { copyToOtherSide } from '@/state/paint/painting';
 import { Choice } from '@/ui/Choice';
-import { count } from '@/ui/words';
+import { count, number } from '@/ui/words';
 
 /** How the model is shown and from where; and above it what a press would set. */
 export function PaintBar({ canPaint }: { canPaint: boolean }) {
@@ -20,6 +20,7 @@ export function PaintBar({ canPaint }: { canPaint: boolean }) {
               <>
                 <b className="font-bold">{count(lit.texels.length, 'texel')}</b>
                 <span className="ml-2 text-quiet">
+                  {lit.elsewhere > 0 && `and ${number(lit.elsewhere)} on other art, `}
                   {lit.faces > 1 ? `shown by ${count(lit.faces, 'face')} at once` : 'shown at one place'}
                 </span>
               </>
