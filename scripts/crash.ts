@@ -2,7 +2,7 @@
  * Kills the browser at random moments while a kit is being colored, and looks at what is there afterwards:
  * `npm run crash -- 100 --load 6`. An edit that was shown as "Saved" must be there; no kit may fail to open.
  * After every second crash the database's log ends in half an entry, as it seldom does by itself; with `--untorn`
- * it does not. Prints how long edits took to be durable. Needs a build.
+ * it does not. With `--paint` each edit is a stroke on painted art instead. Prints how long edits took to be durable. Needs a build.
  */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { appendFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
@@ -15,6 +15,7 @@ import { browserPaths } from './prepare.mjs';
 
 const rounds = Number(process.argv[2] ?? 20);
 const load = process.argv.includes('--load') ? Number(process.argv[process.argv.indexOf('--load') + 1]) : 0;
+const isPainting = process.argv.includes('--paint');
 const isUntorn = process.argv.includes('--untorn');
 const port = Number(process.env.PORT ?? 3219);
 const address = `http://localhost:${port}`;
@@ -76,7 +77,7 @@ try {
         latencies.push(...told.latencies);
       });
       // The compiler's helper for names is not there in the page.
-      await page.evaluate(`{ const __name = (f) => f; (${colorInTurn.toString()})(${JSON.stringify(made)}); }`);
+      await page.evaluate(`{ const __name = (f) => f; (${colorInTurn.toString()})(${JSON.stringify(made)}, ${isPainting}); }`);
       await wait(150 + Math.random() * 850);
       last = doing;
     }
@@ -100,18 +101,20 @@ if (cleared) console.log(`${cleared} times the whole database was deleted`);
 process.exitCode = wrong || cleared > rounds / 20 ? 1 : 0;
 
 /**
- * In the page: gives all faces one color after another at random moments, and tells how many acts are called
+ * In the page: gives all faces (or a texel) one color after another at random moments, and tells how many acts are called
  * saved, and how long each took to be durable.
  */
-function colorInTurn(names: string[]): void {
+function colorInTurn(names: string[], isPainting: boolean): void {
   const status = document.querySelector('[role=status][aria-label=Saving]')!;
   const times: number[] = [];
   let saved = 0;
   let durable = 0;
   const act = () => {
-    window.dispatchEvent(new KeyboardEvent('keydown', { key: 'a', code: 'KeyA', ctrlKey: true, bubbles: true }));
+    if (!isPainting) window.dispatchEvent(new KeyboardEvent('keydown', { key: 'a', code: 'KeyA', ctrlKey: true, bubbles: true }));
     times.push(performance.now());
     document.querySelector<HTMLElement>(`button[aria-label^="${names[times.length - 1]},"]`)!.click();
+    const board = isPainting && document.querySelector('[role=application][aria-label^="The art"]');
+    if (board) board.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
     if (times.length < names.length) setTimeout(act, Math.random() * (Math.random() < 0.3 ? 8 : 160));
   };
   // Each write begins by looking at who owns the kit: what was done until then is in it.
@@ -153,6 +156,16 @@ async function makeKit(page: Page): Promise<string> {
   await page.getByLabel('Bring in model files').setInputFiles([file('boxes.obj', boxesObj(2))]);
   await page.getByRole('button', { name: 'Color it' }).click();
   await page.waitForURL(/color$/);
+  if (!isPainting) return page.url();
+  await page
+    .getByRole('button', { name: /^chalk, / })
+    .first()
+    .waitFor();
+  await page.keyboard.press('Control+a');
+  await page.getByRole('button', { name: /^chalk, / }).click();
+  await page.getByRole('link', { name: 'Paint', exact: true }).click();
+  await page.getByRole('button', { name: 'Make it paintable' }).click();
+  await page.getByRole('application', { name: /^The art/ }).waitFor();
   return page.url();
 }
 
@@ -178,7 +191,7 @@ function countRows(): Promise<number> {
   });
 }
 
-/** The color that all faces have, or "none". */
+/** The color that all faces have, or "none"; while one paints, that of the texel in the middle. */
 async function colorOf(page: Page): Promise<string> {
   const isOpen = page.getByRole('status', { name: 'Saving' }).getByText('Saved');
   await isOpen.waitFor({ timeout: 120_000 }).catch(async () => {
@@ -188,6 +201,15 @@ async function colorOf(page: Page): Promise<string> {
     .getByRole('button', { name: /^moss, / })
     .first()
     .waitFor();
+  if (isPainting) {
+    const board = page.getByRole('application', { name: /^The art/ });
+    await board.waitFor();
+    await board.focus();
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowRight');
+    const told = await page.getByText(/^row \d+, place \d+: /).first().textContent(); // prettier-ignore
+    return told!.replace(/^.*?: /, '').split(',')[0]!;
+  }
   const [label] = await page
     .getByRole('button', { name: /, 12 faces on 1 model/ })
     .or(page.getByText('12 uncolored'))
