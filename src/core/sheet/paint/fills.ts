@@ -5,7 +5,7 @@ import type { Pixels } from '../../kit/pixels';
  * may lie; `links`: texels that touch besides, as across a seam on a model.
  */
 export function touchingTexels(
-  { width, height, cells }: Pixels,
+  { width, cells }: Pixels,
   texel: number,
   within?: Uint8Array,
   links?: ReadonlyMap<number, Iterable<number>>,
