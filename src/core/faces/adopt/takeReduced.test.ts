@@ -132,6 +132,19 @@ it('brings art of its own colors to few, where it lies, and its sheet is smaller
   expect(look(twice, cell).rows[1]).toEqual(['none', '#112233', '#112233', '#112233']);
 });
 
+it('refuses art that is gone, is none, or lies on a frozen sheet', () => {
+  const state = stateOf();
+  const { edit, cell } = reducedToArt(state, reduced, 'plank', [on('boat', [0])]);
+  const painted = done(state, edit);
+  for (const id of [9999, starter.id]) {
+    expect(() => reducedArt(painted, id, reduced)).toThrow('The art is not there any more');
+    expect(() => artWithFreeColors(painted, id, { own: 'x', variants: new Map() })).toThrow('The art is not there any more');
+  }
+  const frozen = { ...painted, kit: { ...painted.kit, sheets: painted.kit.sheets.map((s) => ({ ...s, frozen: { picture: 'p' } })) } };
+  expect(() => reducedArt(frozen, cell, reduced)).toThrow('is frozen: its art stays as it is');
+  expect(() => reducedToArt(frozen, reduced, 'plank', [on('boat', [1])])).toThrow('is frozen');
+});
+
 it('tells families of colors by their hue, around the circle, greys first', () => {
   const colors: Hex[] = ['#cc2233', '#dd5577', '#102030', '#808080', '#f0f0f0', '#22aa44', '#66dd88', '#ee4422'];
   const words = familiesOf(colors).map((f) => f.map((i) => colors[i]));
