@@ -108,23 +108,29 @@ it('takes no color that is off the list to which the kit keeps', () => {
 
 it('brings art of its own colors to few, where it lies, and its sheet is smaller for it; and the other way', () => {
   const state = stateOf();
-  const wide = reducedToArt(state, reduced, 'plank', [on('boat', [0])], 16);
-  const painted = done(state, wide.edit);
-  const free = done(painted, artWithFreeColors(painted, wide.cell, { own: 'picture of it', variants: new Map([['dusk', 'of dusk']]) }));
-  const fill = findCell(free.kit, wide.cell)!.cell.fill;
+  const first16 = reducedToArt(state, reduced, 'plank', [on('boat', [0])], 16);
+  const painted = done(state, first16.edit);
+  const free = done(painted, artWithFreeColors(painted, first16.cell, { own: 'picture of it', variants: new Map([['dusk', 'of dusk']]) }));
+  const fill = findCell(free.kit, first16.cell)!.cell.fill;
   expect(fill).toEqual({ kind: 'art', picture: 'picture of it' });
-  expect(free.kit.variants[0]!.fills[wide.cell]).toEqual({ kind: 'art', picture: 'of dusk' });
+  expect(free.kit.variants[0]!.fills[first16.cell]).toEqual({ kind: 'art', picture: 'of dusk' });
   expect(free.pixels).toBeUndefined();
-  expect(() => artWithFreeColors(free, wide.cell, { own: 'x', variants: new Map() })).toThrow('not there any more');
+  expect(() => artWithFreeColors(free, first16.cell, { own: 'x', variants: new Map() })).toThrow('not there any more');
 
-  const { edit, cell } = reducedArt(free, wide.cell, reduced);
-  expect(cell).toBe(wide.cell);
+  const { edit, cell } = reducedArt(free, first16.cell, reduced);
+  expect(cell).toBe(first16.cell);
   const back = done(free, edit);
   const shown = look(back, cell);
   expect(shown.rows).toEqual(wanted);
   expect(isPainted(findCell(back.kit, cell)!.cell.fill)).toBe(true);
   expect(shown.size[0]! * shown.size[1]!).toBeLessThan(look(free, cell).size.reduce((a, b) => a * b));
   expectDisjoint(back.kit.sheets[0]!);
+  // Larger than its place: it moves to where there is room, texel for texel, and nothing lies over anything.
+  const larger = done(back, reducedArt(back, cell, reduced, 5).edit);
+  const wide = look(larger, cell);
+  expect([wide.rows.length, wide.rows[0]!.length]).toEqual([10, 20]);
+  wide.rows.forEach((row, y) => row.forEach((color, x) => expect(color).toBe(wanted[Math.floor(y / 5)]![Math.floor(x / 5)])));
+  expectDisjoint(larger.kit.sheets[0]!);
   // Painted art again, in fewer colors: the same pixels under the same number, no second ones.
   const again = reducedArt(back, cell, { ...reduced, colors: ['#112233'], index: Uint16Array.of(1, 1, 1, 1, 0, 1, 1, 1) });
   const twice = done(back, again.edit);

@@ -1,13 +1,14 @@
 import { byId } from '../../ground/byId';
 import { applyEdit } from '../../kit/edit/editKinds';
-import { groupForAll, type Edit } from '../../kit/edit/edit';
+import { group, groupForAll, type Edit } from '../../kit/edit/edit';
 import { usesInAll } from '../../kit/colorings/usesOfCells';
 import { sheetInColorings } from '../../kit/colorings/shown';
-import { findCell, findModel, findSheet, type Cell, type Fill, type KitState } from '../../kit/kit';
+import { findCell, findModel, findSheet, type Cell, type Fill, type KitState, type Rect } from '../../kit/kit';
 import { copyPixels, isPainted, newPixelsId, type Pixels } from '../../kit/pixels';
-import { artBeside } from '../../sheet/artBeside';
+import { changeCells } from '../../sheet/arrange';
+import { artBeside, roomBeside } from '../../sheet/artBeside';
 import { editCell } from '../../sheet/cells';
-import { exactnessOf, planRelay, relaySheet } from '../../sheet/relay';
+import { exactnessOf, gaps, planRelay, relaySheet } from '../../sheet/relay';
 import { colorsOnSheet } from '../../sheet/reduce/colorsOf';
 import type { Reduced } from '../../sheet/reduce/reduce';
 import { seatByUvs } from './seatsByUvs';
@@ -78,12 +79,22 @@ export function reducedArt(state: KitState, cellId: number, reduced: Reduced, ti
     const { [cellId]: said, ...fills } = variant.fills;
     if (isPainted(said)) take({ kind: 'put', list: 'variants', of: 'kit', index, before: variant, after: { ...variant, fills } });
   });
-  // Smaller than it was, it lies over nothing else; larger, only the layout makes room for it.
-  const fits = rect.w <= cell.rect.w && rect.h <= cell.rect.h;
-  take(editCell(findSheet(next.kit, sheet.id), cellId, { fill, ...(fits && { rect }) }));
+  // Smaller than it was, it lies over nothing else; larger, it moves to where there is room.
+  const isLarger = rect.w > cell.rect.w || rect.h > cell.rect.h;
+  if (isLarger) take(group('Make room', movedBeside(next, sheet.id, cellId, rect)));
+  take(editCell(findSheet(next.kit, sheet.id), cellId, { fill, ...(!isLarger && { rect }) }));
   const smaller = layOutSmaller({ ...next, seats: state.seats }, sheet.id);
   if (smaller) edits.push(smaller);
   return { edit: groupForAll(`Bring ${name} to few colors`, edits), cell: cellId };
+}
+
+/** The edits after which a cell has another size, beside all that is there (`roomBeside`). */
+function movedBeside({ kit }: KitState, sheetId: string, cellId: number, { w, h }: Rect): Edit[] {
+  const sheet = findSheet(kit, sheetId);
+  const { width, height, rect } = roomBeside(sheet, { width: w, height: h });
+  const cells = sheet.cells.map((c) => (c.id === cellId ? { ...c, rect } : c));
+  const taken = cells.map((c) => c.rect);
+  return changeCells(kit, sheet, { width, height, cells }, gaps(taken, width, height, 2 ** exactnessOf([sheet]), 0));
 }
 
 /** The sheet laid out anew, where that has fewer texels. */
