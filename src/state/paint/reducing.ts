@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { reducedArt, reducedToArt, type ModelOnPicture } from '@/core/faces/adopt/takeReduced';
 import { byId } from '@/core/ground/byId';
+import { contentAddress } from '@/core/ground/bytes/pack';
 import { stemOf } from '@/core/ground/bytes/text';
 import type { Hex } from '@/core/ground/color/hex';
 import type { Pictures } from '@/core/ground/pictures/raster';
@@ -12,6 +13,7 @@ import { applyEdit } from '@/core/kit/edit/editKinds';
 import type { Edit } from '@/core/kit/edit/edit';
 import { copySeats, findCell, findModel, findSheet, type Cell, type KitState, type Sheet } from '@/core/kit/kit';
 import { copyAllPixels, isPainted } from '@/core/kit/pixels';
+import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { withPainted } from '@/core/sheet/painted';
 import type { Checkering } from '@/core/sheet/reduce/checkering';
 import type { Reduced } from '@/core/sheet/reduce/reduce';
@@ -139,7 +141,7 @@ async function pictureAsSource(): Promise<Source | null> {
   return {
     ...{ name: stemOf(name), width, height, under, left, to: { models } },
     bytes: file?.bytes.length ?? png.length,
-    file: { address: `came with ${models[0]!.id}`, bytes: png },
+    file: { address: await contentAddress(png), bytes: png },
     density: densityOf(under, models),
   };
 }
@@ -147,7 +149,7 @@ async function pictureAsSource(): Promise<Source | null> {
 /** A model none of whose faces is colored. */
 const isBare = (id: string): boolean => baseState().seats[id]!.cell.every((c) => c === 0);
 
-function densityOf(under: Uint8Array, models: readonly ModelOnPicture[]): number {
+function densityOf(under: Uint8Array, models: readonly Pick<ModelOnPicture, 'id' | 'faces'>[]): number {
   const { kit } = baseState();
   const { meshes } = useEditor.getState();
   const [first] = models;
@@ -166,7 +168,7 @@ async function artAsSource(cell: Cell, picture?: File): Promise<Source> {
   if (picture) {
     const bytes = new Uint8Array(await picture.arrayBuffer());
     ({ width, height } = await longWorker().decodePicture(picture.name, bytes));
-    file = { address: `brought in ${picture.name} ${bytes.length}`, bytes };
+    file = { address: await contentAddress(bytes), bytes };
   }
   const { kit, seats } = useEditor.getState().state;
   const showing = kit.models.filter((m) => seats[m.id]!.cell.includes(cell.id));
@@ -175,13 +177,12 @@ async function artAsSource(cell: Cell, picture?: File): Promise<Source> {
     { width, height },
     showing.map((m) => ({ mesh: m.mesh, seats: seats[m.id]! })),
   );
-  const models = current()!.cells.reduce<number[]>((out, c, f) => (c === cell.id ? [...out, f] : out), []);
+  const now = current()!;
+  const faces = facesWhere(now.cells.length, (f) => now.cells[f] === cell.id);
   return {
     ...{ name: picture ? stemOf(picture.name) : cell.role || 'art', width, height, file, under, left: 0, to: { cell: cell.id } },
     bytes: await bytesOf(baseState(), sheet.id, usePictures.getState().rasters),
-    density: densityOf(under, [
-      { id: current()!.model.id, faces: Uint32Array.from(models), faceStart: new Uint32Array(0), at: new Float32Array(0) },
-    ]),
+    density: densityOf(under, [{ id: now.model.id, faces }]),
   };
 }
 
