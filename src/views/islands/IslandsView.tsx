@@ -1,6 +1,5 @@
 'use client';
-import { ViewLink } from '@/views/shell/ViewLink';
-import { useEditor } from '@/state/kit/editor';
+import { NoModelYet } from '@/views/shell/NoModelYet';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { ModelList } from '@/views/color/ModelList';
 import { Phrase } from '@/views/color/Phrase';
@@ -15,7 +14,6 @@ import { Viewport } from '@/views/viewport/lazyViewport';
 /** Where faces lie on the sheet: the sheet large at the left, the model beside it; each lights the other. */
 export function IslandsView() {
   const current = useCurrent();
-  const kitId = useEditor((s) => s.state.kit.id);
   return (
     <>
       <div className="flex min-h-0 flex-1">
@@ -30,14 +28,7 @@ export function IslandsView() {
             <section aria-label="Model" className="relative min-w-0 flex-1 bg-surround">
               {current?.loaded && <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} />}
               {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
-              {!current && (
-                <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
-                  There is no model yet.{' '}
-                  <ViewLink href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
-                    Go to Gather
-                  </ViewLink>
-                </p>
-              )}
+              {!current && <NoModelYet />}
               {current?.loaded && <PickBar />}
             </section>
             <SheetPanels />

@@ -8,7 +8,7 @@ import { artOf } from '@/state/paint/artInHand';
 import { closeReducing, useReducing } from '@/state/paint/reducing';
 import { ModelList } from '@/views/color/ModelList';
 import { Shortcuts } from '@/views/color/Shortcuts';
-import { ViewLink } from '@/views/shell/ViewLink';
+import { NoModelYet } from '@/views/shell/NoModelYet';
 import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { Tray } from '@/views/sheet/Tray';
 import { InTurn } from '@/ui/InTurn';
@@ -37,7 +37,6 @@ export function PaintView() {
     return () => usePaint.setState({ isOpen: false });
   }, [art]);
   const isReducing = useReducing((s) => s.isOpen);
-  const kitId = useEditor((s) => s.state.kit.id);
   return (
     <>
       <div className="flex min-h-0 flex-1">
@@ -58,14 +57,7 @@ export function PaintView() {
                   <Viewport loaded={current.loaded} modelId={current.model.id} name={current.model.name} isPainted={art !== undefined} />
                 )}
                 {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
-                {!current && (
-                  <p className="absolute inset-0 m-auto h-fit w-72 bg-paper p-5 text-center">
-                    There is no model yet.{' '}
-                    <ViewLink href={`/kit/${kitId}/gather`} className="border-b-2 border-ink font-medium">
-                      Go to Gather
-                    </ViewLink>
-                  </p>
-                )}
+                {!current && <NoModelYet />}
                 {current?.loaded && <PaintBar canPaint={art !== undefined} />}
               </section>
             </div>
