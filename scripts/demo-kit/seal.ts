@@ -62,7 +62,7 @@ export function painted(state: KitState, model: Model, mesh: PolyMesh, shape: Sh
   const pale = cells.get('lime wash, in shade')!;
   set(
     under(null, () => true),
-    { kind: 'ordered', cell: base, other: light, share: 0.125 },
+    { kind: 'ordered', from: base, to: light, share: 0.125, grid: 8 },
   );
   set(
     under(null, ([, y]) => y! < -0.5),
@@ -70,11 +70,11 @@ export function painted(state: KitState, model: Model, mesh: PolyMesh, shape: Sh
   );
   set(
     under('body', ([, y]) => y! > 0.5),
-    { kind: 'ordered', cell: base, other: light, share: 0.5 },
+    { kind: 'ordered', from: base, to: light, share: 0.5, grid: 8 },
   );
   set(
     under('head', ([, y]) => y! > 0.5),
-    { kind: 'ordered', cell: light, other: base, share: 0.25 },
+    { kind: 'ordered', from: light, to: base, share: 0.25, grid: 8 },
   );
   for (const role of ['flipper', 'snout'])
     set(

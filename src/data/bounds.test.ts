@@ -24,7 +24,7 @@ function valuesOf(shape: Shape, deep = 0): fc.Arbitrary<unknown> {
     case 'text':
       return fc.constantFrom(0, 1, shape.most, shape.most + 1).map((n) => 'x'.repeat(n));
     case 'sign':
-      return fc.constantFrom(...[address, '#102030', 'a', 'mBell', 'vSalt', 'oBell'].filter((s) => shape.like.test(s)), ...shape.or);
+      return fc.constantFrom(...[address, '#102030', 'a', 'mBell', 'vSalt', 'oBell', '0-+'].filter((s) => shape.like.test(s)), ...shape.or);
     case 'number': {
       const { least, most } = shape;
       return fc.constantFrom(

@@ -220,6 +220,16 @@ describe('the archive', () => {
       ['two named picks of a model have', (k) => k.models[0]!.picks!.push({ id: 1, name: other, spans: [] })],
       ['two material slots of a model have the same number', (k) => k.models[0]!.slots.push({ number: 0, name: other, cell: 5 })],
       ['two material slots of a model are of one color', (k) => k.models[0]!.slots.push({ ...k.models[0]!.slots[0]!, number: 3 })],
+      ['two motifs have the same number', (k) => k.motifs!.push({ ...k.motifs![0]!, name: other })],
+      ['the rows of a motif are not of one length', (k) => k.motifs![0]!.rows.push('-')],
+      [
+        'the rows of a motif lie over each other',
+        (k) => (k.models[0]!.picks![0]!.pattern = { kind: 'motif', cell: 0, motif: { ...k.motifs![0]!, overlap: 2 } }),
+      ],
+      [
+        'a pattern of a color that is not there',
+        (k) => (k.models[0]!.picks![0]!.pattern = { kind: 'noise', cell: 9999, within: 1, seed: 0 }),
+      ],
       ['a region with a color that is not there', (k) => (k.models[0]!.regions[0]!.cell = 9999)],
       ['a material slot of a color that is not there', (k) => (k.models[0]!.slots[0]!.cell = 9999)],
       ['a variant that speaks of a color that is not there', (k) => (k.variants[0]!.fills[9999] = solid('#000000'))],
@@ -366,10 +376,10 @@ describe('the archive', () => {
     expect(found.get(address)).toEqual(packed);
     const entries = unsealed(writeArchive(state, found));
     const document = JSON.parse(new TextDecoder().decode(entries['kit.json'])) as { version: number };
-    expect(document.version).toBe(7);
-    document.version = 8;
+    expect(document.version).toBe(8);
+    document.version = 9;
     entries['kit.json'] = new TextEncoder().encode(JSON.stringify(document));
-    await expect(readArchive('8.zip', sealed(entries))).rejects.toThrow('it is of version 8, and this Oligochrome reads up to 7');
+    await expect(readArchive('9.zip', sealed(entries))).rejects.toThrow('it is of version 9, and this Oligochrome reads up to 8');
   });
 
   it('of the second version opens with its plan, and its mesh is a GLB from then on that others read', async () => {

@@ -10,10 +10,10 @@ import { misfitOf } from './checked';
 import { kitSchema } from './kitSchema';
 
 /**
- * 7: painted art; 6: all that is named is there; 5: cues; 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and
+ * 8: motifs, patterns that are kept, and what variants paint; 7: painted art; 6: all that is named is there; 5: cues; 4: what variants say of faces; 3: meshes as GLB; 2: sums of all entries, and
  * plans; 1 had neither.
  */
-export const archiveVersion = 7;
+export const archiveVersion = 8;
 const format = 'oligochrome kit';
 const where = 'kit.json';
 

@@ -15,7 +15,7 @@ import { estimatedVisibleArea } from '@/core/shapes/view/estimatedVisibleArea';
 import { pathBetween } from '@/core/islands/unwrap/edgePath';
 import { Ray, Vector3 } from 'three';
 import { type Reach, facesThrough, rasterOf, seenFaces, smallFacesInOutline } from './facesInOutline';
-import { findHiddenFaces, firstShown, type Shown } from './rays';
+import { allShown, findHiddenFaces, firstShown, type Shown } from './rays';
 import { type LoadedMesh, residents, treeOf } from './residents';
 
 /** What a ray meets: a face, and the numbers of its nearest edge and corner. */
@@ -65,6 +65,21 @@ export const picking = {
       corner: nearestCorner(mesh, adjacency, face, point) - start,
       isNearEdge: isNearEdge(mesh, adjacency, face, edge, point),
     };
+  },
+
+  /** Every face that a ray meets, the nearest first, each with its first point. */
+  facesAlong(id: string, origin: [number, number, number], direction: [number, number, number]): Pick<Hit, 'face' | 'point'>[] {
+    const resident = residents.get(id);
+    if (!resident) return [];
+    const { triangles } = resident.loaded;
+    const hits = allShown(treeOf(resident), new Ray(new Vector3(...origin), new Vector3(...direction)), resident.loaded, resident.shown);
+    const seen = new Set<number>();
+    return hits.flatMap(({ faceIndex, point }) => {
+      const face = triangles.face[faceIndex!]!;
+      if (seen.has(face)) return [];
+      seen.add(face);
+      return [{ face, point: point.toArray() }];
+    });
   },
 
   /** Floods that are too large for the page. */

@@ -34,17 +34,20 @@ export function buildTree(of: RayMesh): MeshBVH {
 }
 
 /** The first thing that a ray meets of what is shown. */
-export function firstShown(tree: MeshBVH, ray: Ray, { triangles }: RayMesh, shown?: Shown): Intersection | null {
+export function firstShown(tree: MeshBVH, ray: Ray, { triangles }: Pick<RayMesh, 'triangles'>, shown?: Shown): Intersection | null {
   if (!shown?.hidden && !shown?.cut && !shown?.behind) return tree.raycastFirst(ray, DoubleSide);
-  const { hidden, cut, behind } = shown;
+  return allShown(tree, ray, { triangles }, shown)[0] ?? null;
+}
+
+/** All that a ray meets of what is shown, the nearest first. */
+export function allShown(tree: MeshBVH, ray: Ray, { triangles }: Pick<RayMesh, 'triangles'>, shown?: Shown): Intersection[] {
+  const { hidden, cut, behind } = shown ?? {};
   // With the faces turned to the eye left out, only the backs of others are met.
   const hits = tree.raycast(ray, behind ? BackSide : DoubleSide).sort((p, q) => p.distance - q.distance);
-  return (
-    hits.find((h) => {
-      const isHidden = h.faceIndex == null || hidden?.[triangles.face[h.faceIndex]!];
-      return !isHidden && !(cut && h.point.getComponent(cut.axis) > cut.offset);
-    }) ?? null
-  );
+  return hits.filter((h) => {
+    const isHidden = h.faceIndex == null || hidden?.[triangles.face[h.faceIndex]!];
+    return !isHidden && !(cut && h.point.getComponent(cut.axis) > cut.offset);
+  });
 }
 
 /**

@@ -77,6 +77,7 @@ export const mostIn = {
   fills: 20_000,
   placements: 10_000,
   cues: 500,
+  motifs: 200,
   references: 1000,
   handOffs: 100,
   parts: 50,
@@ -94,5 +95,10 @@ export const ruleLimits = { lightness: [-0.5, 0.5], strength: [0, 2], hue: [-180
 /** How often a laying repeats, and in how many tones. */
 export const mostRepeats = 99;
 export const mostBands = 16;
+/** Texels of a motif each way, steps of noise either way, and colors of which it is mixed. */
+export const largestMotif = 16;
+export const mostNoise = 16;
+export const mostMixed = 16;
+export const heaviest = 100;
 /** Roles of a list that is planned at once. */
 export const mostRoles = 64;

@@ -1,3 +1,4 @@
+import type { Motif } from './patterns';
 import type { Cell, Cue, Fill, HandOff, Kit, Model, Placement, Ramp, Reference, Sheet, Variant } from './kit';
 
 export const archiveExtension = '.oligochrome.zip';
@@ -22,6 +23,7 @@ export const contentsOf = {
   variants: (variant: Variant): string[] => Object.values(variant.fills).flatMap(ofFill),
   placements: (_: Placement): string[] => [],
   cues: (_: Cue): string[] => [],
+  motifs: (_: Motif): string[] => [],
   references: (reference: Reference): string[] => [reference.picture],
   handOffs: ({ icon }: HandOff): string[] => (icon?.picture ? [icon.picture] : []),
 };

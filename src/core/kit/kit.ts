@@ -3,6 +3,7 @@ import type { Hex } from '../ground/color/hex';
 import type { CueActId } from './cueActs';
 import type { LeaveOptions } from './leaveOptions';
 import type { SeatRule } from './laying/seatRule';
+import type { Motif, Pattern } from './patterns';
 import type { PixelsById } from './pixels';
 
 /** A kit: models that share a sheet. Plain JSON; meshes, seats and pictures are kept beside it under their ids. */
@@ -18,6 +19,8 @@ export interface Kit {
   placements?: Placement[];
   /** The rules of play on the stage; absent where there are none. */
   cues?: Cue[];
+  /** Tiles of steps that were drawn for it; absent where there are none. */
+  motifs?: Motif[];
   /** What is looked for before the kit leaves. */
   proof?: Proofing;
   /** A list of colors to keep to: new ones take the nearest of it. */
@@ -147,6 +150,8 @@ export interface NamedPick {
   name: string;
   /** Pairs of first face and count, ascending. */
   spans: number[];
+  /** What its texels are filled with, to be tuned and done anew. */
+  pattern?: Pattern;
 }
 
 export interface ModelSource {

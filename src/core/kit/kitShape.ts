@@ -76,6 +76,23 @@ const laying = fields({
   screenUp: point,
   line: maybe(list(point, 2, 2)),
 });
+const motif = fields({
+  ...named,
+  rows: list(sign(new RegExp(`^[-0+]{1,${bounds.largestMotif}}$`)), bounds.largestMotif, 1),
+  shift: maybe(whole(0, bounds.largestMotif - 1)),
+  overlap: maybe(whole(0, bounds.largestMotif - 1)),
+});
+const seed = whole(0, 2 ** 31);
+const pattern = either(
+  fields({ kind: one('noise'), cell: cellId, within: whole(1, bounds.mostNoise), seed }),
+  fields({
+    kind: one('mix'),
+    among: list(fields({ cell: cellId, weight: whole(1, bounds.heaviest) }), bounds.mostMixed, 1),
+    seed,
+  }),
+  fields({ kind: one('ordered'), from: cellId, to: cellId, share, grid: one(2, 4, 8), line: maybe(list(point, 2, 2)) }),
+  fields({ kind: one('motif'), motif, cell: whole(0, bounds.mostCellIds) }),
+);
 /** Faces and corners are as many as the mesh has. */
 const anyNumber = Infinity;
 const model = fields({
@@ -97,7 +114,7 @@ const model = fields({
   sides: maybe(one('front', 'both')),
   seams: list(whole(0), anyNumber),
   rules: maybe(list(fields({ id: cellId, along: laying, cross: maybe(laying) }), mostIn.layings)),
-  picks: maybe(list(fields({ id: whole(1), name: words, spans: list(whole(0), anyNumber) }), mostIn.picks)),
+  picks: maybe(list(fields({ id: whole(1), name: words, spans: list(whole(0), anyNumber), pattern: maybe(pattern) }), mostIn.picks)),
 });
 
 const options = Object.fromEntries(Object.entries(leaveOptions).map(([key, { shape }]) => [key, maybe(shape)]));
@@ -198,6 +215,7 @@ export const entryShapes = {
   variants: variant,
   placements: placement,
   cues: cue,
+  motifs: motif,
   references: fields({ ...named, picture: address }),
   handOffs: handOff,
 } as const;
@@ -212,6 +230,7 @@ export const kitShape = fields({
   handOffs: list(handOff, mostIn.handOffs),
   placements: maybe(list(placement, mostIn.placements, 1)),
   cues: maybe(list(cue, mostIn.cues, 1)),
+  motifs: maybe(list(motif, mostIn.motifs, 1)),
   allowed: maybe(fields({ name: words, colors: list(hex, mostIn.colors, 1) })),
   proof: maybe(
     fields({

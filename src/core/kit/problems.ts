@@ -1,6 +1,7 @@
 import { limits } from '../ground/limits';
 import { strangerIn } from './cues';
 import type { Cell, Kit, LeavingSlot, Model, Rect, Sheet } from './kit';
+import { problemOfMotif } from './patterns';
 import { problemOfPlacement } from './placementNames';
 import { strangerInKit } from './references';
 
@@ -22,6 +23,10 @@ export function problemOfModel({ faces, regions, rules = [], picks = [], slots }
   if (hasTwins(ids(rules))) return 'two layings of a model have the same number';
   if (hasTwins(ids(picks))) return 'two named picks of a model have the same number';
   if (picks.some(({ spans }) => !isWithin(spans, faces))) return 'named picks do not fit the faces of their model';
+  for (const { pattern } of picks) {
+    const problem = pattern?.kind === 'motif' ? problemOfMotif(pattern.motif) : null;
+    if (problem) return problem;
+  }
   if (hasTwins(slots.map((s) => s.cell))) return 'two material slots of a model are of one color';
   if (hasTwins(apart(slots).map((s) => s.number))) return 'two material slots of a model have the same number';
   return null;
@@ -74,6 +79,7 @@ const alone: Alone = [
   [(kit) => kit.handOffs, 'plans'],
   [(kit) => kit.placements ?? [], 'placements', true],
   [(kit) => kit.cues ?? [], 'cues', true],
+  [(kit) => kit.motifs ?? [], 'motifs'],
 ];
 
 function twins(kit: Kit, lists: Alone): string | null {
@@ -115,6 +121,10 @@ export function problemOfKit(kit: Kit): string | null {
   }
   for (const cue of kit.cues ?? []) {
     const problem = strangerIn(kit, cue);
+    if (problem) return problem;
+  }
+  for (const motif of kit.motifs ?? []) {
+    const problem = problemOfMotif(motif);
     if (problem) return problem;
   }
   const stranger = strangerInKit(kit);

@@ -1,4 +1,5 @@
 import { byId } from '../ground/byId';
+import { patternAfter } from './patterns';
 import type { ColoringRule, HandOff, Kit, LeavingSlot, Model, Sheet, Variant } from './kit';
 
 /** What becomes of what a document refers to: of a cell the one that it gives way to (0: none), of all else whether it stays. */
@@ -34,6 +35,21 @@ export const referencePlaces: readonly ReferencePlace[] = [
   {
     what: 'a material slot of a color that is not there',
     follow: (kit, { cell }) => overModels(kit, (m) => withList(m, 'slots', slotsOf(m, cell))),
+  },
+  {
+    what: 'a pattern of a color that is not there',
+    follow: (kit, { cell }) =>
+      overModels(kit, (m) => {
+        const picks =
+          m.picks &&
+          each(m.picks, (p) => {
+            const pattern = p.pattern && patternAfter(p.pattern, cell);
+            if (pattern === p.pattern) return p;
+            const { pattern: _, ...bare } = p;
+            return pattern ? { ...p, pattern } : bare;
+          });
+        return picks === m.picks ? m : { ...m, picks };
+      }),
   },
   {
     what: 'a ramp with a step that is not there',

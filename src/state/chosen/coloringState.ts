@@ -35,6 +35,7 @@ export interface ColoringState {
     | { kind: 'reference'; reference: string }
     | { kind: 'relay'; sheet: string }
     | { kind: 'art room'; sheet: string }
+    | { kind: 'motif'; motif: string }
     | { kind: 'variants'; naming?: string };
   recent: Hex[];
 }

@@ -1,19 +1,34 @@
 import { create } from 'zustand';
+import type { Point3 } from '@/core/kit/laying/gradientRules';
 import { perKit } from './session';
 
 /** What a press sets on texels, by the phrase. */
 export interface PaintState {
   /** Texels are painted, so that a color of the tray is the brush's, and colors no picked faces. */
   isOpen: boolean;
-  /** The color of the tray, a step along the ramp of what is there, a pattern around the color, or nothing. */
-  sets: 'color' | 'darker' | 'lighter' | 'noise' | 'checker' | 'nothing';
-  /** Of noise: steps of the ramp either way, and which of all noises it is. */
+  /** The color of the tray, a step along the ramp of what is there, a pattern, or nothing. */
+  sets: 'color' | 'darker' | 'lighter' | 'noise' | 'checker' | 'motif' | 'nothing';
+  /** Of noise: steps of the ramp either way, or colors with their weights; and which of all noises it is, or whether each stroke has its own. */
   within: number;
+  among: readonly { cell: number; weight: number }[];
   seed: number;
-  /** Of a checker: the share of the other color, 0..1, and in which direction along the ramp that lies. */
-  share: number;
+  isRenewing: boolean;
+  /** Of a checker: the other color, or (0) in which direction along the ramp it lies; its share, 0..1; texels of the square that repeats. */
+  other: number;
   toward: 1 | -1;
-  form: 'dots' | 'rectangle' | 'touching' | 'everywhere' | 'onSheet' | 'face' | 'part' | 'picked';
+  share: number;
+  grid: 2 | 4 | 8;
+  /** Its share grows along a line on the model (metres), once that is drawn. */
+  isAlong: boolean;
+  line: readonly [Point3, Point3] | null;
+  /** The same while it is being drawn. */
+  drawnLine: readonly [Point3, Point3] | null;
+  /** The motif by its id, around the color or around what is there. */
+  motif: string;
+  around: 'color' | 'there';
+  form: 'dots' | 'stamps' | 'rectangle' | 'touching' | 'everywhere' | 'onSheet' | 'face' | 'part' | 'picked';
+  /** On the model: what lies behind is painted as well. */
+  isThrough: boolean;
   /** Texels across. */
   size: number;
   shape: 'square' | 'round';
@@ -40,6 +55,8 @@ export interface Lit {
   elsewhere: number;
   /** Faces that show the texel that is meant. */
   faces: number;
+  /** Where the phrase mirrors: whether the place across the plane has texels of its own there, or the nearest are taken. */
+  across: 'exact' | 'near' | 'none' | null;
 }
 
 export const usePaint = perKit(
@@ -47,10 +64,20 @@ export const usePaint = perKit(
     isOpen: false,
     sets: 'color',
     within: 1,
+    among: [],
     seed: 0,
-    share: 0.5,
+    isRenewing: false,
+    other: 0,
     toward: -1,
+    share: 0.5,
+    grid: 8,
+    isAlong: false,
+    line: null,
+    drawnLine: null,
+    motif: 'shingles',
+    around: 'there',
     form: 'dots',
+    isThrough: false,
     size: 1,
     shape: 'square',
     where: 'all',
@@ -60,5 +87,5 @@ export const usePaint = perKit(
     isOverModel: false,
     cursor: null,
   })),
-  ['sets', 'within', 'share', 'toward', 'form', 'size', 'shape', 'over', 'isSparing'],
+  ['sets', 'within', 'isRenewing', 'toward', 'share', 'grid', 'motif', 'around', 'form', 'size', 'shape'],
 );

@@ -12,7 +12,11 @@ import { usePhrase } from '../chosen/phrase';
 import { usePick } from '../chosen/pickState';
 import { chooseVariant, makeVariant } from '../laying/variants';
 import { symmetryInView } from '../pick/symmetries';
+import { mirroredTexel } from '@/core/faces/seat/mirroredTexels';
 import { artInHand, ownersIn } from './artInHand';
+import { beginStroke } from './drawn';
+import { changeMotif, newMotif, removeMotif } from './motifs';
+import { shownArt } from './reach';
 import { makeModelPaintable } from './makePaintable';
 import { copyToOtherSide, nudgeColor, paintAt, pointAlongLine, pointAtTexel, Stroke, takeColorAt, wordsOfTexel } from './painting';
 
@@ -36,8 +40,17 @@ beforeEach(async () => {
 
 it('sets exactly what was lit, wherever it is pressed and whatever the phrase says', () => {
   const says = fc.record({
-    form: fc.constantFrom<PaintState['form']>('dots', 'touching', 'everywhere', 'onSheet', 'face', 'part', 'picked'),
-    sets: fc.constantFrom<PaintState['sets']>('color', 'darker', 'lighter', 'nothing', 'noise', 'checker'),
+    form: fc.constantFrom<PaintState['form']>('dots', 'stamps', 'touching', 'everywhere', 'onSheet', 'face', 'part', 'picked'),
+    sets: fc.constantFrom<PaintState['sets']>('color', 'darker', 'lighter', 'nothing', 'noise', 'checker', 'motif'),
+    motif: fc.constantFrom('shingles', 'rope', 'hair'),
+    around: fc.constantFrom<PaintState['around']>('there', 'color'),
+    among: fc.constantFrom<PaintState['among']>(
+      [],
+      [
+        { cell: ramp(0)[0]!, weight: 2 },
+        { cell: ramp(1)[2]!, weight: 1 },
+      ],
+    ),
     size: fc.integer({ min: 1, max: 5 }),
     shape: fc.constantFrom<PaintState['shape']>('square', 'round'),
     where: fc.constantFrom<PaintState['where']>('all', 'picked', 1),
@@ -248,4 +261,67 @@ it('fills a color on all art of the sheet in one undo, and says how many texels 
   usePaint.setState({ over: [ramp(0)[1]!], isSparing: true });
   paintAt(under(0)[0]!);
   expect(onFloor()).toEqual(before);
+});
+
+it('stamps lie side by side along a drag, mirrored as images of each other; without a step nothing is set', async () => {
+  usePhrase.setState({ mirror: 'across', mirrorAxis: 'x' });
+  const plane = (await symmetryInView())!;
+  usePaint.setState({ sets: 'motif', motif: 'rope', form: 'stamps' });
+  const art = artInHand()!;
+  const before = texels();
+  const [at] = under(0) as [readonly [number, number]];
+  const stroke = Stroke.begin([at[0] + 1, at[1] + 1])!;
+  stroke.moveTo([at[0] + 3, at[1] + 1]);
+  stroke.end(null);
+  const after = texels();
+  const changed = after.flatMap((c, t) => (c === before[t] ? [] : [t]));
+  expect(changed.length).toBeGreaterThan(4);
+  for (const t of changed) {
+    const twin = mirroredTexel(shownArt(art), t, plane);
+    if (twin) expect([after[t], t]).toEqual([after[twin.texel], t]);
+  }
+  undoEdit();
+  expect(texels()).toEqual(before);
+  const count = edits();
+  newMotif();
+  expect([usePaint.getState().sets, Stroke.begin(at), edits() - count]).toEqual(['motif', null, 1]);
+  const own = baseState().kit.motifs![0]!;
+  changeMotif({ ...own, rows: ['+'] });
+  Stroke.begin(at)!.end(null);
+  expect(texels()).not.toEqual(before);
+  removeMotif(own.id);
+  expect(baseState().kit).not.toHaveProperty('motifs');
+});
+
+it('noise is the same again, or another with each stroke; a checker grows along a line that is drawn first', () => {
+  const all = { form: 'everywhere' as const };
+  const [at, other] = [under(0)[0]!, under(0).at(-1)!];
+  usePaint.setState({
+    ...all,
+    form: 'part',
+    sets: 'noise',
+    among: [
+      { cell: ramp(0)[0]!, weight: 1 },
+      { cell: ramp(1)[2]!, weight: 1 },
+    ],
+  });
+  paintAt(at);
+  const first = texels();
+  paintAt(at);
+  expect(texels()).toEqual(first);
+  usePaint.setState({ isRenewing: true });
+  paintAt(at);
+  expect(texels()).not.toEqual(first);
+  usePaint.setState({ sets: 'checker', isAlong: true, other: ramp(0)[2]!, isRenewing: false, grid: 2 });
+  chooseCell(ramp(0)[0]!);
+  const count = edits();
+  const line = beginStroke(at)!;
+  line.moveTo(other);
+  line.end(other);
+  expect([edits() - count, usePaint.getState().line === null]).toEqual([0, false]);
+  beginStroke(at)!.end(at);
+  const { pixels } = artInHand()!;
+  const shown = ([x, y]: readonly [number, number]) => pixels.cells[y * pixels.width + x];
+  expect([shown(at), shown(other)]).toEqual([ramp(0)[0], ramp(0)[2]]);
+  expect(new Set(under(0).map(shown))).toEqual(new Set(ramp(0)));
 });

@@ -2,9 +2,12 @@ import { paintInVariant } from '@/core/faces/variants/paintInVariant';
 import type { Edit, PixelEdit } from '@/core/kit/edit/edit';
 import { spansOf } from '@/core/kit/edit/seatFaces';
 import { findCell } from '@/core/kit/kit';
-import { brushEdit, nextInRamps, type Sets } from '@/core/sheet/paint/brush';
+import { brushEdit, type Sets } from '@/core/sheet/paint/brush';
+import { isEmptyMotif } from '@/core/sheet/paint/motifs';
+import type { PointAt } from '@/core/sheet/paint/patterns';
 import { nudgedCell, type Nudge } from '@/core/sheet/ramp/nudge';
-import { texelsUnder } from '@/core/faces/seat/texelsOnFaces';
+import { mirroredTexel } from '@/core/faces/seat/mirroredTexels';
+import { pointOfTexel, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
 import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { count } from '@/core/ground/words';
 import { announce } from '../told/announce';
@@ -16,31 +19,28 @@ import { baseState, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 import { symmetryInView } from '../pick/symmetries';
 import { artInHand, ownersIn, type ArtInHand } from './artInHand';
-import { elsewhereOnSheet, makeMask, mirroredTexel, texelsBetween, type Texel } from './reach';
+import { formNow, setsNow } from './brushSets';
+import { makeMask } from './mask';
+import { elsewhereOnSheet, planeNow, reachedBy, shownArt, stampAt, type Press, type Texel } from './reach';
 
-/** What the phrase sets; `null` where no color is chosen yet. */
-function setsNow(): Sets | null {
-  const { sets, within, seed, share, toward } = usePaint.getState();
-  if (sets === 'nothing') return { kind: 'cell', cell: 0 };
-  if (sets === 'darker' || sets === 'lighter') return { kind: 'step', by: sets === 'darker' ? -1 : 1 };
-  const { cell } = useColoring.getState();
-  const { kit } = useEditor.getState().state;
-  if (findCell(kit, cell)?.cell.fill.kind !== 'solid') return null;
-  if (sets === 'noise') return { kind: 'noise', cell, within, seed };
-  if (sets === 'checker') return { kind: 'ordered', cell, other: nextInRamps(kit, toward).get(cell) ?? cell, share };
-  return { kind: 'cell', cell };
-}
+/** What else a press reaches, besides the texel that is meant. */
+type Besides = Omit<Press, 'from' | 'to'> & { from?: Texel | null };
 
 /** Lights what a press at a texel would set. `null`: nothing. */
-export function pointAtTexel(at: Texel | null, from: Texel | null = null): void {
+export function pointAtTexel(at: Texel | null, { from, ...besides }: Besides = {}): void {
   const art = at && artInHand();
   if (!at || !art) {
     if (usePaint.getState().lit) usePaint.setState({ lit: null });
     return;
   }
-  const faces = ownersIn(art).count[at[1] * art.pixels.width + at[0]]!;
+  const texel = at[1] * art.pixels.width + at[0];
+  const faces = ownersIn(art).count[texel]!;
   const elsewhere = elsewhereOnSheet(art, at).reduce((sum, e) => sum + e.texels.length, 0);
-  usePaint.setState({ lit: { art: art.art, at, texels: texelsBetween(art, from ?? at, at), elsewhere, faces } });
+  const plane = planeNow(art);
+  const twin = plane && mirroredTexel(shownArt(art), texel, plane);
+  const across = plane && (twin ? (twin.isExact ? 'exact' : 'near') : 'none');
+  const { texels } = reachedBy(art, { from: from ?? at, to: at, ...besides });
+  usePaint.setState({ lit: { art: art.art, at, texels, elsewhere, faces, across } });
 }
 
 /** Texels change in the coloring in hand: what of the default, or of a variant alone. Returns what stands in the history. */
@@ -54,7 +54,8 @@ let last: { cell: number; at: Texel } | null = null;
 const lineFrom = (art: ArtInHand | null): Texel | null => (art && last?.cell === art.cell.id ? last.at : null);
 
 /** Lights the straight line that a press would set from where the last stroke ended, or the press itself where there was none. */
-export const pointAlongLine = (at: Texel): void => pointAtTexel(at, usePaint.getState().form === 'dots' ? lineFrom(artInHand()) : null);
+export const pointAlongLine = (at: Texel): void =>
+  pointAtTexel(at, { from: formNow(usePaint.getState()) === 'dots' ? lineFrom(artInHand()) : null });
 
 /** Texels between two places of a stroke on the model that are joined by a line. */
 const nextTo = 3;
@@ -73,44 +74,53 @@ export class Stroke {
     private readonly sets: Sets,
     texels: number,
     private readonly from: Texel,
+    /** Where the first tile begins, of stamps. */
+    private readonly stamped: Texel | undefined,
   ) {
     this.last = from;
     this.stepped = new Uint8Array(texels);
   }
 
   /** Begins at a texel, or goes on to it from where the last one ended; `null` where there is nothing to paint on, or no color is chosen, which is said. */
-  static begin(at: Texel, { isLine = false } = {}): Stroke | null {
+  static begin(at: Texel, { isLine = false, behind = [] }: { isLine?: boolean; behind?: readonly Texel[] } = {}): Stroke | null {
     const art = artInHand();
+    if (usePaint.getState().isRenewing) usePaint.setState(({ seed }) => ({ seed: seed + 1 }));
     const sets = setsNow();
     if (art && !sets) notify('Choose a color of the tray first: a press sets texels to it.');
     if (!art || !sets) return null;
-    const stroke = new Stroke(art.cell.id, sets, art.pixels.cells.length, at);
-    const from = isLine && usePaint.getState().form === 'dots' ? lineFrom(art) : null;
+    if (sets.kind === 'motif' && !sets.cell && isEmptyMotif(sets.motif)) {
+      notify(`“${sets.motif.name}” has no step yet, so that it would change nothing. Draw it first: “Draw this one” in the tray.`);
+      return null;
+    }
+    const form = formNow(usePaint.getState());
+    const stamped = form === 'stamps' && sets.kind === 'motif' ? stampAt(sets.motif, at) : undefined;
+    const stroke = new Stroke(art.cell.id, sets, art.pixels.cells.length, at, stamped);
+    const from = isLine && form === 'dots' ? lineFrom(art) : null;
     if (from) stroke.last = from;
-    if (usePaint.getState().form !== 'rectangle') stroke.set(at);
+    if (form !== 'rectangle') stroke.set(at, behind);
     return stroke;
   }
 
   /** `isOnModel`: what is far apart on the art may be near on the model: then only the place itself is set. */
-  moveTo(at: Texel, isOnModel = false): void {
-    const { form } = usePaint.getState();
+  moveTo(at: Texel, isOnModel = false, behind: readonly Texel[] = []): void {
+    const form = formNow(usePaint.getState());
     if (isOnModel && Math.max(Math.abs(at[0] - this.last[0]), Math.abs(at[1] - this.last[1])) > nextTo) this.last = at;
-    if (form === 'rectangle') return pointAtTexel(at, this.from);
-    if (form === 'dots') this.set(at);
-    pointAtTexel(at);
+    if (form === 'rectangle') return pointAtTexel(at, { from: this.from });
+    if (form === 'dots' || form === 'stamps') this.set(at, behind);
+    pointAtTexel(at, { behind, stamped: this.stamped });
   }
 
   /** Ends where it was moved to. */
   end(at: Texel | null): void {
-    if (usePaint.getState().form === 'rectangle' && at) {
+    if (formNow(usePaint.getState()) === 'rectangle' && at) {
       this.last = this.from;
-      this.set(at);
+      this.set(at, []);
     }
     this.isOver = true;
     pointAtTexel(at);
   }
 
-  private set(at: Texel): void {
+  private set(at: Texel, behind: readonly Texel[]): void {
     const art = artInHand();
     // What was begun and then undone does not go on.
     const { edits, cursor } = useEditor.getState().history;
@@ -118,7 +128,9 @@ export class Stroke {
     if (this.isOver || !this.isNow() || art?.cell.id !== this.cell) return;
     const { state } = useEditor.getState();
     const others = elsewhereOnSheet(art, at);
-    const shown = brushEdit(state, art.art, texelsBetween(art, this.last, at), this.sets, this.stepped);
+    const { stepped, stamped } = this;
+    const { texels, sourceOf } = reachedBy(art, { from: this.last, to: at, behind, stamped });
+    const shown = brushEdit(state, art.art, texels, this.sets, { stepped, from: stamped, sourceOf, pointAt: pointAtOf(art) });
     this.last = at;
     last = { cell: this.cell, at };
     if (shown) this.joins = paintTexels(this.cell, shown, this.joins) ?? this.joins;
@@ -127,6 +139,16 @@ export class Stroke {
       if (edit) this.joins = paintTexels(other.cell, edit, this.joins) ?? this.joins;
     }
   }
+}
+
+/** Where on the model the texels of an art are shown. */
+export function pointAtOf(art: ArtInHand): PointAt {
+  const { loaded, seats, pixels } = art;
+  const { face } = ownersIn(art);
+  return (x, y) => {
+    const f = face[y * pixels.width + x]!;
+    return f < 0 ? null : pointOfTexel(loaded.mesh, loaded.triangles, seats, pixels, f, [x, y]);
+  };
 }
 
 /** One press and let go, as by a key. */
@@ -182,12 +204,12 @@ export async function copyToOtherSide(): Promise<void> {
   const isUnder = texelsUnder(loaded.mesh, seats, cell, pixels, twins);
   const mask = makeMask(art, null);
   const { face } = ownersIn(art);
+  const shown = shownArt(art);
   const other = new Map<number, number>();
   for (let t = 0; t < isUnder.length; t++) {
     if (!isUnder[t] || (mask && !mask[t])) continue;
-    const from = mirroredTexel(art, [t % pixels.width, Math.floor(t / pixels.width)], plane);
-    const source = from && from[1] * pixels.width + from[0];
-    if (source !== null && isPicked.has(face[source]!)) other.set(t, pixels.cells[source]!);
+    const source = mirroredTexel(shown, t, plane)?.texel;
+    if (source !== undefined && isPicked.has(face[source]!)) other.set(t, pixels.cells[source]!);
   }
   const texels = facesWhere(isUnder.length, (t) => other.has(t));
   const spans = spansOf(pixels.cells, texels, (_, t) => other.get(t)!);

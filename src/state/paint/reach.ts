@@ -1,91 +1,43 @@
-import { pointOfTexel, texelAtPoint, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
+import { mirroredTexel, mirroredTexels, sideOfTexel, type ShownArt } from '@/core/faces/seat/mirroredTexels';
+import { texelsUnder } from '@/core/faces/seat/texelsOnFaces';
 import { seamLinks } from '@/core/faces/seat/seamLinks';
 import { findCell, type Seats } from '@/core/kit/kit';
+import type { Motif } from '@/core/kit/patterns';
 import { isPainted, pixelsOf } from '@/core/kit/pixels';
-import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { partOf } from '@/core/shapes/pick/scopes';
 import type { Symmetry } from '@/core/shapes/pick/symmetry';
 import { dabsAlong, rectangleBetween } from '@/core/sheet/paint/dabs';
+import { tileUnder } from '@/core/sheet/paint/motifs';
 import { texelsShowing, touchingTexels, where } from '@/core/sheet/paint/fills';
-import { usePaint } from '../chosen/paint';
+import { usePaint, type PaintState } from '../chosen/paint';
 import { usePhrase } from '../chosen/phrase';
-import { pickedFaces, usePick } from '../chosen/pickState';
-import { current, useEditor } from '../kit/editor';
+import { pickedFaces } from '../chosen/pickState';
+import { useEditor } from '../kit/editor';
 import { symmetryInView, useSymmetries } from '../pick/symmetries';
 import { ownersIn, type ArtInHand } from './artInHand';
+import { formNow, motifNow } from './brushSets';
+import { maskOf } from './mask';
 
 export type Texel = readonly [x: number, y: number];
 
 /** The plane across which the phrase mirrors, as far as its twins are known. */
-function planeNow({ loaded }: ArtInHand): Symmetry | null {
+export function planeNow({ loaded }: ArtInHand): Symmetry | null {
   if (usePhrase.getState().mirror === 'nowhere') return null;
   return useSymmetries.getState().twins[loaded.id] ?? null;
 }
 
-/** The texel that lies across the plane: where the twin of its face shows the mirrored point; `null` where there is none. */
-export function mirroredTexel(art: ArtInHand, [x, y]: Texel, { axis, offset, twin }: Symmetry): Texel | null {
-  const { pixels, seats, loaded } = art;
-  const face = ownersIn(art).face[y * pixels.width + x]!;
-  const other = face < 0 ? -1 : twin[face]!;
-  const point = other < 0 ? null : pointOfTexel(loaded.mesh, loaded.triangles, seats, pixels, face, [x, y]);
-  if (!point) return null;
-  const k = ['x', 'y', 'z'].indexOf(axis);
-  point[k] = 2 * offset - point[k]!;
-  return texelAtPoint(loaded.mesh, loaded.triangles, seats, pixels, other, point);
-}
+/** The art as its model shows it. */
+export const shownArt = (art: ArtInHand): ShownArt => {
+  const { loaded, seats, pixels } = art;
+  return { mesh: loaded.mesh, triangles: loaded.triangles, seats, size: pixels, faceOf: ownersIn(art).face };
+};
 
-/** The places at which a press on one sets: itself, and across the plane its twin, or that alone. */
-function placesOf(art: ArtInHand, at: Texel): Texel[] {
-  const plane = planeNow(art);
-  const twin = plane && mirroredTexel(art, at, plane);
-  if (plane && usePhrase.getState().mirror === 'instead') return twin ? [twin] : [];
-  return twin ? [at, twin] : [at];
-}
-
-/** The faces to which the phrase keeps; `null`: all. */
-export function facesInReach({ seats }: Pick<ArtInHand, 'seats'>): Uint32Array | null {
-  const { where } = usePaint.getState();
-  if (where === 'picked') return usePick.getState().count ? pickedFaces() : null;
-  if (where === 'all' || !current()?.model.regions.some((r) => r.id === where)) return null;
-  return facesWhere(seats.region.length, (f) => seats.region[f] === where);
-}
-
-let known: { by: readonly unknown[]; mask: Uint8Array | null } = { by: [], mask: null };
-
-/** Texels that may be set, 1 each; `null`: all. Those under faces of locked regions, and of colors that are spared, may not. */
-export function maskOf(art: ArtInHand): Uint8Array | null {
-  const { where, over, isSparing } = usePaint.getState();
-  const { version, count } = usePick.getState();
-  // Of what is shown there only colors that are meant depend on it: a mask is asked for at every move.
-  const by = [
-    art.art,
-    art.seats,
-    current()?.model.regions,
-    where,
-    over,
-    isSparing,
-    version,
-    count,
-    over.length ? art.pixels : art.pixels.cells.length,
-  ];
-  if (known.by.length !== by.length || by.some((v, i) => v !== known.by[i])) known = { by, mask: makeMask(art, facesInReach(art)) };
-  return known.mask;
-}
-
-/** The same with other faces than those to which the phrase keeps; `null`: all. */
-export function makeMask({ loaded, seats, cell, pixels }: ArtInHand, faces: Uint32Array | null): Uint8Array | null {
-  const under = (faces: Uint32Array) => texelsUnder(loaded.mesh, seats, cell, pixels, faces);
-  const mask = faces && under(faces);
-  const locked = new Set(current()?.model.regions.flatMap((r) => (r.locked ? [r.id] : [])));
-  const shut = locked.size ? under(facesWhere(seats.region.length, (f) => locked.has(seats.region[f]!))) : null;
-  const { over, isSparing } = usePaint.getState();
-  if (!shut && !over.length) return mask;
-  const named = new Set(over);
-  return pixels.cells.reduce((out, c, t) => {
-    const isMeant = !named.size || named.has(c) !== isSparing;
-    out[t] = isMeant && !shut?.[t] && (!mask || mask[t]) ? 1 : 0;
-    return out;
-  }, new Uint8Array(pixels.cells.length));
+/** What a press from one place to another sets. */
+export interface Reached {
+  /** All texels, at every place, ascending. */
+  texels: Uint32Array;
+  /** For those across the plane of the phrase, the texel whose mirror image each is. */
+  sourceOf: (texel: number) => number;
 }
 
 const links = new WeakMap<Seats, { cell: number; width: number; height: number; of: ReturnType<typeof seamLinks> }>();
@@ -101,40 +53,90 @@ function linksOf({ loaded, seats, cell, pixels: { width, height } }: ArtInHand):
 /** More texels than these are marked on the whole art, and collected from there. */
 const fewTexels = 5000;
 
-/** All texels that a press from one place to another sets, at every place where it does, ascending. */
-export function texelsBetween(art: ArtInHand, from: Texel, to: Texel): Uint32Array {
-  const { form, size, shape } = usePaint.getState();
-  const { pixels, loaded, seats, cell } = art;
+/** A press, or a part of a stroke: from one place to another, with what lies behind it on the model. */
+export interface Press {
+  from: Texel;
+  to: Texel;
+  behind?: readonly Texel[];
+  /** The texel at which the first tile of a stroke of stamps begins. */
+  stamped?: Texel;
+}
+
+/** What a press sets, across the plane of the phrase as well. */
+export function reachedBy(art: ArtInHand, { from, to, behind = [], stamped }: Press): Reached {
   const mask = maskOf(art);
-  const [starts, ends] = [placesOf(art, from), placesOf(art, to)];
-  const lists = ends.map((end, i) => {
-    const start = starts[i] ?? end;
-    // Across a seam of the mirrored half the straight way is no way on the model.
-    const isFar = i > 0 && Math.hypot(end[0] - start[0], end[1] - start[1]) > 2 * Math.hypot(to[0] - from[0], to[1] - from[1]) + 2;
-    return textured(isFar ? end : start, end);
-  });
-  const [first] = lists;
-  if (lists.length < 2 && !mask) return first ?? new Uint32Array(0);
-  if (lists.every((list) => list.length < fewTexels)) {
-    const found = new Set(lists.flatMap((list) => [...list]).filter((t) => !mask || mask[t]));
-    return Uint32Array.from(found).sort();
-  }
+  const plane = planeNow(art);
+  const own = joined(art, [textured(art, from, to, mask, stamped), ...behind.map((t) => textured(art, t, t, mask, stamped))], null);
+  if (!plane) return { texels: within(own, mask), sourceOf: itself };
+  const across = acrossOf(art, own, [from, to], plane, mask);
+  const isInstead = usePhrase.getState().mirror === 'instead';
+  const texels = joined(art, isInstead ? [across] : [own, across], mask);
+  const shown = shownArt(art);
+  const side = sideOfTexel(shown, to[1] * art.pixels.width + to[0], plane);
+  // What is reached from both sides, as where a press goes over the plane, shows what lies on the side of the press.
+  const isOfPress = (t: number) => side === 0 || sideOfTexel(shown, t, plane) === side;
+  return { texels, sourceOf: (t) => (isOfPress(t) ? t : (mirroredTexel(shown, t, plane)?.texel ?? t)) };
+}
+
+const itself = (t: number) => t;
+const within = (texels: Uint32Array, mask: Uint8Array | null): Uint32Array => (mask ? texels.filter((t) => mask[t]) : texels);
+
+/** What lies across a plane from texels that a press reaches: the mirror image of each of few, the same form again of many and of what is filled. */
+function acrossOf(
+  art: ArtInHand,
+  own: Uint32Array,
+  [from, to]: readonly [Texel, Texel],
+  plane: Symmetry,
+  mask: Uint8Array | null,
+): Uint32Array {
+  const { width } = art.pixels;
+  const shown = shownArt(art);
+  const form = formNow(usePaint.getState());
+  if (isDrawn(form) && own.length < fewTexels) return Uint32Array.from(mirroredTexels(shown, own, plane)).sort();
+  const ends = [from, to].map(([x, y]) => mirroredTexel(shown, y * width + x, plane)?.texel);
+  const [a, b] = ends.map((t) => (t === undefined ? null : ([t % width, Math.floor(t / width)] as Texel)));
+  return b ? textured(art, a ?? b, b, mask) : new Uint32Array(0);
+}
+
+/** Forms that are drawn on the art's grid, and those that fill what is there. */
+const isDrawn = (form: PaintState['form']): boolean => form === 'dots' || form === 'stamps' || form === 'rectangle';
+
+/** Texels of several lists that may be set, ascending, each once. */
+function joined({ pixels }: ArtInHand, lists: readonly Uint32Array[], mask: Uint8Array | null): Uint32Array {
+  if (lists.length < 2) return within(lists[0] ?? new Uint32Array(0), mask);
+  if (lists.every((list) => list.length < fewTexels))
+    return Uint32Array.from(new Set(lists.flatMap((list) => [...list]).filter((t) => !mask || mask[t]))).sort();
   const isIn = new Uint8Array(pixels.cells.length);
   for (const list of lists) for (const t of list) if (!mask || mask[t]) isIn[t] = 1;
   return where(isIn);
-
-  function textured(a: Texel, b: Texel): Uint32Array {
-    const at = b[1] * pixels.width + b[0];
-    if (form === 'rectangle') return rectangleBetween(pixels, a, b);
-    if (form === 'touching') return touchingTexels(pixels, at, mask ?? undefined, linksOf(art));
-    if (form === 'everywhere' || form === 'onSheet') return texelsShowing(pixels, pixels.cells[at]!, mask ?? undefined);
-    if (form === 'dots') return dabsAlong(pixels, a, b, { size, shape });
-    const face = ownersIn(art).face[at]!;
-    const faces = form === 'picked' ? pickedFaces() : face < 0 ? [] : form === 'face' ? [face] : partOf(loaded.adjacency, face);
-    const isUnder = texelsUnder(loaded.mesh, seats, cell, pixels, faces);
-    return where(isUnder);
-  }
 }
+
+/** The texels of the phrase's form between two places, not mirrored. */
+function textured(art: ArtInHand, a: Texel, b: Texel, mask: Uint8Array | null, stamped?: Texel): Uint32Array {
+  const { pixels, loaded, seats, cell } = art;
+  const paint = usePaint.getState();
+  const { size, shape } = paint;
+  const form = formNow(paint);
+  const at = b[1] * pixels.width + b[0];
+  if (form === 'rectangle') return rectangleBetween(pixels, a, b);
+  if (form === 'touching') return touchingTexels(pixels, at, mask ?? undefined, linksOf(art));
+  if (form === 'everywhere' || form === 'onSheet') return texelsShowing(pixels, pixels.cells[at]!, mask ?? undefined);
+  if (form === 'dots') return dabsAlong(pixels, a, b, { size, shape });
+  if (form === 'stamps') {
+    const motif = motifNow(useEditor.getState().state.kit, paint);
+    const [ox, oy] = stamped ?? stampAt(motif, b);
+    const { x, y, w, h } = tileUnder(motif, b[0] - ox, b[1] - oy);
+    const ends = [x + ox, y + oy, x + ox + w - 1, y + oy + h - 1] as const;
+    if (ends[2] < 0 || ends[3] < 0 || ends[0] >= pixels.width || ends[1] >= pixels.height) return new Uint32Array(0);
+    return rectangleBetween(pixels, [ends[0], ends[1]], [ends[2], ends[3]]);
+  }
+  const face = ownersIn(art).face[at]!;
+  const faces = form === 'picked' ? pickedFaces() : face < 0 ? [] : form === 'face' ? [face] : partOf(loaded.adjacency, face);
+  return where(texelsUnder(loaded.mesh, seats, cell, pixels, faces));
+}
+
+/** Where a tile begins of which a texel is the middle. */
+export const stampAt = ({ rows }: Motif, [x, y]: Texel): Texel => [x - (rows[0]!.length >> 1), y - (rows.length >> 1)];
 
 /** Art of the sheet beside the one in hand, with its texels of the color that is at a place; colors that are spared are not set. */
 export function elsewhereOnSheet({ cell, pixels }: ArtInHand, [x, y]: Texel): { cell: number; art: string; texels: Uint32Array }[] {

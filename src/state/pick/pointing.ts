@@ -16,6 +16,13 @@ export async function castRay(mesh: string, { origin, direction }: PointerRay): 
   return isNow() ? hit : undefined;
 }
 
+/** All that a ray meets in the mesh in view, the nearest first. */
+export async function castThrough(mesh: string, { origin, direction }: PointerRay): Promise<Pick<Hit, 'face' | 'point'>[]> {
+  const isNow = moment();
+  const hits = await pickingWorker().facesAlong(mesh, origin, direction);
+  return isNow() ? hits : [];
+}
+
 /**
  * Points at what lies under a moving pointer. Rays are cast one at a time; of the moves meanwhile only the
  * last counts.

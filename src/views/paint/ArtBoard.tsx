@@ -1,8 +1,10 @@
 'use client';
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { artOf, ownersIn, type ArtInHand } from '@/state/paint/artInHand';
-import { paintAt, pointAlongLine, pointAtTexel, Stroke, takeColorAt, wordsOfTexel } from '@/state/paint/painting';
-import { maskOf, type Texel } from '@/state/paint/reach';
+import { beginStroke, type Drawn } from '@/state/paint/drawn';
+import { paintAt, pointAlongLine, pointAtTexel, takeColorAt, wordsOfTexel } from '@/state/paint/painting';
+import { maskOf } from '@/state/paint/mask';
+import type { Texel } from '@/state/paint/reach';
 import { usePaint } from '@/state/chosen/paint';
 import { usePictures } from '@/state/chosen/pictures';
 import { usePick } from '@/state/chosen/pickState';
@@ -39,7 +41,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
   const scale = fit >= 2 ? Math.floor(fit) : Math.max(0.1, fit);
   const [w, h] = [width * scale, height * scale];
   const surface = useRef<HTMLDivElement>(null);
-  const stroke = useRef<Stroke | null>(null);
+  const stroke = useRef<Drawn | null>(null);
   const texelAt = (e: { clientX: number; clientY: number }): Texel | null => {
     const box = surface.current!.getBoundingClientRect();
     const [x, y] = [Math.floor((e.clientX - box.left) / scale), Math.floor((e.clientY - box.top) / scale)];
@@ -50,7 +52,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
     (touching.current ??= touchPainting({
       begin: (e) => {
         const at = texelAt(e);
-        stroke.current = at && Stroke.begin(at);
+        stroke.current = at && beginStroke(at);
       },
       move: (e) => {
         const at = texelAt(e);
@@ -70,7 +72,7 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
     if (e.button !== 0 || !at) return;
     if (e.altKey) return takeColorAt(at);
     surface.current!.setPointerCapture(e.pointerId);
-    stroke.current = Stroke.begin(at, { isLine: e.shiftKey });
+    stroke.current = beginStroke(at, { isLine: e.shiftKey });
   };
   const onMove = (e: PointerEvent) => {
     if (fingers().move(e.nativeEvent)) return;

@@ -6,15 +6,18 @@ import { nudgeColor } from '@/state/paint/painting';
 import { swatchOf } from '@/core/sheet/cells';
 import { useColoring } from '@/state/chosen/coloringState';
 import { usePaint, type PaintState } from '@/state/chosen/paint';
+import { amongNow, formNow } from '@/state/paint/brushSets';
 import { useEditor } from '@/state/kit/editor';
 import { MirrorWord } from '@/views/color/MirrorWord';
 import { itemLook, NumberWord, Radio, Word } from '@/views/color/phraseWords';
 import { useFittingText } from '@/views/color/useFittingText';
 import { VariantWord } from '@/views/variants/VariantWord';
 import { OverWord, WhereWord } from './MaskWords';
+import { CheckerWords, MotifWords, NoiseWords, useMotifName } from './PatternWords';
 
 const forms = [
   ['dots', 'dots', 'one after the other, in a line without gaps'],
+  ['stamps', 'stamps', 'one tile of the motif a press; a drag rows them, side by side'],
   ['rectangle', 'a rectangle', 'from corner to corner'],
   ['touching', 'what touches', 'texels of one color that hang together, across seams too'],
   ['everywhere', 'all of a color', 'every texel of it on this art'],
@@ -26,22 +29,26 @@ const forms = [
 
 /** One sentence that says what a press sets; each underlined word is a choice. */
 export function BrushPhrase() {
-  const { sets, form, size, shape, within, share, toward } = usePaint();
+  const { sets, size, shape } = usePaint();
+  const form = usePaint(formNow);
+  const motif = useMotifName();
   const sentence = useFittingText();
   const kit = useEditor((s) => s.state.kit);
   const chosen = useColoring((s) => s.cell);
   const cell = findCell(kit, chosen)?.cell;
   const isPlain = cell?.fill.kind === 'solid';
   const color = isPlain ? cell.role || 'a color without a role' : 'a color of the tray';
+  const hasAmong = usePaint((s) => amongNow(kit, s).length > 0);
   const setsWord = {
     color,
     darker: 'one step darker',
     lighter: 'one step lighter',
-    noise: `noise around ${color}`,
+    noise: hasAmong ? 'noise' : `noise around ${color}`,
     checker: `a checker of ${color}`,
+    motif,
     nothing: 'nothing',
   }[sets];
-  const hasColor = sets === 'color' || sets === 'noise' || sets === 'checker';
+  const hasColor = sets === 'color' || (sets === 'noise' && !hasAmong) || sets === 'checker';
   return (
     <div className="flex h-[50px] shrink-0 items-center border-b border-hairline bg-paper px-5">
       <p
@@ -52,7 +59,11 @@ export function BrushPhrase() {
         <VariantWord />
         <span>paint</span>
         <Word label="What is painted" value={forms.find(([key]) => key === form)![1]}>
-          <Radio value={form} options={forms} onChange={(to) => usePaint.setState({ form: to })} />
+          <Radio
+            value={form}
+            options={forms.filter(([key]) => key !== 'stamps' || sets === 'motif')}
+            onChange={(to) => usePaint.setState({ form: to })}
+          />
         </Word>
         {form === 'dots' && (
           <>
@@ -103,7 +114,8 @@ export function BrushPhrase() {
               ['lighter', 'one step lighter', 'along the ramp of what is there, once a stroke'],
               ['darker', 'one step darker', 'along the ramp of what is there, once a stroke'],
               ['noise', 'noise', 'steps at random around the color, the same wherever a stroke repeats'],
-              ['checker', 'a checker', 'the color and its next step, which together feign a third'],
+              ['checker', 'a checker', 'the color and another one, which together feign a third'],
+              ['motif', 'a motif', `small tiles of steps: ${motif}, or another one of the tray`],
               ['nothing', 'nothing', 'cut away: masked in glTF, a hole; grey where a game does not heed that'],
             ]}
             onChange={(to) => usePaint.setState({ sets: to })}
@@ -122,52 +134,9 @@ export function BrushPhrase() {
             </>
           )}
         </Word>
-        {sets === 'noise' && (
-          <>
-            <span>within</span>
-            <NumberWord
-              label="Steps of noise"
-              value={within}
-              unit={within === 1 ? ' step' : ' steps'}
-              least={1}
-              most={4}
-              says="Steps either way along its ramp:"
-              onChange={(to) => usePaint.setState({ within: to })}
-            />
-            <button
-              type="button"
-              className="border-b border-[#999] text-panel hover:border-ink"
-              onClick={() => usePaint.setState(({ seed }) => ({ seed: seed + 1 }))}
-            >
-              another noise
-            </button>
-          </>
-        )}
-        {sets === 'checker' && (
-          <>
-            <span>and</span>
-            <Word label="The other color" value={toward < 0 ? 'one step darker' : 'one step lighter'}>
-              <Radio
-                value={toward < 0 ? 'darker' : 'lighter'}
-                options={[
-                  ['darker', 'one step darker', 'along its ramp'],
-                  ['lighter', 'one step lighter', 'along its ramp'],
-                ]}
-                onChange={(to) => usePaint.setState({ toward: to === 'darker' ? -1 : 1 })}
-              />
-            </Word>
-            <NumberWord
-              label="Share of the other color"
-              value={Math.round(share * 100)}
-              unit=" %"
-              least={0}
-              most={100}
-              step={12.5}
-              says="Texels of the other color:"
-              onChange={(to) => usePaint.setState({ share: to / 100 })}
-            />
-          </>
-        )}
+        {sets === 'noise' && <NoiseWords />}
+        {sets === 'checker' && <CheckerWords />}
+        {sets === 'motif' && <MotifWords />}
         <WhereWord />
         <OverWord />
         <MirrorWord />

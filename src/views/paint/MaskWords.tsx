@@ -12,7 +12,7 @@ import { itemLook, Radio, Word } from '@/views/color/phraseWords';
 
 /** Under which faces texels may be set. */
 export function WhereWord() {
-  const where = usePaint((s) => s.where);
+  const { where, isThrough } = usePaint();
   const picked = usePick((s) => s.count);
   const regions = useCurrent()?.model.regions ?? [];
   const region = regions.find((r) => r.id === where);
@@ -20,7 +20,10 @@ export function WhereWord() {
   return (
     <>
       <span>on</span>
-      <Word label="Where" value={region ? region.name : value === 'picked' ? 'what is picked' : 'all faces'}>
+      <Word
+        label="Where"
+        value={`${region ? region.name : value === 'picked' ? 'what is picked' : 'all faces'}${isThrough ? ', through all layers' : ''}`}
+      >
         <Radio
           value={value}
           options={[
@@ -31,6 +34,15 @@ export function WhereWord() {
             ),
           ]}
           onChange={(to) => usePaint.setState({ where: to === 'all' || to === 'picked' ? to : Number(to) })}
+        />
+        <DropdownMenu.Separator className="my-1 h-px bg-hairline" />
+        <Radio
+          value={isThrough ? 'through' : 'seen'}
+          options={[
+            ['seen', 'only what is seen', 'on the model the nearest face under the pointer'],
+            ['through', 'through all layers', 'what lies behind as well, out to the far side'],
+          ]}
+          onChange={(to) => usePaint.setState({ isThrough: to === 'through' })}
         />
       </Word>
     </>

@@ -2,13 +2,22 @@
 import { usePaint } from '@/state/chosen/paint';
 import { usePick } from '@/state/chosen/pickState';
 import { frame, lookFrom, useView } from '@/state/chosen/viewState';
+import { needsLine as lacksLine } from '@/state/paint/brushSets';
 import { copyToOtherSide } from '@/state/paint/painting';
 import { Choice } from '@/ui/Choice';
 import { count, number } from '@/ui/words';
 
+/** What is said of the place across the plane of the phrase. */
+const acrossWords = {
+  exact: ', and across',
+  near: '; across it the nearest texels',
+  none: '; nothing lies across it on this art',
+};
+
 /** How the model is shown and from where; and above it what a press would set. */
 export function PaintBar({ canPaint }: { canPaint: boolean }) {
   const lit = usePaint((s) => s.lit);
+  const needsLine = usePaint(lacksLine);
   const picked = usePick((s) => s.count);
   const { shading, side } = useView();
   return (
@@ -22,8 +31,11 @@ export function PaintBar({ canPaint }: { canPaint: boolean }) {
                 <span className="ml-2 text-quiet">
                   {lit.elsewhere > 0 && `and ${number(lit.elsewhere)} on other art, `}
                   {lit.faces > 1 ? `shown by ${count(lit.faces, 'face')} at once` : 'shown at one place'}
+                  {lit.across && acrossWords[lit.across]}
                 </span>
               </>
+            ) : needsLine ? (
+              <span>Press where the first color begins, drag to where the other one is reached, and let go.</span>
             ) : (
               <span>
                 A press sets texels. <b className="font-bold">Alt</b> press takes a color, <b className="font-bold">Shift</b> press draws a
@@ -33,7 +45,7 @@ export function PaintBar({ canPaint }: { canPaint: boolean }) {
           </p>
         </div>
       )}
-      <div className="pointer-events-none absolute inset-x-5 bottom-4 flex justify-between select-none [&_button]:pointer-events-auto">
+      <div className="pointer-events-none absolute inset-x-5 bottom-4 flex flex-wrap justify-between gap-2 select-none [&_button]:whitespace-nowrap [&_button]:pointer-events-auto">
         <Choice
           label="Shown"
           value={shading}

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { closePanel } from '@/state/chosen/coloringState';
+import { closePanel, useColoring } from '@/state/chosen/coloringState';
 import { usePaint } from '@/state/chosen/paint';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
@@ -17,6 +17,8 @@ import { Viewport } from '@/views/viewport/lazyViewport';
 import { ArtBoard } from './ArtBoard';
 import { BrushPhrase } from './BrushPhrase';
 import { MakePaintable } from './MakePaintable';
+import { MotifPanel } from './MotifPanel';
+import { MotifTray } from './MotifTray';
 import { PaintBar } from './PaintBar';
 import { ReduceView } from './ReduceView';
 
@@ -36,6 +38,10 @@ export function PaintView() {
     usePaint.setState({ isOpen: art !== undefined });
     return () => usePaint.setState({ isOpen: false });
   }, [art]);
+  const modelId = current?.model.id;
+  // A line lies on one model.
+  useEffect(() => usePaint.setState({ line: null, drawnLine: null }), [modelId]);
+  const panel = useColoring((s) => s.panel);
   const isReducing = useReducing((s) => s.isOpen);
   return (
     <>
@@ -65,9 +71,10 @@ export function PaintView() {
         )}
         <InTurn>
           <SheetPanels />
+          {panel?.kind === 'motif' && <MotifPanel key={panel.motif} id={panel.motif} />}
         </InTurn>
       </div>
-      {!isReducing && <Tray />}
+      {!isReducing && <Tray beside={art && <MotifTray />} />}
       <Shortcuts />
     </>
   );

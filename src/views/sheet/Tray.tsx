@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
 import { lchFromHex } from '@/core/ground/color/hex';
 import { isTextured, type Cell, type Fill, type Sheet } from '@/core/kit/kit';
@@ -27,7 +27,7 @@ import { useLayByDrag } from './useLayByDrag';
  * The sheet as a tray of colors: ramps as columns from dark to light, then single colors, then empty wells;
  * beside it the true sheet.
  */
-export function Tray() {
+export function Tray({ beside }: { beside?: ReactNode }) {
   const state = useEditor((s) => s.state);
   const uses = useMemo(() => usesOfCells(state), [state]);
   const sheet = useCurrent()?.sheet ?? state.kit.sheets[0]!;
@@ -38,6 +38,7 @@ export function Tray() {
           <Columns sheet={sheet} uses={uses} />
         </InTurn>
       </section>
+      {beside}
       <section aria-label="Sheet" className="flex w-[316px] shrink-0 border-l border-hairline">
         <InTurn>
           <SheetMap sheet={sheet} uses={uses} />

@@ -33,3 +33,16 @@ export function LitTexels() {
   }, [line, invalidate]);
   return line.objects.map((o) => <primitive key={o.uuid} object={o} />);
 }
+
+/** The line along which a checker grows, while it is drawn and after. */
+export function PaintLine() {
+  const invalidate = useThree((s) => s.invalidate);
+  const line = useMemo(() => inkLine(3), []);
+  const drawn = usePaint((s) => s.drawnLine ?? (s.sets === 'checker' && s.isAlong ? s.line : null));
+  useEffect(() => {
+    line.set(drawn ? Float32Array.from(drawn.flat()) : new Float32Array());
+    invalidate();
+  }, [line, drawn, invalidate]);
+  useEffect(() => () => line.dispose(), [line]);
+  return line.objects.map((o) => <primitive key={o.uuid} object={o} />);
+}

@@ -4,9 +4,10 @@ import { useEffect } from 'react';
 import { texelAtPoint } from '@/core/faces/seat/texelsOnFaces';
 import { usePaint } from '@/state/chosen/paint';
 import { artInHand } from '@/state/paint/artInHand';
-import { pointAlongLine, pointAtTexel, Stroke, takeColorAt } from '@/state/paint/painting';
+import { beginStroke, type Drawn } from '@/state/paint/drawn';
+import { pointAlongLine, pointAtTexel, takeColorAt } from '@/state/paint/painting';
 import { prepareMirror, type Texel } from '@/state/paint/reach';
-import { castRay, type PointerRay } from '@/state/pick/pointing';
+import { castRay, castThrough, type PointerRay } from '@/state/pick/pointing';
 import { listen } from '@/ui/listen';
 import { touchPainting } from '@/views/paint/touching';
 import type { LoadedMesh } from '@/workers/residents';
@@ -22,8 +23,9 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
   useEffect(() => {
     prepareMirror();
     const rayUnder = rayUnderPointer(surface, () => get().camera);
-    let stroke: Stroke | null = null;
+    let stroke: Drawn | null = null;
     let under: Texel | null = null;
+    let behind: Texel[] = [];
     /** Places to be looked at: all along a stroke, else the last. */
     let waiting: (() => PointerRay)[] = [];
     let isCasting = false;
@@ -31,11 +33,14 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
     let isLine = false;
     let before: [number, number] | null = null;
 
-    const texelUnder = async (ray: PointerRay): Promise<Texel | null> => {
-      const hit = await castRay(loaded.id, ray);
+    /** The texel that is meant, and those behind it where the phrase goes through all layers. */
+    const texelsUnder = async (ray: PointerRay): Promise<Texel[]> => {
+      const hits = usePaint.getState().isThrough ? await castThrough(loaded.id, ray) : [await castRay(loaded.id, ray)];
       const art = artInHand();
-      if (!hit || !art || art.seats.cell[hit.face] !== art.cell.id) return null;
-      return texelAtPoint(loaded.mesh, loaded.triangles, art.seats, art.pixels, hit.face, hit.point);
+      return hits.flatMap((hit) => {
+        if (!hit || !art || art.seats.cell[hit.face] !== art.cell.id) return [];
+        return [texelAtPoint(loaded.mesh, loaded.triangles, art.seats, art.pixels, hit.face, hit.point)].filter((t) => t !== null);
+      });
     };
     /** Rays are cast one at a time. */
     const follow = async (rays: (() => PointerRay)[]) => {
@@ -44,13 +49,13 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       isCasting = true;
       try {
         while (waiting.length) {
-          const found = await texelUnder(waiting.shift()!());
+          const [found = null, ...others] = await texelsUnder(waiting.shift()!());
           if (!isOver && !stroke) continue;
-          under = found;
-          if (stroke && found) stroke.moveTo(found, true);
+          [under, behind] = [found, others];
+          if (stroke && found) stroke.moveTo(found, true, behind);
           else if (!stroke) {
             if (isLine && found) pointAlongLine(found);
-            else pointAtTexel(found);
+            else pointAtTexel(found, { behind });
             usePaint.setState({ isOverModel: found !== null });
           }
         }
@@ -64,8 +69,8 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
     const beginUnderFinger = async ({ clientX, clientY }: PointerEvent) => {
       isOver = true;
       before = [clientX, clientY];
-      under = await texelUnder(rayUnder(clientX, clientY)).catch(() => null);
-      stroke = under && isOver ? Stroke.begin(under) : null;
+      [under = null, ...behind] = await texelsUnder(rayUnder(clientX, clientY)).catch(() => []);
+      stroke = under && isOver ? beginStroke(under, { behind }) : null;
       if (stroke) usePaint.setState({ isOverModel: true });
     };
     const fingers = touchPainting<PointerEvent>({
@@ -99,7 +104,7 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       if (e.altKey) return takeColorAt(under);
       surface.setPointerCapture(e.pointerId);
       before = [e.clientX, e.clientY];
-      stroke = Stroke.begin(under, { isLine: e.shiftKey });
+      stroke = beginStroke(under, { isLine: e.shiftKey, behind });
     };
     // The line shows as soon as its key is held, not only where the pointer moves on.
     const onKey = (e: KeyboardEvent) => {

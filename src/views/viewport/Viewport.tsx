@@ -11,7 +11,7 @@ import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
 import { FacePointer } from './FacePointer';
 import { LineDrag, LineOnScreen } from './LineDrag';
-import { LitTexels } from './LitTexels';
+import { LitTexels, PaintLine } from './LitTexels';
 import { LineHandles } from './LineHandles';
 import { FirstFrame } from './FirstFrame';
 import { FloorGrid } from './FloorGrid';
@@ -142,6 +142,7 @@ const Picture = memo(function Picture({ loaded, modelId, isPainted, tried, surfa
         <InTurn>
           {surface && <PaintPointer loaded={loaded} surface={surface} />}
           <LitTexels />
+          <PaintLine />
         </InTurn>
       )}
       {!panes && !isPainted && !tried && (

@@ -131,18 +131,30 @@ export function outlineOnModel(
   return Float32Array.from(segments);
 }
 
+/** The column and row of the texel that a face shows at a point of the model; see `placeAtPoint`. */
+export function texelAtPoint(...of: Parameters<typeof placeAtPoint>): [number, number] | null {
+  const place = placeAtPoint(...of);
+  return place && texelIn(of[3], place);
+}
+
+/** The texel of an art in which a place lies, or the nearest to it. */
+export function texelIn({ width, height }: Size, [x, y]: readonly [number, number]): [number, number] {
+  const within = (v: number, size: number) => Math.max(0, Math.min(size - 1, Math.floor(v)));
+  return [within(x, width), within(y, height)];
+}
+
 /**
- * The column and row of the texel that a face shows at a point of the model (metres); `null` where the face has no
- * coordinates or no area. Method: the triangle of the face in which the point lies best, by barycentric coordinates.
+ * Where on an art, in texels from its upper left corner, a face shows a point of the model (metres); `null` where the face
+ * has no coordinates or no area. Method: the triangle of the face in which the point lies best, by barycentric coordinates.
  */
-export function texelAtPoint(
+export function placeAtPoint(
   { positions, cornerVertex }: Pick<PolyMesh, 'positions' | 'cornerVertex'>,
   triangles: Triangles,
   { at }: Pick<Seats, 'at'>,
   { width, height }: Size,
   face: number,
   point: readonly [number, number, number],
-): [number, number] | null {
+): [x: number, y: number] | null {
   if (!at) return null;
   let best = { inside: -Infinity, u: 0, v: 0 };
   for (let t = firstTriangle(triangles, face); triangles.face[t] === face; t++) {
@@ -158,8 +170,7 @@ export function texelAtPoint(
     best = { inside, u: of(0), v: of(1) };
   }
   if (best.inside === -Infinity) return null;
-  const texel = (share: number, size: number) => Math.max(0, Math.min(size - 1, Math.floor(share * size)));
-  return [texel(best.u, width), texel(best.v, height)];
+  return [best.u * width, best.v * height];
 }
 
 /** Triangles are in the order of their faces. */

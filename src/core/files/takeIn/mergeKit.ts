@@ -6,6 +6,7 @@ import { changeCells, freeRects } from '../../sheet/arrange';
 import { commonCellSize } from '../../sheet/cells';
 import { freeName } from '../../kit/freeName';
 import { cellMeeting, mergeVariants, stageIn } from './mergeVariants';
+import { patternAfter, type Motif } from '../../kit/patterns';
 import { isPainted, newPixelsId, paintedInAll } from '../../kit/pixels';
 import {
   newId,
@@ -124,6 +125,7 @@ export function mergeKit(state: KitState, taken: KitState): MergedKit {
       after: { ...r, id: newId('p') },
     }),
   );
+  edits.push(...motifsIn(kit, other.kit));
   const plans = kit.handOffs.map((p) => p.name);
   other.kit.handOffs.forEach((plan, i) => {
     const name = freeName(plan.name, plans);
@@ -139,6 +141,20 @@ export function mergeKit(state: KitState, taken: KitState): MergedKit {
   });
   if (stage) edits.push(stage);
   return { edit: groupForAll(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
+}
+
+/** Motifs of another kit; those that are drawn alike here are not taken again. */
+function motifsIn({ motifs = [] }: Kit, { motifs: came = [] }: Kit): Edit[] {
+  const drawn = (m: Motif) => JSON.stringify([m.rows, m.shift ?? 0, m.overlap ?? 0]);
+  const own = new Set(motifs.map(drawn));
+  const names = motifs.map((m) => m.name);
+  return came
+    .filter((m) => !own.has(drawn(m)))
+    .map((motif, i): Edit => {
+      const after = { ...motif, id: newId('m'), name: freeName(motif.name, names) };
+      names.push(after.name);
+      return { kind: 'put', list: 'motifs', of: 'kit', index: motifs.length + i, before: null, after };
+    });
 }
 
 /** A kit whose painted art has numbers that no other has: taken in twice it comes twice. */
@@ -257,6 +273,12 @@ function takenIn(model: Model, name: string, cellOf: ReadonlyMap<number, number>
     sheet: sheetOf.get(model.sheet)!,
     regions: model.regions.map((r) => ({ ...r, cell: cellOf.get(r.cell) ?? 0 })),
     slots: model.slots.flatMap((s) => (cellOf.has(s.cell) ? [{ ...s, cell: cellOf.get(s.cell)! }] : [])),
+    ...(model.picks && {
+      picks: model.picks.map(({ pattern, ...pick }) => {
+        const own = pattern && patternAfter(pattern, (c) => cellOf.get(c) ?? 0);
+        return { ...pick, ...(own && { pattern: own }) };
+      }),
+    }),
   };
 }
 

@@ -1,5 +1,6 @@
 import { entryShapes, kitShape, sheetShape } from '../kitShape';
 import type { Kit, KitState } from '../kit';
+import { problemOfMotif } from '../patterns';
 import { paintedByVariant, paintedIn, paintedInAll, pixelsOf } from '../pixels';
 import { problemOfModel, problemOfSheet, problemOfSheets } from '../problems';
 import { pastBounds, type Shape } from '../shape';
@@ -26,6 +27,10 @@ export function checkBounds({ kit }: KitState, edit: Edit): void {
         const problem = problemOfModel(edit.after);
         if (problem) throw new EditRefused(problem);
       }
+      if (edit.list === 'motifs' && edit.after) {
+        const problem = problemOfMotif(edit.after);
+        if (problem) throw new EditRefused(problem);
+      }
       return;
     }
     case 'stand':
@@ -45,6 +50,7 @@ const words: Record<PutEdit['list'], string> = {
   variants: 'variants',
   placements: 'placements',
   cues: 'cues',
+  motifs: 'motifs',
   references: 'references',
   handOffs: 'plans',
 };

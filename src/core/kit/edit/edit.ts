@@ -1,5 +1,6 @@
 import type { ById } from '../../ground/byId';
 import type { Pixels } from '../pixels';
+import type { Motif } from '../patterns';
 import type { Cell, Cue, HandOff, Kit, KitState, Model, Placement, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
@@ -30,6 +31,7 @@ export type PutEdit = { kind: 'put'; index: number } & (
   | { list: 'variants'; of: 'kit'; before: Variant | null; after: Variant | null; patches?: ById<SeatPatch> }
   | { list: 'placements'; of: 'kit'; before: Placement | null; after: Placement | null }
   | { list: 'cues'; of: 'kit'; before: Cue | null; after: Cue | null }
+  | { list: 'motifs'; of: 'kit'; before: Motif | null; after: Motif | null }
   | { list: 'references'; of: 'kit'; before: Reference | null; after: Reference | null }
   | { list: 'handOffs'; of: 'kit'; before: HandOff | null; after: HandOff | null }
 );

@@ -7,10 +7,11 @@ import { joinedPixels } from '../../kit/edit/kinds/pixels';
 import type { KitState } from '../../kit/kit';
 import { emptyPixels } from '../../kit/pixels';
 import { newKit } from '../starter';
-import { brushEdit, nextInRamps } from './brush';
+import { brushEdit } from './brush';
 import { dabsAlong, rectangleBetween, type Dab } from './dabs';
 import { texelsShowing, touchingTexels } from './fills';
-import { patternOf } from './patterns';
+import { patternOf, type CellAt } from './patterns';
+import { neighboursInRamps } from './steps';
 
 const size = { width: 6, height: 5 };
 const picture = (texels: Uint32Array) =>
@@ -68,11 +69,11 @@ it('sets a cell, cuts away, or steps along ramps, each texel once a stroke', () 
   const state = stateOf(Array.from({ length: 30 }, () => 0));
   const [ramp] = state.kit.sheets[0]!.ramps;
   const [dark, base, light] = ramp!.cells as [number, number, number];
-  expect([nextInRamps(state.kit, 1).get(dark), nextInRamps(state.kit, -1).get(light), nextInRamps(state.kit, -1).get(dark)]).toEqual([
-    base,
-    base,
-    undefined,
-  ]);
+  expect([
+    neighboursInRamps(state.kit, 1).get(dark),
+    neighboursInRamps(state.kit, -1).get(light),
+    neighboursInRamps(state.kit, -1).get(dark),
+  ]).toEqual([base, base, undefined]);
   state.pixels!.a!.cells.set([dark, base, light, 0]);
   const four = Uint32Array.of(0, 1, 2, 3);
   const after = (edit: ReturnType<typeof brushEdit>) => [...applyEdit({ ...state, pixels: byId({ a: { ...size, cells: state.pixels!.a!.cells.slice() } }) }, edit!).pixels!.a!.cells.slice(0, 4)]; // prettier-ignore
@@ -80,9 +81,9 @@ it('sets a cell, cuts away, or steps along ramps, each texel once a stroke', () 
   expect(after(brushEdit(state, 'a', four, { kind: 'cell', cell: 0 }))).toEqual([0, 0, 0, 0]);
   expect(brushEdit(state, 'a', Uint32Array.of(1), { kind: 'cell', cell: base })).toBeNull();
   const stepped = new Uint8Array(30);
-  expect(after(brushEdit(state, 'a', four, { kind: 'step', by: 1 }, stepped))).toEqual([base, light, light, 0]);
+  expect(after(brushEdit(state, 'a', four, { kind: 'step', by: 1 }, { stepped }))).toEqual([base, light, light, 0]);
   expect([...stepped.slice(0, 4)]).toEqual([1, 1, 0, 0]);
-  expect(brushEdit(state, 'a', Uint32Array.of(0, 1), { kind: 'step', by: 1 }, stepped)).toBeNull();
+  expect(brushEdit(state, 'a', Uint32Array.of(0, 1), { kind: 'step', by: 1 }, { stepped })).toBeNull();
   expect(after(brushEdit(state, 'a', four, { kind: 'step', by: -1 }))).toEqual([dark, dark, base, 0]);
 });
 
@@ -90,9 +91,9 @@ it('patterns fill by place: noise evenly among the steps of a ramp, checkers at 
   const { kit } = stateOf([]);
   const [ramp] = kit.sheets[0]!.ramps;
   const [dark, base, light] = ramp!.cells as [number, number, number];
-  const count = (of: (x: number, y: number) => number) => {
+  const count = (of: CellAt) => {
     const counts = new Map<number, number>();
-    for (let y = 0; y < 64; y++) for (let x = 0; x < 64; x++) counts.set(of(x, y), (counts.get(of(x, y)) ?? 0) + 1);
+    for (let y = 0; y < 64; y++) for (let x = 0; x < 64; x++) counts.set(of(x, y, 0)!, (counts.get(of(x, y, 0)!) ?? 0) + 1);
     return counts;
   };
   const noise = (cell: number, within: number, seed = 0) => patternOf(kit, { kind: 'noise', cell, within, seed });
@@ -101,20 +102,20 @@ it('patterns fill by place: noise evenly among the steps of a ramp, checkers at 
   expect(about(base, 1)).toEqual([dark, base, light].map((c) => [c, 0.35]));
   expect(about(dark, 1)).toEqual([dark, base].map((c) => [c, 0.5]));
   expect([...count(noise(999, 2)).keys()]).toEqual([999]);
-  const row = (seed: number) => Array.from({ length: 64 }, (_, x) => noise(base, 1, seed)(x, 3)).join();
+  const row = (seed: number) => Array.from({ length: 64 }, (_, x) => noise(base, 1, seed)(x, 3, 0)).join();
   expect([row(1) === row(1), row(1) === row(2)]).toEqual([true, false]);
-  const checker = (share: number) => patternOf(kit, { kind: 'ordered', cell: 1, other: 2, share });
+  const checker = (share: number) => patternOf(kit, { kind: 'ordered', from: 1, to: 2, share, grid: 8 });
   for (const n of [0, 1, 7, 16, 32, 63, 64]) expect(count(checker(n / 64)).get(2) ?? 0).toBe(n * 64);
-  const half = (y: number) => Array.from({ length: 6 }, (_, x) => checker(0.5)(x, y)).join('');
+  const half = (y: number) => Array.from({ length: 6 }, (_, x) => checker(0.5)(x, y, 0)).join('');
   expect([half(0), half(1)]).toEqual(['212121', '121212']);
   // A quarter is one of each four.
-  for (let y = 0; y < 8; y += 2) for (let x = 0; x < 8; x += 2) expect([[0, 0], [1, 0], [0, 1], [1, 1]].filter(([dx, dy]) => checker(0.25)(x + dx!, y + dy!) === 2)).toHaveLength(1); // prettier-ignore
+  for (let y = 0; y < 8; y += 2) for (let x = 0; x < 8; x += 2) expect([[0, 0], [1, 0], [0, 1], [1, 1]].filter(([dx, dy]) => checker(0.25)(x + dx!, y + dy!, 0) === 2)).toHaveLength(1); // prettier-ignore
   const state = stateOf(Array.from({ length: 30 }, () => 5));
   const edit = brushEdit(
     state,
     'a',
     Uint32Array.from({ length: 30 }, (_, t) => t),
-    { kind: 'ordered', cell: 1, other: 2, share: 0.5 },
+    { kind: 'ordered', from: 1, to: 2, share: 0.5, grid: 8 },
   );
   expect([...applyEdit(state, edit!).pixels!.a!.cells.slice(0, 12)].join('')).toBe('212121121212');
 });

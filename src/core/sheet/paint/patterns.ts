@@ -1,29 +1,93 @@
+import type { Point3 } from '../../kit/laying/gradientRules';
 import type { Kit } from '../../kit/kit';
+import type { Pattern } from '../../kit/patterns';
+import { stepAt } from './motifs';
+import { neighboursInRamps, type NextInRamps } from './steps';
 
-/** What texels become by where they lie, so that strokes join and a repeated one changes nothing. */
-export type Pattern =
-  /** Steps at random, up to so many either way along the ramp of a cell. */
-  | { kind: 'noise'; cell: number; within: number; seed: number }
-  /** A cell and another one at a share of the texels, 0..1, spread evenly. */
-  | { kind: 'ordered'; cell: number; other: number; share: number };
+/** Where on the model (metres) a texel is shown, by its column and row; `null` where it is not. */
+export type PointAt = (x: number, y: number) => Point3 | null;
 
-/** How a pattern fills an art: the cell at a column and row. */
-export function patternOf({ sheets }: Pick<Kit, 'sheets'>, pattern: Pattern): (x: number, y: number) => number {
-  if (pattern.kind === 'ordered') {
-    const { cell, other, share } = pattern;
-    return (x, y) => (orderOfTexel(x, y) < share ? other : cell);
+/** How a pattern fills an art: the cell at a column and row where one is now, `null` where that stays. */
+export type CellAt = (x: number, y: number, before: number) => number | null;
+
+/** `pointAt`: for a pattern that runs along a line on the model. */
+export function patternOf(kit: Pick<Kit, 'sheets'>, pattern: Pattern, pointAt?: PointAt): CellAt {
+  switch (pattern.kind) {
+    case 'noise':
+      return noiseOf(kit, pattern);
+    case 'mix':
+      return mixOf(pattern);
+    case 'ordered':
+      return orderedOf(kit, pattern, pointAt);
+    case 'motif':
+      return motifOf(kit, pattern);
   }
-  const { cell, within, seed } = pattern;
-  const ramp = sheets.flatMap((s) => s.ramps).find((r) => r.cells.includes(cell));
+}
+
+type Of<K extends Pattern['kind']> = Extract<Pattern, { kind: K }>;
+
+function noiseOf(kit: Pick<Kit, 'sheets'>, { cell, within, seed }: Of<'noise'>): CellAt {
+  const ramp = rampWith(kit, cell);
   if (!ramp) return () => cell;
-  const at = ramp.cells.indexOf(cell);
+  const at = ramp.indexOf(cell);
   // Past its ends a ramp has no steps: what is there is drawn evenly.
-  const steps = ramp.cells.slice(Math.max(0, at - within), at + within + 1);
-  return (x, y) => steps[Math.floor((hashed(x, y, seed) / 2 ** 32) * steps.length)]!;
+  const steps = ramp.slice(Math.max(0, at - within), at + within + 1);
+  return (x, y) => steps[Math.floor(shareAt(x, y, seed) * steps.length)]!;
+}
+
+function mixOf({ among, seed }: Of<'mix'>): CellAt {
+  const sum = among.reduce((all, a) => all + a.weight, 0);
+  let reached = 0;
+  const ends = among.map((a) => (reached += a.weight) / sum);
+  return (x, y) => {
+    const share = shareAt(x, y, seed);
+    return among[ends.findIndex((end) => share < end)]!.cell;
+  };
+}
+
+function orderedOf(kit: Pick<Kit, 'sheets'>, { from, to, share, grid, line }: Of<'ordered'>, pointAt?: PointAt): CellAt {
+  const cells = stepsBetween(kit, from, to);
+  const at = (x: number, y: number, part: number) => {
+    const place = part * (cells.length - 1);
+    const first = Math.min(Math.floor(place), cells.length - 2);
+    return cells[first + (orderOfTexel(x, y, grid) < place - first ? 1 : 0)]!;
+  };
+  if (!line) return (x, y) => at(x, y, share);
+  const [[ax, ay, az], [bx, by, bz]] = line;
+  const way = [bx - ax, by - ay, bz - az] as const;
+  const square = way[0] ** 2 + way[1] ** 2 + way[2] ** 2 || 1;
+  return (x, y) => {
+    const p = pointAt?.(x, y);
+    if (!p) return null;
+    const part = ((p[0] - ax) * way[0] + (p[1] - ay) * way[1] + (p[2] - az) * way[2]) / square;
+    return at(x, y, Math.max(0, Math.min(1, part)));
+  };
+}
+
+function motifOf(kit: Pick<Kit, 'sheets'>, { motif, cell }: Of<'motif'>): CellAt {
+  const next: Record<'-1' | '1', NextInRamps> = { '-1': neighboursInRamps(kit, -1), '1': neighboursInRamps(kit, 1) };
+  return (x, y, before) => {
+    const step = stepAt(motif, x, y);
+    const base = cell || before;
+    // Past the ends of its ramp a color has no step, and stays.
+    if (!step) return cell || null;
+    return next[`${step}`].get(base) ?? (cell || null);
+  };
+}
+
+const rampWith = ({ sheets }: Pick<Kit, 'sheets'>, cell: number): number[] | undefined =>
+  sheets.flatMap((s) => s.ramps).find((r) => r.cells.includes(cell))?.cells;
+
+/** From one cell to another: through the steps between them where one ramp has both. */
+function stepsBetween(kit: Pick<Kit, 'sheets'>, from: number, to: number): number[] {
+  const ramp = rampWith(kit, from);
+  if (from === to || !ramp?.includes(to)) return [from, to];
+  const [a, b] = [ramp.indexOf(from), ramp.indexOf(to)];
+  return a < b ? ramp.slice(a, b + 1) : ramp.slice(b, a + 1).reverse();
 }
 
 /**
- * The order in which 64 texels of a square of 8 change, so that at every share they are spread evenly. Source: B. E. Bayer,
+ * The order in which the texels of a square of 8 change, so that at every share they are spread evenly. Source: B. E. Bayer,
  * An optimum method for two-level rendition of continuous-tone pictures, 1973.
  */
 const thresholds = Uint8Array.from({ length: 64 }, (_, i) => {
@@ -33,13 +97,18 @@ const thresholds = Uint8Array.from({ length: 64 }, (_, i) => {
   return order;
 });
 
-/** In which order a texel changes as a share grows, 0..1: it does where the share is larger. */
-export const orderOfTexel = (x: number, y: number): number => (thresholds[(y & 7) * 8 + (x & 7)]! + 0.5) / 64;
+/** In which order a texel changes as a share grows, 0..1, in squares of so many: it does where the share is larger. */
+export function orderOfTexel(x: number, y: number, grid: 2 | 4 | 8 = 8): number {
+  const least = grid - 1;
+  // Of a smaller square the order is that of the larger one, without what tells its parts apart.
+  const order = thresholds[(y & least) * 8 + (x & least)]! >> (grid === 8 ? 0 : grid === 4 ? 2 : 4);
+  return (order + 0.5) / grid ** 2;
+}
 
-/** An even number of 32 bits for a place and a seed. Method: the finalizer of MurmurHash3 (A. Appleby, public domain). */
-function hashed(x: number, y: number, seed: number): number {
+/** An even share, 0..1, for a place and a seed. Method: the finalizer of MurmurHash3 (A. Appleby, public domain). */
+function shareAt(x: number, y: number, seed: number): number {
   let h = Math.imul(x + 1, 0x9e3779b1) ^ Math.imul(y + 1, 0x85ebca77) ^ Math.imul(seed + 1, 0xc2b2ae3d);
   h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
   h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
-  return (h ^ (h >>> 16)) >>> 0;
+  return ((h ^ (h >>> 16)) >>> 0) / 2 ** 32;
 }

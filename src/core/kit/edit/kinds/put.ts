@@ -17,6 +17,7 @@ const entryWords: Record<PutEdit['list'], string> = {
   variants: 'a variant',
   placements: 'a placement',
   cues: 'a cue',
+  motifs: 'a motif',
   references: 'a reference',
   handOffs: 'a hand-off',
 };
@@ -46,7 +47,7 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
   const list = putInto((kit[key] ?? []) as Model[], edit as never, options);
   const { [key]: _, ...others } = kit;
   // A list that may be absent is so again where it is empty.
-  const next = { ...state, kit: (list.length || key !== 'cues' ? { ...kit, [key]: list } : others) as Kit };
+  const next = { ...state, kit: (list.length || !canBeAbsent.has(key) ? { ...kit, [key]: list } : others) as Kit };
   if (edit.list !== 'models' && edit.list !== 'variants') return next;
   const [gone, come] = edit.before?.id === edit.after?.id ? [] : [edit.before?.id, edit.after?.id];
   if (edit.list === 'variants') return movePatches(next, edit, (model) => [(gone ?? come)!, model], come !== undefined);
@@ -57,6 +58,7 @@ function applyPut(state: KitState, edit: PutEdit, options: ApplyOptions): KitSta
 }
 
 type KitList = Exclude<PutEdit['list'], 'cells' | 'ramps'>;
+const canBeAbsent: ReadonlySet<KitList> = new Set(['cues', 'motifs']);
 
 /** What variants say of faces comes and goes with the model or variant that it is about. */
 function movePatches(

@@ -1,0 +1,117 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { byId } from '../../ground/byId';
+import { applyEdit } from '../../kit/edit/editKinds';
+import type { KitState } from '../../kit/kit';
+import { problemOfMotif, type Motif, type Pattern } from '../../kit/patterns';
+import { newKit } from '../starter';
+import { brushEdit, isStepwise } from './brush';
+import { startMotifs, stepAt, tileUnder } from './motifs';
+import { orderOfTexel, patternOf } from './patterns';
+
+const { kit } = { kit: newKit('Skerry') };
+const [dark, base, light] = kit.sheets[0]!.ramps[0]!.cells as [number, number, number];
+const motif = (rows: string[], more: Partial<Motif> = {}): Motif => ({ id: 'm', name: 'm', rows, ...more });
+const drawn = (m: Motif, w: number, h: number) =>
+  Array.from({ length: h }, (_, y) => Array.from({ length: w }, (_, x) => '-0+'[stepAt(m, x, y) + 1]).join(''));
+const stateOf = (width: number, cells: number[]): KitState => ({ kit, seats: byId(), pixels: byId({ a: { width, height: cells.length / width, cells: Uint16Array.from(cells) } }) }); // prettier-ignore
+
+it('motifs repeat, each row of tiles shifted to the right, every second one over its neighbours', () => {
+  expect(drawn(motif(['+0', '0-']), 5, 4)).toEqual(['+0+0+', '0-0-0', '+0+0+', '0-0-0']);
+  expect(drawn(motif(['+00', '-00'], { shift: 1 }), 6, 6)).toEqual(['+00+00', '-00-00', '0+00+0', '0-00-0', '00+00+', '00-00-']);
+  // Rows 0, 2 and 4 lie over 1 and 3: there the others show only where they have no step.
+  const scales = motif(['++', '0-'], { overlap: 1 });
+  expect(drawn(scales, 2, 4)).toEqual(['++', '+-', '++', '+-']);
+  expect(drawn(motif(['+0', '-+'], { overlap: 1, shift: 1 }), 2, 5)).toEqual(['+-', '-+', '+-', '-+', '+-']);
+  // To the left of the first tile and above it, too.
+  for (let y = -7; y < 7; y++) for (let x = -7; x < 7; x++) expect(stepAt(motif(['+0-', '00+'], { shift: 2 }), x, y)).toBe(stepAt(motif(['+0-', '00+'], { shift: 2 }), x + 6, y + 12)); // prettier-ignore
+});
+
+it('a stamp covers the tile that is meant, wherever it is', () => {
+  const size = fc.integer({ min: 1, max: 5 });
+  fc.assert(
+    fc.property(size, size, fc.nat(4), fc.nat(4), fc.integer({ min: -20, max: 20 }), fc.integer({ min: -20, max: 20 }), (w, h, shift, over, x, y) => {
+      const tiles = motif(Array.from({ length: h }, () => '+'.repeat(w)), { shift, overlap: Math.min(over, h - 1) });
+      const tile = tileUnder(tiles, x, y);
+      expect([tile.w, tile.h, tile.x <= x && x < tile.x + w, tile.y <= y && y < tile.y + h]).toEqual([w, h, true, true]);
+      // The same one from everywhere in it that no further row covers, and the next one beside it.
+      expect(tileUnder(tiles, tile.x, tile.y)).toEqual(tile);
+      expect(tileUnder(tiles, tile.x + w, tile.y).x).toBe(tile.x + w);
+      const below = tileUnder(tiles, tile.x + shift, tile.y + h - tiles.overlap!);
+      expect([below.y - tile.y, (((below.x - tile.x - shift) % w) + w) % w]).toEqual([h - tiles.overlap!, 0]);
+    }),
+    { seed: 3, numRuns: 120 },
+  ); // prettier-ignore
+});
+
+it('steps go along whatever ramp is there, once a stroke, or around a color; ends of ramps stay', () => {
+  const rows = motif(['-+0']);
+  const state = stateOf(3, [dark, dark, dark, base, base, base, light, light, light, 0, 0, 0]);
+  const all = Uint32Array.from({ length: 12 }, (_, t) => t);
+  const after = (cell: number) => [...applyEdit(stateOf(3, [...state.pixels!.a!.cells]), brushEdit(state, 'a', all, { kind: 'motif', motif: rows, cell })!).pixels!.a!.cells]; // prettier-ignore
+  expect(after(0)).toEqual([dark, base, dark, dark, light, base, base, light, light, 0, 0, 0]);
+  expect(after(base)).toEqual([dark, light, base, dark, light, base, dark, light, base, dark, light, base]);
+  expect(after(light).slice(0, 3)).toEqual([base, light, light]);
+  expect([isStepwise({ kind: 'motif', motif: rows, cell: 0 }), isStepwise({ kind: 'motif', motif: rows, cell: 1 })]).toEqual([true, false]);
+  const stepped = new Uint8Array(12);
+  const once = brushEdit(state, 'a', all, { kind: 'motif', motif: rows, cell: 0 }, { stepped })!;
+  expect(brushEdit(applyEdit(state, once), 'a', all, { kind: 'motif', motif: rows, cell: 0 }, { stepped })).toBeNull();
+  // From another texel, and by the texels of which others are the mirror image.
+  const fresh = stateOf(
+    3,
+    Array.from({ length: 6 }, () => base),
+  );
+  const laid = (from: [number, number], sourceOf = (t: number) => t) => [...applyEdit(stateOf(3, [...fresh.pixels!.a!.cells]), brushEdit(fresh, 'a', all.slice(0, 6), { kind: 'motif', motif: motif(['-0+', '000']), cell: 0 }, { from, sourceOf })!).pixels!.a!.cells]; // prettier-ignore
+  expect(laid([1, 1])).toEqual([base, base, base, light, dark, base]);
+  expect(laid([0, 0], (t) => 2 - t)).toEqual([light, base, dark, base, base, base]);
+});
+
+it('colors are mixed by their weights, the same again, and otherwise with another seed', () => {
+  const count = (pattern: Pattern) => {
+    const at = patternOf(kit, pattern);
+    const cells = Array.from({ length: 4096 }, (_, t) => at(t % 64, t >> 6, 0)!);
+    return [...new Set(cells)].sort().map((c) => [c, Math.round((cells.filter((d) => d === c).length / 4096) * 20) / 20]);
+  };
+  const among = [{ cell: 7, weight: 3 }, { cell: 2, weight: 1 }]; // prettier-ignore
+  expect(count({ kind: 'mix', among, seed: 1 })).toEqual([[2, 0.25], [7, 0.75]]); // prettier-ignore
+  const row = (seed: number) => Array.from({ length: 40 }, (_, x) => patternOf(kit, { kind: 'mix', among, seed })(x, 0, 0)).join('');
+  expect([row(4) === row(4), row(4) === row(5)]).toEqual([true, false]);
+});
+
+it('squares of 2, 4 and 8 hold every order once, and along a line each step of a ramp is passed', () => {
+  for (const grid of [2, 4, 8] as const) {
+    const orders = Array.from({ length: grid * grid }, (_, t) => Math.round(orderOfTexel(t % grid, Math.floor(t / grid), grid) * grid * grid - 0.5)); // prettier-ignore
+    expect(orders.sort((a, b) => a - b)).toEqual(Array.from({ length: grid * grid }, (_, i) => i));
+    expect(orderOfTexel(grid + 1, grid, grid)).toBe(orderOfTexel(1, 0, grid));
+  }
+  expect([orderOfTexel(0, 0, 2), orderOfTexel(1, 1, 2), orderOfTexel(1, 0, 2), orderOfTexel(0, 1, 2)]).toEqual([
+    0.125, 0.375, 0.625, 0.875,
+  ]);
+  const line = [[1, 5, 0], [9, 5, 0]] as const; // prettier-ignore
+  const at = patternOf(kit, { kind: 'ordered', from: dark, to: light, share: 0, grid: 4, line }, (x, y) => (y > 90 ? null : [x / 8, 7, 3]));
+  expect([at(0, 0, 0), at(8, 8, 0), at(40, 0, 0), at(72, 0, 0), at(999, 3, 0), at(0, 99, 0)]).toEqual([
+    dark,
+    dark,
+    base,
+    light,
+    light,
+    null,
+  ]);
+  const share = (from: number, of: number) => Array.from({ length: 256 }, (_, t) => at(from + (t % 16), t >> 4, 0)).filter((c) => c === of).length / 256; // prettier-ignore
+  // A quarter of the way on half of the texels are of the step between.
+  expect([share(16, dark), share(16, base), share(48, base), share(48, light)].map((v) => Math.round(v * 10) / 10)).toEqual([0.5, 0.5, 0.5, 0.5]); // prettier-ignore
+  const back = patternOf(kit, { kind: 'ordered', from: light, to: dark, share: 0.5, grid: 8 });
+  expect(back(3, 3, 0)).toBe(base);
+});
+
+it('those that come along hold together, show steps both ways, and none is the other', () => {
+  for (const m of startMotifs) {
+    expect(problemOfMotif(m)).toBeNull();
+    expect([m.rows.length <= 16, m.rows[0]!.length <= 16, new Set(m.rows.join('')).size]).toEqual([true, true, 3]);
+  }
+  expect(new Set(startMotifs.map((m) => m.rows.join())).size).toBe(startMotifs.length);
+  expect([problemOfMotif(motif(['00', '0'])), problemOfMotif(motif(['0'], { overlap: 1 }))]).toEqual([
+    'the rows of a motif are not of one length',
+    'the rows of a motif lie over each other by more than it is high',
+  ]);
+});
