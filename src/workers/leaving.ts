@@ -12,6 +12,7 @@ import { writeGlb } from '@/core/files/gltf/writeGlb';
 import { writeScene, type SceneOptions } from '@/core/files/gltf/writeScene';
 import { joinedNodes } from '@/core/files/gltf/joinedNodes';
 import { lossesOf, type LossOptions } from '@/core/files/formats/losses';
+import { enlarged } from '@/core/ground/pictures/enlarge';
 import { encodePng } from '@/core/ground/pictures/png';
 import { writeObj } from '@/core/files/formats/writeObj';
 import { writePly } from '@/core/files/formats/writePly';
@@ -166,5 +167,6 @@ export const leaving = {
   writePalette,
   writeArchive,
   readArchive,
-  encodePng: (raster: Raster) => encodePng(raster),
+  /** `times`: each texel becomes a block of so many a side; `name`: of what, for the words. */
+  encodePng: (raster: Raster, times = 1, name = 'art') => encodePng(enlarged(raster, times, name)),
 };

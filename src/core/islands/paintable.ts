@@ -39,7 +39,7 @@ export function layForPainting(surface: Surface, faces: Uint32Array, density: nu
   const bounds = islands.map((list) => boundsOf(list, faceStart, places));
   const whole = (metres: number) => Math.max(1, Math.round(metres * density));
   const sizes = bounds.map(([x0, x1, y0, y1]) => [whole(x1 - x0), whole(y1 - y0)] as const);
-  const { width, height, corners } = smallest(sizes, gap);
+  const { width, height, corners } = packBoxes(sizes, gap);
   const at = new Float32Array(places.length);
   const rects = islands.map((list, i): Rect => {
     const [x0, x1, y0, y1] = bounds[i]!;
@@ -62,8 +62,11 @@ interface Laid {
   corners: [number, number][];
 }
 
-/** The smallest of the widths that are powers of two by area, the squarer of nearly equal ones, and where the boxes lie on it. */
-function smallest(sizes: readonly (readonly [number, number])[], gap: number): Laid {
+/**
+ * Boxes side by side on the smallest of the widths that are powers of two by area, the squarer of nearly equal ones, `gap`
+ * texels apart. Throws where that is larger than a sheet can be.
+ */
+export function packBoxes(sizes: readonly (readonly [number, number])[], gap: number): Laid {
   const widest = sizes.reduce((most, [w]) => Math.max(most, w), 1);
   const side = Math.sqrt(sizes.reduce((sum, [w, h]) => sum + w * h, 0));
   let best: Laid | null = null;

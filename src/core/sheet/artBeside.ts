@@ -3,6 +3,7 @@ import type { Edit } from '../kit/edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
 import { newPixelsId, type Pixels } from '../kit/pixels';
 import { changeCells } from './arrange';
+import { freePlaces } from './freePlace';
 import { exactnessOf, gaps } from './relay';
 
 /**
@@ -24,22 +25,42 @@ export function roomBeside(
   return { width: best.width, height: best.height, rect: { x: best.x, y: best.y, w: art.width, h: art.height } };
 }
 
+/** Where an art finds room among spare cells and texels of no cell, so far from others that it does not bleed; `null` where it finds none. */
+function spareRoom(sheet: Sheet, art: { width: number; height: number }): ReturnType<typeof roomBeside> | null {
+  const { width, height, cells, filter, padding } = sheet;
+  const taken = new Uint8Array(width * height);
+  for (const { rect, fill } of cells)
+    if (fill.kind !== 'spare')
+      for (let y = rect.y; y < rect.y + rect.h; y++) taken.fill(1, y * width + rect.x, y * width + rect.x + rect.w);
+  const rect = freePlaces(taken, width, height)(art.width, art.height, filter === 'nearest' ? 0 : Math.max(1, padding));
+  return rect && { width, height, rect };
+}
+
 /**
- * The edits after which painted art lies on a sheet, beside all that is there (`roomBeside`), with its cell; each of its
- * texels is a block of `times` a side there. Throws where
- * the sheet is frozen, or would be too large.
+ * The edits after which painted art lies on a sheet, beside all that is there (`roomBeside`), or in the place of spare
+ * cells where it may and they have the room, with its cell; each of its texels is a block of `times` a side there. Throws
+ * where the sheet is frozen, or would be too large.
  */
-export function artBeside(kit: Kit, sheet: Sheet, pixels: Pixels, role: string, times = 1): { edits: Edit[]; cell: Cell } {
+export function artBeside(
+  kit: Kit,
+  sheet: Sheet,
+  pixels: Pixels,
+  role: string,
+  { times = 1, isInSpareRoom = false }: { times?: number; isInSpareRoom?: boolean } = {},
+): { edits: Edit[]; cell: Cell } {
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: it has no room for art.`);
-  const { width, height, rect } = roomBeside(sheet, { width: pixels.width * times, height: pixels.height * times });
-  const free = gaps([...sheet.cells.map((c) => c.rect), rect], width, height, 2 ** exactnessOf([sheet]), 0);
-  const edits = changeCells(kit, sheet, { width, height, cells: sheet.cells }, free);
+  const size = { width: pixels.width * times, height: pixels.height * times };
+  const { width, height, rect } = (isInSpareRoom && spareRoom(sheet, size)) || roomBeside(sheet, size);
+  const isUnder = ({ rect: r }: Cell) => r.x < rect.x + rect.w && rect.x < r.x + r.w && r.y < rect.y + rect.h && rect.y < r.y + r.h;
+  const cells = sheet.cells.filter((c) => !isUnder(c));
+  const free = gaps([...cells.map((c) => c.rect), rect], width, height, 2 ** exactnessOf([sheet]), 0);
+  const edits = changeCells(kit, sheet, { width, height, cells }, free);
   const id = kit.nextCell + free.length;
   const art = newPixelsId();
   const cell: Cell = { id, rect, role, fill: { kind: 'art', picture: art, painted: true } };
   edits.push(
     { kind: 'canvas', art, before: null, after: pixels },
-    { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.length + free.length, before: null, after: cell },
+    { kind: 'put', list: 'cells', of: sheet.id, index: cells.length + free.length, before: null, after: cell },
     { kind: 'set', of: 'kit', before: { nextCell: id }, after: { nextCell: id + 1 } },
   );
   return { edits, cell };

@@ -1,4 +1,5 @@
 import { encodePng } from '../ground/pictures/png';
+import { enlarged } from '../ground/pictures/enlarge';
 import { probePicture, type KitPictures } from '../ground/pictures/picture';
 import type { Sheet } from '../kit/kit';
 import { rasterSheet } from './raster';
@@ -24,15 +25,7 @@ export function encodeSheet(sheet: Sheet, pictures: KitPictures): EncodedSheet {
  * where a side would be more than 8,192.
  */
 export function encodeScaled(sheet: Sheet, pictures: KitPictures, times: number): Uint8Array {
-  const from = rasterSheet(sheet, rastersOf(pictures));
-  const [width, height] = [from.width * times, from.height * times];
-  if (Math.max(width, height) > 8192)
-    throw new Error(`“${sheet.name}” at ${times} times its size would have ${width} × ${height} texels; up to 8,192 a side are written.`);
-  const to = new Uint32Array(width * height);
-  const texels = new Uint32Array(from.data.buffer, from.data.byteOffset, from.width * from.height);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) to[y * width + x] = texels[Math.floor(y / times) * from.width + Math.floor(x / times)]!;
-  return encodePng({ width, height, data: new Uint8Array(to.buffer) });
+  return encodePng(enlarged(rasterSheet(sheet, rastersOf(pictures)), times, sheet.name));
 }
 
 export const rastersOf = (pictures: KitPictures): Pictures => new Map([...pictures].map(([id, p]) => [id, p.raster]));

@@ -37,6 +37,8 @@ export interface PaintState {
   /** Only texels of these cells, or none of these; where none is named, all. */
   over: readonly number[];
   isSparing: boolean;
+  /** The cell of the art that is meant, of a model that lies on several; 0: the one that most faces show. */
+  artCell: number;
   /** What a press would set, and how many faces show it. */
   lit: Lit | null;
   /** The pointer is over paintable faces of the model, or a stroke is under way there: no drag turns the view. */
@@ -83,6 +85,7 @@ export const usePaint = perKit(
     where: 'all',
     over: [],
     isSparing: false,
+    artCell: 0,
     lit: null,
     isOverModel: false,
     cursor: null,

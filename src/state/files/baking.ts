@@ -9,7 +9,7 @@ import { onKitClosed, perKit } from '../chosen/session';
 import { pickFaces } from '../pick/picking';
 import { pictureFiles } from '../chosen/pictures';
 import { notifyError } from '../told/notices';
-import { download } from './exporting';
+import { download } from '../told/download';
 
 export interface LayoutState extends LayoutSize {
   /** The model whose nearest surface gives the colors; '' its own. */

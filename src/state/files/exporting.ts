@@ -8,6 +8,7 @@ import { archiveExtension, contentsOfKit } from '@/core/kit/contents';
 import { readBlob } from '@/data/blobs';
 import { longWorker, startTask, type LongTask } from '@/workers/client';
 import { announce } from '../told/announce';
+import { download } from '../told/download';
 import { filesOf, meshOf } from '../kit/meshes';
 import { baseState, useEditor } from '../kit/editor';
 import { pictureFiles } from '../chosen/pictures';
@@ -149,13 +150,4 @@ export async function costBefore(what: What): Promise<Cost & { fileBytes: number
   }
   // Some were made here: then no number would be true of the whole.
   return models.some((m) => m.source.format === 'made') ? { ...sum, fileBytes: 0 } : sum;
-}
-
-export function download(bytes: Uint8Array, name: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 60_000);
 }

@@ -11,7 +11,7 @@ import { closePanel, noDrafts, useColoring } from '../chosen/coloringState';
 import { sheetInHand } from '../color/board';
 import { dispatch } from '../kit/edits';
 import { kitMoment, useEditor } from '../kit/editor';
-import { download } from './exporting';
+import { download } from '../told/download';
 import { notifyError } from '../told/notices';
 
 /** Reads a palette and shows what can be done with it; the kit stays as it is until then. */

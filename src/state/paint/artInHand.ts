@@ -1,7 +1,8 @@
-import type { Cell, KitState, Seats } from '@/core/kit/kit';
+import { findCell, type Cell, type KitState, type Seats } from '@/core/kit/kit';
 import { isPainted, pixelsOf, type Pixels } from '@/core/kit/pixels';
 import { ownersOfTexels } from '@/core/faces/seat/texelsOnFaces';
 import type { LoadedMesh } from '@/workers/residents';
+import { usePaint } from '../chosen/paint';
 import { currentOf, useEditor, type EditorState } from '../kit/editor';
 
 /** The painted art that the model in view lies on. */
@@ -14,13 +15,20 @@ export interface ArtInHand {
   loaded: LoadedMesh;
 }
 
-/** The art on which most faces of the model in view lie; `null` where none is painted, or its mesh is not there yet. */
-export function artOf(editor: Pick<EditorState, 'state' | 'modelId' | 'meshes'>): ArtInHand | null {
+/**
+ * The painted art of the model in view: the one that is meant, else that on which most of its faces lie; `null` where none
+ * is painted, or its mesh is not there yet.
+ */
+export function artOf(
+  editor: Pick<EditorState, 'state' | 'modelId' | 'meshes'>,
+  meant: number = usePaint.getState().artCell,
+): ArtInHand | null {
   const now = currentOf(editor);
   if (!now?.loaded) return null;
   const { state } = editor;
   const seats = state.seats[now.model.id]!;
-  const cell = mostPainted(state, seats);
+  const arts = paintedUnder(state, seats);
+  const cell = arts.find((c) => c.id === meant) ?? arts[0];
   const art = cell && pixelsOf((cell.fill as { picture: string }).picture);
   const pixels = art ? state.pixels?.[art] : undefined;
   return cell && art && pixels ? { cell, art, pixels, seats, loaded: now.loaded } : null;
@@ -28,14 +36,17 @@ export function artOf(editor: Pick<EditorState, 'state' | 'modelId' | 'meshes'>)
 
 export const artInHand = (): ArtInHand | null => artOf(useEditor.getState());
 
-function mostPainted({ kit }: KitState, { cell }: Seats): Cell | null {
+/** Cells of painted art on which faces lie, those of most faces first. */
+export function paintedUnder({ kit }: Pick<KitState, 'kit'>, { cell }: Pick<Seats, 'cell'>): Cell[] {
   const painted = kit.sheets.flatMap((s) => s.cells.filter((c) => isPainted(c.fill)));
-  if (!painted.length) return null;
+  if (!painted.length) return [];
   const counts = new Map(painted.map((c) => [c.id, 0]));
   for (const id of cell) if (counts.has(id)) counts.set(id, counts.get(id)! + 1);
-  const best = painted.reduce((a, b) => (counts.get(b.id)! > counts.get(a.id)! ? b : a));
-  return counts.get(best.id) ? best : null;
+  return painted.filter((c) => counts.get(c.id)).sort((a, b) => counts.get(b.id)! - counts.get(a.id)!);
 }
+
+/** Whether a cell is painted art, in the coloring that is shown. */
+export const isPaintedCell = (id: number): boolean => isPainted(findCell(useEditor.getState().state.kit, id)?.cell.fill);
 
 const known = new WeakMap<Seats, { of: LoadedMesh; cell: number; owners: ReturnType<typeof ownersOfTexels> }>();
 

@@ -22,6 +22,7 @@ import { readBlob } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
 import type { PictureFile } from '@/workers/pictures';
 import { perKit } from '../chosen/session';
+import { usePaint } from '../chosen/paint';
 import { usePictures } from '../chosen/pictures';
 import { baseState, current, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
@@ -92,7 +93,8 @@ function artCell(): Cell | null {
   const counts = new Map<number, number>();
   for (const id of now.cells) counts.set(id, (counts.get(id) ?? 0) + 1);
   const arts = now.sheet.cells.filter((c) => c.fill.kind === 'art' && counts.has(c.id));
-  return arts.sort((a, b) => counts.get(b.id)! - counts.get(a.id)!)[0] ?? null;
+  const meant = arts.find((c) => c.id === usePaint.getState().artCell);
+  return meant ?? arts.sort((a, b) => counts.get(b.id)! - counts.get(a.id)!)[0] ?? null;
 }
 
 /** Whether the model in view has a picture that can be reduced: art, or one with which it came. */

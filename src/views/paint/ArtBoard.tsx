@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { artOf, ownersIn, type ArtInHand } from '@/state/paint/artInHand';
+import { canFollowFiles, followArtFile, openArtFile, saveArt } from '@/state/paint/artFile';
+import { artOf, ownersIn, paintedUnder, type ArtInHand } from '@/state/paint/artInHand';
 import { beginStroke, type Drawn } from '@/state/paint/drawn';
 import { paintAt, pointAlongLine, pointAtTexel, takeColorAt, wordsOfTexel } from '@/state/paint/painting';
 import { maskOf } from '@/state/paint/mask';
@@ -12,8 +13,12 @@ import { announce } from '@/state/told/announce';
 import { useEditor } from '@/state/kit/editor';
 import { FileChooser, pictureFiles } from '@/ui/FileChooser';
 import { openReducing } from '@/state/paint/reducing';
+import { Menu } from '@/ui/Menu';
+import { number } from '@/ui/words';
+import { Choice } from '@/ui/Choice';
 import { arrows } from '@/ui/arrows';
 import { useSize } from '@/ui/useSize';
+import { ArtFileBar } from './ArtFileBar';
 import { touchPainting } from './touching';
 
 /** The art of the model in view, enlarged: painted by pointer, and by keys with a texel cursor. */
@@ -21,7 +26,8 @@ export function ArtBoard() {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
-  const art = useMemo(() => artOf({ state, modelId, meshes }), [state, modelId, meshes]);
+  const meant = usePaint((s) => s.artCell);
+  const art = useMemo(() => artOf({ state, modelId, meshes }, meant), [state, modelId, meshes, meant]);
   const area = useRef<HTMLDivElement>(null);
   const room = useSize(area);
   return (
@@ -29,6 +35,7 @@ export function ArtBoard() {
       <div ref={area} className="relative min-h-0 flex-1 overflow-hidden">
         {room.width > 0 && art && <Board art={art} room={room} />}
       </div>
+      {art && <ArtFileBar cell={art.cell.id} />}
       <TexelLine art={art} />
     </>
   );
@@ -274,11 +281,24 @@ function LitOnBoard({ width, height, scale, art }: { width: number; height: numb
 /** Where the texel lies that is meant, and what it shows. */
 function TexelLine({ art }: { art: ArtInHand | null }) {
   const lit = usePaint((s) => s.lit);
+  const state = useEditor((s) => s.state);
+  const arts = useMemo(() => (art ? paintedUnder(state, art.seats) : []), [state, art]);
   if (!art) return null;
   const { width, height } = art.pixels;
   return (
     <p className="flex h-[34px] shrink-0 items-center justify-between border-t border-hairline bg-paper px-5 text-panel">
-      <span className="min-w-0 truncate">{lit ? wordsOfTexel(lit.at) : art.cell.role}</span>
+      <span className="flex min-w-0 items-baseline gap-3">
+        {arts.length > 1 && (
+          <Choice
+            label="Art"
+            value={String(art.cell.id)}
+            options={arts.map((c) => [String(c.id), c.role || 'art'] as const)}
+            onChange={(id) => usePaint.setState({ artCell: Number(id) })}
+            className="border border-ink"
+          />
+        )}
+        <span className="min-w-0 truncate">{lit ? wordsOfTexel(lit.at) : arts.length > 1 ? '' : art.cell.role}</span>
+      </span>
       <span className="flex shrink-0 items-baseline gap-4 text-small text-quiet">
         <button type="button" className="border-b border-[#999] text-ink hover:border-ink" onClick={() => void openReducing()}>
           Few colors, big texels
@@ -291,7 +311,29 @@ function TexelLine({ art }: { art: ArtInHand | null }) {
         >
           From a picture
         </FileChooser>
-        {width} × {height} texels
+        <Menu
+          label="The art as a file"
+          trigger={<span className="border-b border-[#999] text-ink hover:border-ink">As a file</span>}
+          items={[
+            ...[1, 4, 8, 16].map((times) => ({
+              label: times === 1 ? 'Save as PNG' : `Save as PNG, ${times} times as large`,
+              hint: `${number(width * times)} × ${number(height * times)}`,
+              run: () => void saveArt(times),
+            })),
+            ...(canFollowFiles() ? ['line' as const, { label: 'Follow a PNG on the disk', run: () => void followArtFile() }] : []),
+          ]}
+        />
+        {!canFollowFiles() && (
+          <FileChooser
+            label="A PNG of this art"
+            accept={pictureFiles}
+            onFiles={([file]) => file && void openArtFile(file)}
+            className="border-b border-[#999] text-ink hover:border-ink"
+          >
+            Open again
+          </FileChooser>
+        )}
+        {width} × {height}
       </span>
     </p>
   );

@@ -58,7 +58,8 @@ export function OverWord() {
   const state = useEditor((s) => s.state);
   const modelId = useEditor((s) => s.modelId);
   const meshes = useEditor((s) => s.meshes);
-  const pixels = useMemo(() => artOf({ state, modelId, meshes })?.pixels, [state, modelId, meshes]);
+  const meant = usePaint((s) => s.artCell);
+  const pixels = useMemo(() => artOf({ state, modelId, meshes }, meant)?.pixels, [state, modelId, meshes, meant]);
   const known = (id: number) => findCell(state.kit, id)?.cell;
   const named = over.filter((id) => id === 0 || known(id));
   const role = (id: number) => (id === 0 ? 'nothing' : known(id)?.role || 'a color without a role');

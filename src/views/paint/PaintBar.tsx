@@ -1,8 +1,12 @@
 'use client';
+import { useMemo } from 'react';
 import { usePaint } from '@/state/chosen/paint';
+import { useEditor } from '@/state/kit/editor';
 import { usePick } from '@/state/chosen/pickState';
 import { frame, lookFrom, useView } from '@/state/chosen/viewState';
 import { needsLine as lacksLine } from '@/state/paint/brushSets';
+import { artOf } from '@/state/paint/artInHand';
+import { facesSharing, partSharedTexels, shareTexels } from '@/state/paint/sharing';
 import { copyToOtherSide } from '@/state/paint/painting';
 import { Choice } from '@/ui/Choice';
 import { count, number } from '@/ui/words';
@@ -15,15 +19,20 @@ const acrossWords = {
 };
 
 /** How the model is shown and from where; and above it what a press would set. */
-export function PaintBar({ canPaint }: { canPaint: boolean }) {
+export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: string }) {
   const lit = usePaint((s) => s.lit);
   const needsLine = usePaint(lacksLine);
   const picked = usePick((s) => s.count);
   const { shading, side } = useView();
+  const state = useEditor((s) => s.state);
+  const meshes = useEditor((s) => s.meshes);
+  const meant = usePaint((s) => s.artCell);
+  const art = useMemo(() => artOf({ state, modelId, meshes }, meant), [state, modelId, meshes, meant]);
+  const sharing = art ? facesSharing(art) : 0;
   return (
     <>
       {canPaint && (
-        <div className="pointer-events-none absolute inset-x-5 top-4 flex select-none">
+        <div className="pointer-events-none absolute inset-x-5 top-4 flex items-start justify-between gap-3 select-none">
           <p role="status" className="flex min-h-[30px] items-center bg-paper px-3 text-panel">
             {lit ? (
               <>
@@ -43,6 +52,19 @@ export function PaintBar({ canPaint }: { canPaint: boolean }) {
               </span>
             )}
           </p>
+          {sharing > 0 && (
+            <p className="pointer-events-auto flex min-h-[30px] shrink-0 items-center gap-2 self-start bg-paper px-3 text-panel">
+              {count(sharing, 'face')} share texels
+              <button
+                type="button"
+                title="Each place gets texels of its own, which look the same: of what is picked, else of all"
+                className="border-b-2 border-ink font-medium hover:bg-wash"
+                onClick={() => partSharedTexels(modelId)}
+              >
+                Part them
+              </button>
+            </p>
+          )}
         </div>
       )}
       <div className="pointer-events-none absolute inset-x-5 bottom-4 flex flex-wrap justify-between gap-2 select-none [&_button]:whitespace-nowrap [&_button]:pointer-events-auto">
@@ -64,6 +86,16 @@ export function PaintBar({ canPaint }: { canPaint: boolean }) {
               onClick={() => void copyToOtherSide()}
             >
               Copy to the other side
+            </button>
+          )}
+          {canPaint && picked > 1 && (
+            <button
+              type="button"
+              title="Places of one shape among what is picked show the texels of the first of them"
+              className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
+              onClick={() => shareTexels(modelId)}
+            >
+              Share texels
             </button>
           )}
           <Choice

@@ -33,7 +33,8 @@ export function PaintView() {
     [],
   );
   const current = useCurrent();
-  const art = useEditor((s) => artOf(s)?.art);
+  const meant = usePaint((s) => s.artCell);
+  const art = useEditor((s) => artOf(s, meant)?.art);
   useEffect(() => {
     usePaint.setState({ isOpen: art !== undefined });
     return () => usePaint.setState({ isOpen: false });
@@ -64,7 +65,7 @@ export function PaintView() {
                 )}
                 {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
                 {!current && <NoModelYet />}
-                {current?.loaded && <PaintBar canPaint={art !== undefined} />}
+                {current?.loaded && <PaintBar canPaint={art !== undefined} modelId={current.model.id} />}
               </section>
             </div>
           </div>

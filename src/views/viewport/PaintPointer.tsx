@@ -3,7 +3,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { texelAtPoint } from '@/core/faces/seat/texelsOnFaces';
 import { usePaint } from '@/state/chosen/paint';
-import { artInHand } from '@/state/paint/artInHand';
+import { artInHand, isPaintedCell } from '@/state/paint/artInHand';
 import { beginStroke, type Drawn } from '@/state/paint/drawn';
 import { pointAlongLine, pointAtTexel, takeColorAt } from '@/state/paint/painting';
 import { prepareMirror, type Texel } from '@/state/paint/reach';
@@ -36,6 +36,9 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
     /** The texel that is meant, and those behind it where the phrase goes through all layers. */
     const texelsUnder = async (ray: PointerRay): Promise<Texel[]> => {
       const hits = usePaint.getState().isThrough ? await castThrough(loaded.id, ray) : [await castRay(loaded.id, ray)];
+      // The art beside the model is the one under the pointer.
+      const under = hits[0] && artInHand()?.seats.cell[hits[0].face];
+      if (under && !stroke && isPaintedCell(under)) usePaint.setState({ artCell: under });
       const art = artInHand();
       return hits.flatMap((hit) => {
         if (!hit || !art || art.seats.cell[hit.face] !== art.cell.id) return [];

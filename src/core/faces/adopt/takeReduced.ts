@@ -39,7 +39,7 @@ export function reducedToArt(
   const first = models[0] && findModel(state.kit, models[0].id);
   if (!first) throw new Error('No model shows this picture any more.');
   const { edits, next, cells } = colorsOnSheet(documentOf(state), first.sheet, reduced.colors, name);
-  const beside = artBeside(next.kit, findSheet(next.kit, first.sheet), pixelsOf(reduced, cells), name, times);
+  const beside = artBeside(next.kit, findSheet(next.kit, first.sheet), pixelsOf(reduced, cells), name, { times });
   const after = { ...applyEdit(next, groupForAll(name, beside.edits)), seats: state.seats };
   const seated = models.flatMap(({ id, faces, faceStart, at }): Edit[] => {
     const cell = new Uint16Array(findModel(state.kit, id).faces);
