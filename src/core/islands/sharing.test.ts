@@ -74,6 +74,7 @@ it('after they are parted no island shares a texel, every face looks as before i
       expect(seatsOf(after)).toEqual(seated);
       for (const c of after.kit.sheets[0]!.cells) if (c.fill.kind !== 'spare' && rects.has(c.id)) expect(JSON.stringify(c.rect)).toBe(rects.get(c.id));
       expect(problemOfKit(after.kit)).toBeNull();
+      for (const art of Object.values(after.pixels!)) expect(art.cells.includes(0)).toBe(false);
       for (const cell of new Set(after.seats.seal!.cell)) expect(sharingIslands(after, { ...on(state), cell }, null)).toEqual([]);
       const back = applyEdit(after, inverseOf(parted.edit));
       expect(JSON.stringify([back.kit, [...back.seats.seal!.cell], [...back.seats.seal!.at!], [...back.pixels!.a!.cells]])).toBe(before);
@@ -120,4 +121,10 @@ it('islands of one shape come to share the texels of the first; others stay and 
   const corner = (f: number) => [Math.min(...[0, 2, 4, 6].map((k) => after.seats.seal!.at![f * 8 + k]!)) * 8, Math.min(...[1, 3, 5, 7].map((k) => after.seats.seal!.at![f * 8 + k]!)) * 4]; // prettier-ignore
   expect([found.islands, found.unlike, [0, 1, 2, 3, 4, 5].map(corner)]).toEqual([2, 0, [[0, 0], [2, 0], [4, 0], [2, 0], [2, 0], [2, 2]]]); // prettier-ignore
   expect(shareAlike(state, on(state), Uint32Array.of(0))).toBeNull();
+  // Of two shapes each keeps to its own; a lone one stays.
+  const at = state.seats.seal!.at!;
+  for (const f of [0, 1]) at[f * 8 + 2] = at[f * 8 + 4] = at[f * 8]! + 1 / 8;
+  at[2 * 8 + 3] = at[2 * 8 + 1]! + 1 / 8;
+  const both = shareAlike(state, on(state), Uint32Array.of(0, 1, 2, 3, 4))!;
+  expect([both.islands, both.unlike]).toEqual([2, 1]);
 });

@@ -12,9 +12,9 @@ import type { Adjacency } from '../shapes/mesh/adjacency';
 import type { PolyMesh } from '../shapes/mesh/polyMesh';
 import { artBeside } from '../sheet/artBeside';
 import { freePlaces } from '../sheet/freePlace';
-import { stacked } from './arrangeMany';
 import { boundsOf, islandsOf } from './islandsOf';
 import { packBoxes } from './paintable';
+import { stackLike } from './stackLike';
 
 /** A model that lies on painted art. */
 export interface OnArt {
@@ -123,7 +123,9 @@ export function partShared(state: KitState, on: OnArt, only: Uint32Array | null,
     const packed = packBoxes(others.map((i) => [boxes[i]!.w, boxes[i]!.h] as const), gap); // prettier-ignore
     const goals = others.map((i, k) => ({ ...boxes[i]!, x: packed.corners[k]![0], y: packed.corners[k]![1] }));
     const pairs = others.map((i, k) => [boxes[i]!, goals[k]!] as const);
-    const beside = artBeside(kit, sheet, moved(own, packed, pairs, 0), `${cell.role}, apart`.slice(0, 200), { isInSpareRoom: true });
+    const beside = artBeside(kit, sheet, moved(own, packed, pairs, shownIn(own, pairs[0]![0])), `${cell.role}, apart`.slice(0, 200), {
+      isInSpareRoom: true,
+    });
     edits.push(...beside.edits);
     others.forEach((i, k) => moveTo(i, goals[k]!, packed));
     let now = kitAfter(kit, beside.edits);
@@ -150,8 +152,9 @@ export function partShared(state: KitState, on: OnArt, only: Uint32Array | null,
 }
 
 /**
- * The edit after which islands of one shape, those that have one of these faces, lie on the texels of the first of them; what
- * theirs showed is seen no more. `unlike`: islands of other shapes, which stay. `null` where none joins another.
+ * The edit after which islands of one shape, of those that have one of these faces, lie on the texels of the first of each
+ * shape; what theirs showed is seen no more. `unlike`: islands of shapes that none of the others has, which stay. `null`
+ * where none joins another.
  */
 export function shareAlike(state: KitState, on: OnArt, faces: Uint32Array): { edit: Edit; islands: number; unlike: number } | null {
   const found = pixelsOn(state, on.cell);
@@ -160,15 +163,22 @@ export function shareAlike(state: KitState, on: OnArt, faces: Uint32Array): { ed
   const meant = new Set(faces);
   const { islands: all, at } = islandsOn(state, on, found.own);
   const islands = all.filter((own) => own.some((f) => meant.has(f)));
-  if (islands.length < 2) return null;
-  const { texels, unlike } = stacked(islands, on.mesh.faceStart, at);
-  const others = islands.filter((_, i) => i > 0 && !unlike.includes(i));
+  const { islands: stacks, places } = stackLike(islands, on.mesh.faceStart, at);
   const { width, height } = found.own;
-  const laid = placeCorners(on.model, seats, on.mesh.faceStart, Uint32Array.from(others.flatMap((o) => [...o])), (out, i, corner) => {
-    out[i] = texels[corner * 2]! / width;
-    out[i + 1] = texels[corner * 2 + 1]! / height;
+  const laid = placeCorners(on.model, seats, on.mesh.faceStart, Uint32Array.from(islands.flatMap((own) => [...own])), (out, i, corner) => {
+    for (const k of [0, 1]) {
+      const c = corner * 2 + k;
+      // What stays does so to the last digit.
+      out[i + k] = places[c] === at[c] ? seats.at![c]! : places[c]! / (k ? height : width);
+    }
   });
-  return laid && { edit: groupForAll('Share texels', [laid]), islands: others.length, unlike: unlike.length };
+  const joined = islands.length - stacks.length;
+  if (!laid || !joined) return null;
+  return {
+    edit: groupForAll('Share texels', [laid]),
+    islands: joined,
+    unlike: stacks.filter((s) => islands.some((own) => own.length === s.length && own.every((f) => s.includes(f)))).length,
+  };
 }
 
 /** Whether no other model, and no variant, lays faces on an art: only then it is known which texels are spare. */
@@ -205,6 +215,12 @@ function variantsOn({ kit, pixels }: KitState, cell: Cell): [variant: string, ar
 }
 
 type Pairs = readonly (readonly [from: Rect, to: Rect])[];
+
+/** What the first texel of a rectangle shows that is not nothing: beside islands nothing is cut away, which would make a material of its own. */
+function shownIn({ width, cells }: Pixels, { x, y, w, h }: Rect): number {
+  for (let row = y; row < y + h; row++) for (let t = row * width + x; t < row * width + x + w; t++) if (cells[t]) return cells[t];
+  return 0;
+}
 
 /** Rectangles of texels copied within an art, as spans of an edit. */
 function copied({ width, cells }: Pixels, pairs: Pairs): Uint32Array {

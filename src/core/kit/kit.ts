@@ -86,6 +86,8 @@ export interface Cell {
   role: string;
   fill: Fill;
   finish?: Finish;
+  /** No brush paints over texels of it. */
+  locked?: true;
 }
 
 export type Fill =

@@ -50,6 +50,7 @@ const cell = fields({
   role: words,
   fill,
   finish: maybe(fields({ roughness: share, metalness: share, glow: maybe(hex) })),
+  locked: maybe(one(true)),
 });
 const ramp = fields({ ...named, cells: list(cellId, mostIn.steps) });
 const sheet = fields({

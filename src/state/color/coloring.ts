@@ -2,7 +2,7 @@ import { usePaint } from '../chosen/paint';
 import { type ById, byId } from '@/core/ground/byId';
 import { hexFromLch, lchFromHex, type Hex } from '@/core/ground/color/hex';
 import { applyEdit } from '@/core/kit/edit/editKinds';
-import { group, type Edit } from '@/core/kit/edit/edit';
+import { group, groupForAll, type Edit } from '@/core/kit/edit/edit';
 import { gradientCells, isLaid, turnedRuns } from '@/core/faces/seat/layAlong';
 import { ruleEdit, seatFaces } from '@/core/kit/edit/seatFaces';
 import { findCell, findSheet, isTextured, type Cell, type Fill, type Finish, type Sheet } from '@/core/kit/kit';
@@ -324,4 +324,15 @@ export function makeSpare(cell: number, moveTo: number): void {
 /** `instead`: the newest recent color was only a step on the way to this one. */
 function remember(color: Hex, instead = false): void {
   useColoring.setState(({ recent }) => ({ recent: [color, ...recent.slice(instead ? 1 : 0).filter((c) => c !== color)].slice(0, 8) }));
+}
+
+/** Whether brushes leave texels of a color alone; in every coloring. */
+export function lockColor(id: number, isLocked: boolean): void {
+  const found = findCell(baseState().kit, id);
+  if (!found) return;
+  const { sheet, cell: before } = found;
+  const { locked: _, ...bare } = before;
+  const after: Cell = isLocked ? { ...bare, locked: true } : bare;
+  const put: Edit = { kind: 'put', list: 'cells', of: sheet.id, index: sheet.cells.indexOf(before), before, after };
+  dispatch(groupForAll(isLocked ? 'Lock a color' : 'Unlock a color', [put]));
 }

@@ -5,17 +5,19 @@ import { baseState, current, showModel, useEditor } from '../kit/editor';
 import { undoEdit } from '../kit/edits';
 import { dispatch } from '../kit/edits';
 import { addSheet, removeSheet } from '../color/sheets';
-import { chooseCell, stepFaces } from '../color/coloring';
+import { chooseCell, lockColor, stepFaces } from '../color/coloring';
 import { useColoring } from '../chosen/coloringState';
 import { usePaint, type PaintState } from '../chosen/paint';
 import { usePhrase } from '../chosen/phrase';
 import { usePick } from '../chosen/pickState';
 import { chooseVariant, makeVariant } from '../laying/variants';
 import { symmetryInView } from '../pick/symmetries';
+import { differing, facesOfPattern, keptPatterns } from '@/core/faces/seat/keptPatterns';
 import { mirroredTexel } from '@/core/faces/seat/mirroredTexels';
 import { artInHand, ownersIn } from './artInHand';
 import { beginStroke } from './drawn';
 import { changeMotif, newMotif, removeMotif } from './motifs';
+import { keepPattern, letPatternGo, renewPattern, tunePattern } from './keptPatterns';
 import { shownArt } from './reach';
 import { makeModelPaintable } from './makePaintable';
 import { copyToOtherSide, nudgeColor, paintAt, pointAlongLine, pointAtTexel, Stroke, takeColorAt, wordsOfTexel } from './painting';
@@ -324,4 +326,56 @@ it('noise is the same again, or another with each stroke; a checker grows along 
   const shown = ([x, y]: readonly [number, number]) => pixels.cells[y * pixels.width + x];
   expect([shown(at), shown(other)]).toEqual([ramp(0)[0], ramp(0)[2]]);
   expect(new Set(under(0).map(shown))).toEqual(new Set(ramp(0)));
+});
+
+it('a pattern is kept on what is picked, done anew after it was painted over or its ramp changed, tuned, and let go', () => {
+  const pick = (faces: number[]) => usePick.getState().set((list) => list.fill(0).forEach((_, f) => (list[f] = faces.includes(f) ? 1 : 0)));
+  const kept = () => keptPatterns(current()!.model);
+  const off = () => differing(useEditor.getState().state, 'box', current()!.loaded!, facesOfPattern(kept()[0]!), kept()[0]!.pattern);
+  const on = (face: number) => under(face).map(([x, y]) => texels()[y * width() + x]);
+  pick([0, 1]);
+  keepPattern();
+  expect(kept()).toEqual([]);
+  usePaint.setState({ sets: 'noise', within: 1 });
+  chooseCell(ramp(0)[1]!);
+  const [before, count] = [texels(), edits()];
+  keepPattern();
+  const made = texels();
+  expect([edits() - count, kept().map((p) => [p.name, p.spans]), off()]).toEqual([1, [['noise', [0, 2]]], 0]);
+  expect([new Set(on(0)).size, new Set(on(2)).size]).toEqual([3, 1]);
+  pick([]);
+  usePaint.setState({ sets: 'nothing', form: 'face' });
+  paintAt(under(0)[0]!);
+  expect(off()).toBe(under(0).length);
+  renewPattern(kept()[0]!);
+  expect([texels(), off()]).toEqual([made, 0]);
+  // In the phrase again, with its faces picked: kept once more it is the same one.
+  tunePattern(kept()[0]!);
+  expect([usePaint.getState().sets, usePick.getState().count, useColoring.getState().cell]).toEqual(['noise', 2, ramp(0)[1]]);
+  usePaint.setState({ sets: 'motif', around: 'there' });
+  keepPattern();
+  expect(kept()[0]!.pattern.kind).toBe('noise');
+  usePaint.setState({ around: 'color', motif: 'rope' });
+  keepPattern();
+  expect(kept().map((p) => [p.name, p.pattern.kind])).toEqual([['noise', 'motif']]);
+  letPatternGo(kept()[0]!);
+  expect([kept(), current()!.model.picks!.length]).toEqual([[], 1]);
+  while (edits() > count) undoEdit();
+  expect([texels(), current()!.model.picks]).toEqual([before, undefined]);
+});
+
+it('no brush paints over a color that is locked, in any coloring, nor lights it', () => {
+  lockColor(ramp(0)[1]!, true);
+  pointAtTexel(under(0)[0]!);
+  expect(usePaint.getState().lit!.texels).toHaveLength(0);
+  const before = texels();
+  for (const form of ['dots', 'face', 'everywhere', 'onSheet'] as const) {
+    usePaint.setState({ form });
+    paintAt(under(0)[0]!);
+  }
+  expect(texels()).toEqual(before);
+  lockColor(ramp(0)[1]!, false);
+  expect(baseState().kit.sheets[0]!.cells.some((c) => 'locked' in c)).toBe(false);
+  paintAt(under(0)[0]!);
+  expect(texels()).not.toEqual(before);
 });

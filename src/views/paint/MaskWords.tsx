@@ -107,6 +107,7 @@ export function OverWord() {
               <span className="w-2.5">{over.includes(id) ? '·' : ''}</span>
               <span aria-hidden className={`h-3.5 w-3.5 ${cell ? '' : 'hatched'}`} style={cell && { background: swatchOf(cell) }} />
               {role(id)}
+              {cell?.locked && <span className="ml-auto pl-6 text-small font-normal text-quiet">locked</span>}
             </DropdownMenu.CheckboxItem>
           );
         })}

@@ -7,9 +7,11 @@ import { frame, lookFrom, useView } from '@/state/chosen/viewState';
 import { needsLine as lacksLine } from '@/state/paint/brushSets';
 import { artOf } from '@/state/paint/artInHand';
 import { facesSharing, partSharedTexels, shareTexels } from '@/state/paint/sharing';
+import { keepPattern } from '@/state/paint/keptPatterns';
 import { copyToOtherSide } from '@/state/paint/painting';
 import { Choice } from '@/ui/Choice';
 import { count, number } from '@/ui/words';
+import { KeptPatterns } from './KeptPatterns';
 
 /** What is said of the place across the plane of the phrase. */
 const acrossWords = {
@@ -23,6 +25,7 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
   const lit = usePaint((s) => s.lit);
   const needsLine = usePaint(lacksLine);
   const picked = usePick((s) => s.count);
+  const isPattern = usePaint((s) => s.sets === 'noise' || s.sets === 'checker' || s.sets === 'motif');
   const { shading, side } = useView();
   const state = useEditor((s) => s.state);
   const meshes = useEditor((s) => s.meshes);
@@ -67,17 +70,8 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
           )}
         </div>
       )}
-      <div className="pointer-events-none absolute inset-x-5 bottom-4 flex flex-wrap justify-between gap-2 select-none [&_button]:whitespace-nowrap [&_button]:pointer-events-auto">
-        <Choice
-          label="Shown"
-          value={shading}
-          options={[
-            ['true', 'True color'],
-            ['light', 'In light'],
-          ]}
-          onChange={(to) => useView.setState({ shading: to })}
-        />
-        <span className="flex gap-2">
+      <div className="pointer-events-none absolute inset-x-5 bottom-4 flex flex-col gap-2 select-none [&_button]:pointer-events-auto [&_button]:whitespace-nowrap">
+        <div className="flex flex-wrap justify-end gap-2">
           {canPaint && picked > 0 && (
             <button
               type="button"
@@ -86,6 +80,17 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
               onClick={() => void copyToOtherSide()}
             >
               Copy to the other side
+            </button>
+          )}
+          {canPaint && <KeptPatterns />}
+          {canPaint && picked > 0 && isPattern && (
+            <button
+              type="button"
+              title="Fills what is picked with the pattern of the phrase, and keeps it with the model, to be tuned and done anew"
+              className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
+              onClick={keepPattern}
+            >
+              Keep on the pick
             </button>
           )}
           {canPaint && picked > 1 && (
@@ -98,21 +103,34 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
               Share texels
             </button>
           )}
+        </div>
+        <div className="flex flex-wrap justify-between gap-2">
           <Choice
-            label="From"
-            value={side}
+            label="Shown"
+            value={shading}
             options={[
-              ['front', 'Front'],
-              ['left', 'Left'],
-              ['top', 'Top'],
-              ['free', 'Free'],
+              ['true', 'True color'],
+              ['light', 'In light'],
             ]}
-            onChange={lookFrom}
+            onChange={(to) => useView.setState({ shading: to })}
           />
-          <button type="button" className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash" onClick={() => frame('model')}>
-            Frame
-          </button>
-        </span>
+          <span className="flex gap-2">
+            <Choice
+              label="From"
+              value={side}
+              options={[
+                ['front', 'Front'],
+                ['left', 'Left'],
+                ['top', 'Top'],
+                ['free', 'Free'],
+              ]}
+              onChange={lookFrom}
+            />
+            <button type="button" className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash" onClick={() => frame('model')}>
+              Frame
+            </button>
+          </span>
+        </div>
       </div>
     </>
   );

@@ -6,12 +6,13 @@ import { hexFromLch, lchFromHex } from '@/core/ground/color/hex';
 import { findCell, solid, type Cell, type Fill } from '@/core/kit/kit';
 import { isKept, rampOf } from '@/core/sheet/cells';
 import { finishOf } from '@/core/sheet/finish';
-import { makeSpare, setCellFill, setCellRole } from '@/state/color/coloring';
+import { lockColor, makeSpare, setCellFill, setCellRole } from '@/state/color/coloring';
 import { closePanel, noDrafts, useColoring } from '@/state/chosen/coloringState';
 import { useEditor } from '@/state/kit/editor';
 import { useBase } from '@/state/kit/useCurrent';
 import { swatch } from '@/state/chosen/pictures';
 import { Button } from '@/ui/Button';
+import { Tick } from '@/ui/Tick';
 import { Choice } from '@/ui/Choice';
 import { count } from '@/ui/words';
 import { ArtEditor } from './ArtEditor';
@@ -74,6 +75,14 @@ export function EditCell({ id }: { id: number }) {
       </div>
       {!isFixed && fill.kind === 'solid' && (
         <SolidEditor key={id} id={id} stored={cell.fill.kind === 'solid' ? cell.fill : fill} {...editing} />
+      )}
+      {fill.kind === 'solid' && (
+        <Tick
+          label="Locked: no brush paints over its texels"
+          value={cell.locked === true}
+          onChange={(locked) => lockColor(id, locked)}
+          className="mt-3 text-[12px]"
+        />
       )}
       {!isFixed && fill.kind === 'art' && <ArtEditor id={id} fill={fill} onKeep={editing.onKeep} />}
       {!isFixed && fill.kind === 'gradient' && <GradientEditor fill={fill} {...editing} />}

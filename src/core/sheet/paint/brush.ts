@@ -1,6 +1,6 @@
 import type { PixelEdit } from '../../kit/edit/edit';
 import { spansOf } from '../../kit/edit/seatFaces';
-import type { KitState } from '../../kit/kit';
+import type { Kit, KitState } from '../../kit/kit';
 import type { Pattern } from '../../kit/patterns';
 import { patternOf, type PointAt } from './patterns';
 import { neighboursInRamps } from './steps';
@@ -10,6 +10,19 @@ export type Sets = { kind: 'cell'; cell: number } | { kind: 'step'; by: 1 | -1 }
 
 /** Whether a second press goes on from what the first one set: within a stroke each texel is taken once. */
 export const isStepwise = (sets: Sets): boolean => sets.kind === 'step' || (sets.kind === 'motif' && !sets.cell);
+
+type Becomes = Parameters<typeof spansOf>[2];
+
+const locks = new WeakMap<Kit['sheets'], ReadonlySet<number>>();
+/** Colors over which nothing is painted. */
+export function lockedCells({ sheets }: Pick<Kit, 'sheets'>): ReadonlySet<number> {
+  const known = locks.get(sheets) ?? new Set(sheets.flatMap((s) => s.cells.flatMap((c) => (c.locked ? [c.id] : []))));
+  locks.set(sheets, known);
+  return known;
+}
+
+const sparing = (locked: ReadonlySet<number>, becomes: Becomes): Becomes =>
+  locked.size ? (before, t) => (locked.has(before) ? null : typeof becomes === 'number' ? becomes : becomes(before, t)) : becomes;
 
 /** How a pattern is laid out. */
 export interface Laid {
@@ -32,7 +45,7 @@ export function brushEdit(
   { stepped, from: [ox, oy] = [0, 0], sourceOf = (t) => t, pointAt }: Laid & { stepped?: Uint8Array } = {},
 ): PixelEdit | null {
   const { width, cells } = pixels![art]!;
-  const becomes = (): Parameters<typeof spansOf>[2] => {
+  const becomes = (): Becomes => {
     if (sets.kind === 'cell') return sets.cell;
     if (sets.kind === 'step') {
       const next = neighboursInRamps(kit, sets.by);
@@ -50,6 +63,6 @@ export function brushEdit(
     if (to !== null && stepped) stepped[t] = 1;
     return to;
   };
-  const spans = spansOf(cells, texels, becomes());
+  const spans = spansOf(cells, texels, sparing(lockedCells(kit), becomes()));
   return spans.length ? { kind: 'pixels', art, spans } : null;
 }

@@ -1,0 +1,47 @@
+import type { PixelEdit } from '../../kit/edit/edit';
+import { findModel, type Cell, type KitState, type Model, type NamedPick } from '../../kit/kit';
+import { isPainted, pixelsOf } from '../../kit/pixels';
+import type { Pattern } from '../../kit/patterns';
+import type { PolyMesh } from '../../shapes/mesh/polyMesh';
+import type { Triangles } from '../../shapes/mesh/triangulate';
+import { facesOfSpans } from '../../shapes/pick/namedPicks';
+import { where } from '../../sheet/paint/fills';
+import { brushEdit } from '../../sheet/paint/brush';
+import { unlockedFaces } from '../regions/regions';
+import { ownersOfTexels, pointOfTexel, texelsUnder } from './texelsOnFaces';
+
+/** A pick that is filled with a pattern. */
+export type KeptPattern = NamedPick & { pattern: Pattern };
+
+export const keptPatterns = ({ picks = [] }: Pick<Model, 'picks'>): KeptPattern[] =>
+  picks.filter((p): p is KeptPattern => p.pattern !== undefined);
+
+/** What a pattern changes on the painted art under some faces of a model, but those of locked regions: the edits by the cell of each art, none where all is as it makes it. */
+export function patternEdits(
+  state: KitState,
+  modelId: string,
+  { mesh, triangles }: { mesh: PolyMesh; triangles: Triangles },
+  faces: Uint32Array,
+  pattern: Pattern,
+): { cell: Cell; edit: PixelEdit }[] {
+  const seats = state.seats[modelId]!;
+  const model = findModel(state.kit, modelId);
+  const open = unlockedFaces(model, seats, faces);
+  const arts = state.kit.sheets.filter((s) => s.id === model.sheet).flatMap((s) => s.cells.filter((c) => isPainted(c.fill)));
+  return arts.flatMap((cell) => {
+    const art = isPainted(cell.fill) ? pixelsOf(cell.fill.picture) : '';
+    const own = state.pixels?.[art];
+    if (!own || !open.some((f) => seats.cell[f] === cell.id)) return [];
+    const texels = where(texelsUnder(mesh, seats, cell, own, open));
+    const { face } = pattern.kind === 'ordered' && pattern.line ? ownersOfTexels(mesh, seats, cell, own) : { face: null };
+    const pointAt = face ? (x: number, y: number) => (face[y * own.width + x]! < 0 ? null : pointOfTexel(mesh, triangles, seats, own, face[y * own.width + x]!, [x, y])) : undefined; // prettier-ignore
+    const edit = brushEdit(state, art, texels, pattern, { pointAt });
+    return edit ? [{ cell, edit }] : [];
+  });
+}
+
+/** How many texels are other than a kept pattern makes them, after a mesh, a layout, a ramp or a stroke changed them. */
+export const differing = (...of: Parameters<typeof patternEdits>): number =>
+  patternEdits(...of).reduce((sum, { edit }) => sum + edit.spans.reduce((n, v, i) => (i % 4 === 1 ? n + v : n), 0), 0);
+
+export const facesOfPattern = ({ spans }: Pick<KeptPattern, 'spans'>): Uint32Array => facesOfSpans(spans);
