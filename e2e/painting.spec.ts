@@ -1,32 +1,8 @@
-import type { Page } from '@playwright/test';
 import { sampleWithThree } from '@tests/sampleWithThree';
-import { bringIn, bytesOf, colorAt, expect, file, harbour, hull, openBoxes, pointAway, saved, tally, test, viewport, walls } from './kit';
+import { bringIn, bytesOf, expect, file, harbour, hull, pointAway, saved, tally, test, viewport, walls } from './kit';
+import { board, colorOfModel, model, paintableBoxes, phrase, say, told } from './paintable';
 
-const board = (page: Page) => page.getByRole('application', { name: /^The art/ });
-const told = (page: Page) => page.getByRole('region', { name: 'Art', exact: true });
-const phrase = (page: Page) => page.getByLabel('What a press sets');
-/** Chooses a word of the phrase. */
-const say = async (page: Page, word: RegExp, to: RegExp) => {
-  await phrase(page).getByRole('button', { name: word }).click();
-  await page.getByRole('menuitemradio', { name: to }).click();
-};
 const [starterRust, rust] = ['#b7493b', '#a8573a'];
-
-/** Two boxes seen from the front, side by side; the art of the first one's front lies where the model shows it. */
-async function paintableBoxes(page: Page): Promise<void> {
-  await openBoxes(page, 2);
-  await page.keyboard.press('Control+a');
-  await page
-    .getByRole('button', { name: /^slate, / })
-    .first()
-    .click();
-  await page.getByRole('link', { name: 'Paint', exact: true }).click();
-  await page.getByLabel('Texels a metre').fill('4');
-  await page.getByRole('button', { name: 'Make it paintable' }).click();
-  await expect(board(page)).toBeVisible();
-  await expect(viewport(page).first()).toHaveAttribute('aria-busy', 'false');
-  await page.getByRole('button', { name: 'Frame', exact: true }).click();
-}
 
 test('texels are set on the art by keys and pointer, on the model by a drag, and follow their color everywhere', async ({ page }) => {
   await paintableBoxes(page);
@@ -175,8 +151,3 @@ test('a finger paints on the model and on the art, two fingers turn, and masks a
   await tap();
   await expect(page.getByRole('button', { name: 'Redo' })).toBeDisabled();
 });
-
-const model = (page: Page) => page.getByRole('region', { name: 'Model', exact: true });
-async function colorOfModel(page: Page): Promise<string> {
-  return colorAt(page, 0.19, 0.45);
-}

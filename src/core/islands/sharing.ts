@@ -218,7 +218,10 @@ type Pairs = readonly (readonly [from: Rect, to: Rect])[];
 
 /** What the first texel of a rectangle shows that is not nothing: beside islands nothing is cut away, which would make a material of its own. */
 function shownIn({ width, cells }: Pixels, { x, y, w, h }: Rect): number {
-  for (let row = y; row < y + h; row++) for (let t = row * width + x; t < row * width + x + w; t++) if (cells[t]) return cells[t];
+  for (let row = y; row < y + h; row++) {
+    const shown = cells.subarray(row * width + x, row * width + x + w).find((c) => c !== 0);
+    if (shown) return shown;
+  }
   return 0;
 }
 

@@ -97,7 +97,10 @@ export function chooseCell(cell: number, point: Point = middle): void {
   useColoring.setState({ cell, point });
   if (usePaint.getState().isOpen) {
     // What needs no color gives way to it; a pattern goes on around it.
-    usePaint.setState(({ sets }) => ({ sets: sets === 'noise' || sets === 'checker' ? sets : 'color' }));
+    usePaint.setState(({ sets, around }) => {
+      const isAround = sets === 'noise' || sets === 'checker' || (sets === 'motif' && around === 'color');
+      return { sets: isAround ? sets : 'color' };
+    });
     return;
   }
   const { count } = usePick.getState();
