@@ -2,7 +2,7 @@ import { byId } from '../ground/byId';
 import { inherits } from '../ground/limits';
 import { putVariant } from '../faces/variants/intoVariant';
 import { placeCorners } from '../faces/seat/placeFaces';
-import { ownersOfTexels, texelsUnder } from '../faces/seat/texelsOnFaces';
+import { ownersOfTexels, texelsOfFace } from '../faces/seat/texelsOnFaces';
 import { groupForAll, type Edit } from '../kit/edit/edit';
 import { kitAfter } from '../kit/edit/kitAfter';
 import { seatFaces, spansOf } from '../kit/edit/seatFaces';
@@ -67,16 +67,16 @@ export function sharingIslands(state: KitState, on: OnArt, only: Uint32Array | n
   const { islands } = islandsOn(state, on, found.own);
   const meant = only && new Set(only);
   const showing = new Int32Array(found.own.cells.length);
-  const under = islands.map((faces) => texelsUnder(on.mesh, seats, { id: on.cell }, found.own, faces));
-  for (const own of under) for (let t = 0; t < own.length; t++) showing[t]! += own[t]!;
+  const under = islands.map((faces) => [...new Set([...faces].flatMap((f) => texelsOfFace(on.mesh, seats, found.own, f)))]);
+  for (const own of under) for (const t of own) showing[t]!++;
   // From the last, so that the largest keep their place.
   const out: Uint32Array[] = [];
   for (let i = islands.length - 1; i >= 0; i--) {
     const faces = islands[i]!;
     if (meant && !faces.some((f) => meant.has(f))) continue;
     const own = under[i]!;
-    if (!own.some((isUnder, t) => isUnder && showing[t]! > 1)) continue;
-    for (let t = 0; t < own.length; t++) showing[t]! -= own[t]!;
+    if (!own.some((t) => showing[t]! > 1)) continue;
+    for (const t of own) showing[t]!--;
     out.push(faces);
   }
   return out;

@@ -1,11 +1,13 @@
 'use client';
 import { leaveArtFile, stopFollowing, takeArtFile, useArtFile } from '@/state/paint/artFile';
+import { useEditor } from '@/state/kit/editor';
 import { count } from '@/ui/words';
 
 const act = 'border-b-2 border-ink font-medium hover:bg-wash';
 
 /** What the file of an art on the disk shows now, before it is taken. */
 export function ArtFileBar({ cell }: { cell: number }) {
+  const variant = useEditor((s) => s.variant);
   const { cell: of, name, isFollowed, found, problem } = useArtFile();
   if (of !== cell || !(isFollowed || found || problem)) return null;
   return (
@@ -19,7 +21,7 @@ export function ArtFileBar({ cell }: { cell: number }) {
         </span>
       ) : found ? (
         <span>
-          <b className="font-bold">{name}</b> differs in {count(found.texels, 'texel')}
+          <b className="font-bold">{name}</b> differs{variant ? ' from the default' : ''} in {count(found.texels, 'texel')}
           {found.colors > 0 && `, and brings ${count(found.colors, 'color')}`}.
         </span>
       ) : (

@@ -1,4 +1,5 @@
 'use client';
+import { Lock } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { usesOfCells } from '@/core/kit/colorings/usesOfCells';
 import { lchFromHex } from '@/core/ground/color/hex';
@@ -193,7 +194,7 @@ function CellButton({
   return (
     <button
       type="button"
-      aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}${defaultFill ? ', differs from the default' : ''}`}
+      aria-label={`${cell.role || 'Color without a role'}, ${count(faces, 'face')} on ${count(models, 'model')}${defaultFill ? ', differs from the default' : ''}${cell.locked ? ', locked' : ''}`}
       aria-pressed={isChosen}
       title={`${roleOf(cell)} ${describe(fill)}\n${defaultFill ? `By default ${describe(defaultFill)}. ` : ''}${isPlain ? '' : 'Click where its faces should sit. '}${fill.kind === 'gradient' ? 'Drag to lay the pick along it. ' : ''}Shift click: color the pick and name it so. Double click: edit`}
       {...handlers}
@@ -211,6 +212,11 @@ function CellButton({
       style={styleOf(fill)}
     >
       {defaultFill && <DefaultCorner fill={defaultFill} />}
+      {cell.locked && (
+        <span aria-hidden title="Locked" className="absolute top-0.5 left-0.5 bg-paper p-px">
+          <Lock size={10} strokeWidth={2.2} />
+        </span>
+      )}
       {isChosen && !isPlain && !run && <SeatPoint fill={fill} />}
       {run && fill.kind === 'gradient' && <Run axis={fill.axis} run={run} />}
       {isNamed && cell.role && (

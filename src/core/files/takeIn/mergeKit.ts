@@ -1,4 +1,4 @@
-import { inherits, maxSheetSize } from '../../ground/limits';
+import { inherits, maxSheetSize, mostIn } from '../../ground/limits';
 import { byId } from '../../ground/byId';
 import { groupForAll, type Edit } from '../../kit/edit/edit';
 import { takeStage } from '../leaving/stageFile';
@@ -143,13 +143,14 @@ export function mergeKit(state: KitState, taken: KitState): MergedKit {
   return { edit: groupForAll(`Take in “${other.kit.name}”`, edits), models: models.length, met, came };
 }
 
-/** Motifs of another kit; those that are drawn alike here are not taken again. */
+/** Motifs of another kit, as many as there is room for; those that are drawn alike here are not taken again. */
 function motifsIn({ motifs = [] }: Kit, { motifs: came = [] }: Kit): Edit[] {
   const drawn = (m: Motif) => JSON.stringify([m.rows, m.shift ?? 0, m.overlap ?? 0]);
   const own = new Set(motifs.map(drawn));
   const names = motifs.map((m) => m.name);
   return came
     .filter((m) => !own.has(drawn(m)))
+    .slice(0, mostIn.motifs - motifs.length)
     .map((motif, i): Edit => {
       const after = { ...motif, id: newId('m'), name: freeName(motif.name, names) };
       names.push(after.name);
