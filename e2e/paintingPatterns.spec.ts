@@ -1,5 +1,5 @@
 import { convertIndexedToRgb, decode, encode } from 'fast-png';
-import { bytesOf, colorAt, expect, pointAway, saved, tally, test } from './kit';
+import { bytesOf, colorAt, expect, pickAt, pointAway, saved, tally, test, viewport } from './kit';
 import { board, colorOfModel, model, paintableBoxes, phrase, say, told } from './paintable';
 
 test('a motif goes along the ramp, mirrored; one of our own is drawn, and kept on what is picked; variants follow', async ({ page }) => {
@@ -171,4 +171,35 @@ test('the art is saved as a PNG, and what another program makes of it is asked a
   await expect(told(page)).toContainText('boxes.png cannot be taken. The picture has 3 × 3 texels; this art has');
   await page.getByRole('button', { name: 'Follow no more' }).click();
   await expect(told(page)).not.toContainText('boxes.png');
+});
+
+test('a mirror that was forgotten is made good: one side is copied to the other', async ({ page }) => {
+  await paintableBoxes(page);
+  const slate = await colorOfModel(page);
+  const both = async () => [await colorAt(page, 0.19, 0.45), await colorAt(page, 0.81, 0.45)];
+  await page.getByRole('button', { name: /^rust, \d/ }).click();
+  await say(page, /^What is painted/, /all texels that it shows/);
+  const box = (await model(page).boundingBox())!;
+  await page.keyboard.press('Escape');
+  await page.mouse.move(box.x + box.width * 0.19, box.y + box.height * 0.45);
+  await expect(model(page).getByRole('status')).toContainText('texels');
+  await page.mouse.down();
+  await page.mouse.up();
+  await pointAway(page);
+  await expect.poll(both).toEqual(['#b7493b', slate]);
+  await page.getByRole('link', { name: 'Color', exact: true }).click();
+  await page.waitForURL(/color/);
+  await expect(viewport(page).first()).toHaveAttribute('aria-busy', 'false');
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.keyboard.press('w');
+  await pickAt(page, 0.2, 0.5, 6);
+  await page.getByRole('link', { name: 'Paint', exact: true }).click();
+  await say(page, /^Mirrored/, /across x/);
+  await page.getByRole('button', { name: 'Copy to the other side' }).click();
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await pointAway(page);
+  await expect.poll(both).toEqual(['#b7493b', '#b7493b']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(both).toEqual(['#b7493b', slate]);
 });
