@@ -6,9 +6,10 @@ import { byId } from '../ground/byId';
 import { rgbFromHex } from '../ground/color/hex';
 import { mergeColors } from '../sheet/mergeColors';
 import { rasterOfPixels, withPainted } from '../sheet/painted';
+import { planRelay, relaySheet } from '../sheet/relay';
 import { rasterSheet } from '../sheet/raster';
 import { newKit } from '../sheet/starter';
-import { stateOfVariant } from './colorings/shown';
+import { sheetInColorings, stateOfVariant } from './colorings/shown';
 import { usesInAll } from './colorings/usesOfCells';
 import type { Edit } from './edit/edit';
 import { applyEdit, inverseOf, labelOf, sizeOfEdit } from './edit/editKinds';
@@ -78,6 +79,33 @@ describe('painted art', () => {
         expect(texelsOfCells(state).get(2) ?? 0).toBe(cells.filter((c) => c === 2).length);
       }),
       { seed: 5, numRuns: 40 },
+    );
+  });
+
+  it('looks alike whether a cell is recolored or its texels are repainted, in every coloring, and wherever it is laid', () => {
+    const cells = fc.array(fc.integer({ min: 0, max: 4 }), { minLength: 32, maxLength: 32 });
+    fc.assert(
+      fc.property(cells, fc.integer({ min: 1, max: 4 }), (list, cell) => {
+        const before = start();
+        before.pixels![art]!.cells.set(list);
+        const [sheet] = before.kit.sheets;
+        const index = sheet!.cells.findIndex((c) => c.id === cell);
+        const put = (own: Cell | null, after: Cell): Edit => ({ kind: 'put', list: 'cells', of: sheet!.id, index: own ? index : sheet!.cells.length, before: own, after }); // prettier-ignore
+        const other: Cell = { id: 91, rect: { x: sheet!.width - 8, y: 4, w: 1, h: 1 }, role: 'moss', fill: solid('#5a7a3c') };
+        const recolored = applyEdit(before, put(sheet!.cells[index]!, { ...sheet!.cells[index]!, fill: other.fill }));
+        const texels = [...all].filter((t) => list[t] === cell);
+        const next = applyEdit(applyEdit(before, { kind: 'set', of: 'kit', before: { nextCell: 91 }, after: { nextCell: 92 } }), put(null, other)); // prettier-ignore
+        const repainted = texels.length ? applyEdit({ ...next, pixels: byId({ [art]: { width: 8, height: 4, cells: Uint16Array.from(list) } }) }, paint(before, texels, 91)) : next; // prettier-ignore
+        expect(shown(recolored, null)).toEqual(shown(repainted, null));
+        // A variant that says nothing of the cell follows alike; one that does shows its own wherever the texels know the cell.
+        if (cell > 2) expect(shown(recolored, 'v')).toEqual(shown(repainted, 'v'));
+        else expect(shown(recolored, 'v')).toEqual(shown(before, 'v'));
+        const [grown] = before.kit.sheets;
+        const plan = planRelay(sheetInColorings(before.kit, grown!), new Set(grown!.cells.map((c) => c.id)), { exactTo: 0, spares: 0, dropUnused: false }); // prettier-ignore
+        const laid = applyEdit(before, relaySheet(before.kit, grown!, plan));
+        for (const coloring of [null, 'v']) expect(shown(laid, coloring)).toEqual(shown(before, coloring));
+      }),
+      { seed: 9, numRuns: 30 },
     );
   });
 

@@ -13,6 +13,7 @@ import { usePick } from '../chosen/pickState';
 import { chooseVariant, makeVariant } from '../laying/variants';
 import { symmetryInView } from '../pick/symmetries';
 import { differing, facesOfPattern, keptPatterns } from '@/core/faces/seat/keptPatterns';
+import { placeCorners } from '@/core/faces/seat/placeFaces';
 import { mirroredTexel } from '@/core/faces/seat/mirroredTexels';
 import { artInHand, ownersIn } from './artInHand';
 import { beginStroke } from './drawn';
@@ -378,4 +379,30 @@ it('no brush paints over a color that is locked, in any coloring, nor lights it'
   expect(baseState().kit.sheets[0]!.cells.some((c) => 'locked' in c)).toBe(false);
   paintAt(under(0)[0]!);
   expect(texels()).not.toEqual(before);
+});
+
+it('an art of one texel, and faces that reach beyond their art, are painted as any other, within what is there', async () => {
+  showModel('floor');
+  await makeModelPaintable(0.01);
+  const art = artInHand()!;
+  expect([art.pixels.width, art.pixels.height]).toEqual([1, 1]);
+  const every = ['dots', 'stamps', 'rectangle', 'touching', 'everywhere', 'onSheet', 'face', 'part', 'picked'] as const;
+  for (const sets of ['color', 'darker', 'noise', 'checker', 'motif', 'nothing'] as const)
+    for (const form of every) {
+      usePaint.setState({ form, sets, size: 16, around: 'color' });
+      pointAtTexel([0, 0]);
+      expect(usePaint.getState().lit!.texels.length).toBeLessThanOrEqual(1);
+      paintAt([0, 0]);
+    }
+  expect(texels()).toEqual([0]);
+  // Its corners lie far beside the art: no texel but that one is under it.
+  const { seats, loaded } = artInHand()!;
+  const faces = facesOfPattern({ spans: [0, loaded.mesh.faceStart.length - 1] });
+  dispatch(placeCorners('floor', seats, loaded.mesh.faceStart, faces, (out, i, c) => {
+    out[i] = c % 4 === 1 || c % 4 === 2 ? 900 : -900;
+    out[i + 1] = c % 4 < 2 ? -900 : 900;
+  })); // prettier-ignore
+  usePaint.setState({ form: 'face', sets: 'color' });
+  paintAt([0, 0]);
+  expect(texels()).toEqual([ramp(1)[0]]);
 });
