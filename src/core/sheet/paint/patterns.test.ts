@@ -6,7 +6,7 @@ import type { KitState } from '../../kit/kit';
 import { problemOfMotif, type Motif, type Pattern } from '../../kit/patterns';
 import { newKit } from '../starter';
 import { brushEdit, isStepwise } from './brush';
-import { startMotifs, stepAt, tileUnder } from './motifs';
+import { isEmptyMotif, resizedMotif, startMotifs, stepAt, tileUnder, withStep } from './motifs';
 import { orderOfTexel, patternOf } from './patterns';
 
 const { kit } = { kit: newKit('Skerry') };
@@ -100,8 +100,40 @@ it('squares of 2, 4 and 8 hold every order once, and along a line each step of a
   const share = (from: number, of: number) => Array.from({ length: 256 }, (_, t) => at(from + (t % 16), t >> 4, 0)).filter((c) => c === of).length / 256; // prettier-ignore
   // A quarter of the way on half of the texels are of the step between.
   expect([share(16, dark), share(16, base), share(48, base), share(48, light)].map((v) => Math.round(v * 10) / 10)).toEqual([0.5, 0.5, 0.5, 0.5]); // prettier-ignore
-  const back = patternOf(kit, { kind: 'ordered', from: light, to: dark, share: 0.5, grid: 8 });
-  expect(back(3, 3, 0)).toBe(base);
+  const counts = (from: number, to: number, part: number, grid: 2 | 8 = 8) => {
+    const shown = Array.from({ length: 64 }, (_, t) => patternOf(kit, { kind: 'ordered', from, to, share: part, grid })(t % 8, t >> 3, 0)!);
+    return [...new Set(shown)].map((c) => [c, shown.filter((d) => d === c).length]).sort((a, b) => b[1]! - a[1]!);
+  };
+  expect([counts(light, dark, 0.5), counts(light, dark, 0.125), counts(dark, light, 0.875), counts(light, dark, 1)]).toEqual([
+    [[base, 64]], [[light, 48], [base, 16]], [[light, 48], [base, 16]], [[dark, 64]],
+  ]); // prettier-ignore
+  // Of no ramp, or the same one twice, there is nothing between; a share that is an order is not yet reached.
+  expect([counts(900, light, 0.25), counts(base, base, 0.7), counts(dark, 900, 0.25, 2)]).toEqual([[[900, 48], [light, 16]], [[base, 64]], [[dark, 48], [900, 16]]]); // prettier-ignore
+  expect(counts(900, light, 0.5 / 64)).toEqual([[900, 64]]);
+  // The line may run any way: places beside it count as far along it as they lie.
+  const skew = patternOf(kit, { kind: 'ordered', from: 900, to: light, share: 0, grid: 8, line: [[1, 2, 3], [3, 6, 7]] }, (x, y) => [x / 100, y / 100, 3]); // prettier-ignore
+  // Of 36 square metres, (-0.5, 0.5, 0) reaches 1 and (1, 2, 0) 10: below the first order, and above the lowest.
+  const along = (x: number, y: number) => Math.max(0, Math.min(1, ((x / 100 - 1) * 2 + (y / 100 - 2) * 4) / 36));
+  for (const [x, y] of [[50, 250], [200, 400], [400, 800], [0, 0], [120, 210]] as const) expect([x, y, skew(x, y, 0)]).toEqual([x, y, orderOfTexel(x, y) < along(x, y) ? light : 900]); // prettier-ignore
+  const deep = patternOf(kit, { kind: 'ordered', from: 900, to: light, share: 0, grid: 8, line: [[1, 2, 3], [3, 6, 7]] }, (x) => [1, 2, 3 + x / 8]); // prettier-ignore
+  for (let x = 0; x < 60; x += 7)
+    expect([x, deep(x, 3, 0)]).toEqual([x, orderOfTexel(x, 3) < Math.min(1, ((x / 8) * 4) / 36) ? light : 900]);
+  expect(patternOf(kit, { kind: 'ordered', from: 900, to: light, share: 1, grid: 8, line: [[1, 2, 3], [3, 6, 7]] })(0, 0, 0)).toBeNull(); // prettier-ignore
+});
+
+it('a motif is drawn texel by texel, and made larger and smaller', () => {
+  const own = motif(['+0', '0-', '00'], { overlap: 2 });
+  expect(withStep(own, [[1, 0], [0, 2], [5, 5], [-1, 0]], '-').rows).toEqual(['+-', '0-', '-0']); // prettier-ignore
+  expect([withStep(own, [[0, 0]], '+'), withStep(own, [], '-')]).toEqual([own, own]); // prettier-ignore
+  expect(withStep(own, [[0, 0]], '+')).toBe(own);
+  expect(own.rows).toEqual(['+0', '0-', '00']);
+  expect([resizedMotif(own, 3, 2), resizedMotif(own, 1, 4).rows, resizedMotif(own, 2, 3)]).toEqual([
+    { ...own, rows: ['+00', '0-0'], overlap: 1 },
+    ['+', '0', '0', '0'],
+    own,
+  ]);
+  expect('overlap' in resizedMotif(motif(['+']), 2, 2)).toBe(false);
+  expect([['00', '00'], ['00', '0-'], ['+0'], ['0+']].map((rows) => isEmptyMotif({ rows }))).toEqual([true, false, false, false]);
 });
 
 it('those that come along hold together, show steps both ways, and none is the other', () => {
