@@ -4,6 +4,7 @@ import { box } from '@tests/meshes';
 import { modelOf } from '@tests/parts';
 import { byId } from '../ground/byId';
 import { inherits } from '../ground/limits';
+import { leavesOf } from '../kit/edit/edit';
 import { applyEdit, inverseOf } from '../kit/edit/editKinds';
 import { emptySeats, findCell, type KitState, type Variant } from '../kit/kit';
 import { pixelsOfVariant, type Pixels } from '../kit/pixels';
@@ -127,4 +128,75 @@ it('islands of one shape come to share the texels of the first; others stay and 
   at[2 * 8 + 3] = at[2 * 8 + 1]! + 1 / 8;
   const both = shareAlike(state, on(state), Uint32Array.of(0, 1, 2, 3, 4))!;
   expect([both.islands, both.unlike]).toEqual([2, 1]);
+});
+
+it('takes no texel that a face covers in part, no room where a variant lays faces, and spare cells before the sheet grows', () => {
+  const places = [[0, 0], [0, 0], [2, 0], [2, 0], [2, 0], [2, 0]] as const; // prettier-ignore
+  const shifted = () => {
+    const state = stateOf(places);
+    // Four sides as one stack, over half of the texels at both of their ends.
+    for (let f = 2; f < 6; f++) for (let k = 0; k < 4; k++) state.seats.seal!.at![f * 8 + k * 2]! += 0.4 / 8;
+    return state;
+  };
+  const at = (s: KitState, f: number) => [s.seats.seal!.at![f * 8]!, s.seats.seal!.at![f * 8 + 1]!];
+  const only = Uint32Array.of(0);
+  const state = shifted();
+  const after = applyEdit(state, partShared(state, on(state), only, 0)!.edit);
+  expect(at(after, 0)).toEqual([5 / 8, 0]);
+  // A gap is kept from all that is there.
+  const apart = shifted();
+  expect(at(applyEdit(apart, partShared(apart, on(apart), only, 1)!.edit), 0)).toEqual([6 / 8, 0]);
+  // Below, where the rows beside are taken to their last part.
+  const low = shifted();
+  for (let f = 2; f < 6; f++)
+    for (let k = 0; k < 4; k++) low.seats.seal!.at!.set([k === 1 || k === 2 ? 1 : 2 / 8, k > 1 ? 2.4 / 4 : 0], f * 8 + k * 2);
+  const lower = partShared(low, on(low), only, 0)!;
+  expect(at(applyEdit(low, lower.edit), 0)).toEqual([0, 2 / 4]);
+
+  const { cell } = on(state);
+  const patch = (own: object) => ({
+    ...shifted(),
+    patches: byId({ v: byId({ seal: { cell: new Uint16Array(6).fill(inherits), ...own } }) }),
+  });
+  for (const own of [{ cell: Uint16Array.of(inherits, cell, inherits, 0, 0, 0) }, { at: new Float32Array(48).fill(NaN) }]) {
+    const patched = patch(own) as KitState;
+    const edits = leavesOf(partShared({ ...patched, kit: { ...patched.kit, variants: [fresh] } }, on(patched), only, 0)!.edit);
+    expect(edits.some((e) => e.kind === 'canvas')).toBe(true);
+  }
+
+  // With a spare cell of its size the sheet stays as large as it is; its role says whose it is.
+  const full = stateOf(places.map(() => [0, 0] as const));
+  const [sheet] = full.kit.sheets;
+  const roomy = { ...full, kit: { ...full.kit, sheets: [{ ...sheet!, height: sheet!.height + 8, cells: [...sheet!.cells, { id: 900, rect: { x: 0, y: sheet!.height, w: sheet!.width, h: 8 }, role: '', fill: { kind: 'spare' as const } }] }], nextCell: 901 } }; // prettier-ignore
+  const own = { ...on(full), cell: full.kit.nextCell - 1 };
+  roomy.seats = byId({ seal: { ...roomy.seats.seal!, cell: roomy.seats.seal!.cell.slice() } });
+  const taken = patchedAway(roomy);
+  const grown = applyEdit(taken, partShared(taken, own, null, 0)!.edit);
+  const made = grown.kit.sheets[0]!.cells.find((c) => c.role === 'seal, apart')!;
+  expect([grown.kit.sheets[0]!.height, grown.kit.sheets[0]!.width, made.rect.x, made.rect.y]).toEqual([
+    sheet!.height + 8,
+    sheet!.width,
+    16,
+    4,
+  ]);
+  expect([made.rect.w, made.rect.h, new Set(grown.seats.seal!.cell)]).toEqual([2, 10, new Set([own.cell, made.id])]);
+});
+
+/** The same with another model on the art, so that nothing of it is known to be spare. */
+function patchedAway(state: KitState): KitState {
+  const models = [...state.kit.models, modelOf('pup', 6, state.kit.sheets[0]!.id)];
+  return { ...state, kit: { ...state.kit, models }, seats: byId({ ...state.seats, pup: { ...state.seats.seal!, cell: state.seats.seal!.cell.slice() } }) }; // prettier-ignore
+}
+
+it('tells nothing of what is no painted art, or has no coordinates', () => {
+  const state = stateOf([[0, 0], [0, 0], [2, 0], [4, 0], [6, 0], [0, 2]]); // prettier-ignore
+  const bare = { ...state, seats: byId({ seal: { ...state.seats.seal!, at: undefined } }) } as never as KitState;
+  for (const [of, cell] of [
+    [bare, on(state).cell],
+    [state, 1],
+    [state, 999],
+  ] as const) {
+    const where = { ...on(state), cell };
+    expect([sharingIslands(of, where, null), partShared(of, where, null, 0), shareAlike(of, where, Uint32Array.of(0, 1, 2))]).toEqual([[], null, null]); // prettier-ignore
+  }
 });

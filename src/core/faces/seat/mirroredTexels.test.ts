@@ -52,4 +52,13 @@ it('mirrors any texels: there and back they are the same, and what is denser acr
   expect([sideOfTexel(artOf(7, 4, 0.5), 3, plane), sideOfTexel({ ...even, faceOf: new Int32Array(32).fill(-1) }, 0, plane)]).toEqual([
     0, 0,
   ]);
+  // Up to the borders of the art, and no farther than one texel from where it lies.
+  expect(across(even, [0, 7, 24, 31])).toEqual([0, 7, 24, 31]);
+  const lone = { ...even, faceOf: even.faceOf.map((f, t) => (t === 7 ? f : t % 8 > 3 ? -1 : f)) };
+  expect(across(lone, [0, 1])).toEqual([6, 7]);
+  const aside = (offset: number) => mirroredTexel(even, 1, { ...plane, offset });
+  expect([aside(0.8), aside(0.9)]).toEqual([
+    { texel: 4, isExact: false },
+    { texel: 5, isExact: true },
+  ]);
 });
