@@ -84,7 +84,7 @@ test('noise stays within a mask; places share texels, and are parted; what lies 
   const box = (await model(page).boundingBox())!;
   const press = async (x: number) => {
     await page.mouse.move(box.x + box.width * x, box.y + box.height * 0.45);
-    await expect(model(page).getByRole('status')).toContainText('texels');
+    await expect(model(page).getByRole('status')).toContainText('shown');
     await page.mouse.down();
     await page.mouse.up();
     await pointAway(page);
@@ -120,6 +120,15 @@ test('noise stays within a mask; places share texels, and are parted; what lies 
   await say(page, /^Where/, /through all layers/);
   await page.mouse.move(box.x + box.width * 0.81, box.y + box.height * 0.45);
   await expect(model(page).getByRole('status')).toContainText('2 texels');
+
+  // The part under the pointer is hidden, what it hid can be painted, and all comes back.
+  await page.keyboard.press('k');
+  await expect(model(page)).toContainText('6 faces hidden');
+  await pointAway(page);
+  expect(await colorAt(page, 0.81, 0.45)).not.toBe(slate);
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await pointAway(page);
+  await expect.poll(() => colorAt(page, 0.81, 0.45)).toBe(slate);
 });
 
 test('the art is saved as a PNG, and what another program makes of it is asked about, taken, and undone', async ({ page }) => {
@@ -182,7 +191,7 @@ test('a mirror that was forgotten is made good: one side is copied to the other'
   const box = (await model(page).boundingBox())!;
   await page.keyboard.press('Escape');
   await page.mouse.move(box.x + box.width * 0.19, box.y + box.height * 0.45);
-  await expect(model(page).getByRole('status')).toContainText('texels');
+  await expect(model(page).getByRole('status')).toContainText('shown');
   await page.mouse.down();
   await page.mouse.up();
   await pointAway(page);

@@ -55,10 +55,11 @@ export interface Lit {
   texels: Uint32Array;
   /** Texels of other art of the sheet that would be set as well. */
   elsewhere: number;
-  /** Faces that show the texel that is meant. */
+  /** Faces that show the texel that is meant, and the first of them; -1 none. */
   faces: number;
-  /** Where the phrase mirrors: whether the place across the plane has texels of its own there, or the nearest are taken. */
-  across: 'exact' | 'near' | 'none' | null;
+  face: number;
+  /** Where the phrase mirrors: whether the place across the plane has texels of its own there, the nearest are taken, or it is still looked for. */
+  across: 'exact' | 'near' | 'none' | 'unknown' | null;
 }
 
 export const usePaint = perKit(

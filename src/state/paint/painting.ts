@@ -14,6 +14,7 @@ import { announce } from '../told/announce';
 import { notify, notifyError } from '../told/notices';
 import { useColoring } from '../chosen/coloringState';
 import { usePaint } from '../chosen/paint';
+import { usePhrase } from '../chosen/phrase';
 import { pickedFaces } from '../chosen/pickState';
 import { baseState, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
@@ -26,6 +27,16 @@ import { elsewhereOnSheet, planeNow, reachedBy, shownArt, stampAt, type Press, t
 /** What else a press reaches, besides the texel that is meant. */
 type Besides = Omit<Press, 'from' | 'to'> & { from?: Texel | null };
 
+/** Whether the phrase mirrors, and the twins of the model in view are not known yet; then they are looked for. */
+function isMirrorUnknown(art: ArtInHand): boolean {
+  if (usePhrase.getState().mirror === 'nowhere' || planeNow(art)) return false;
+  void symmetryInView().then(() => {
+    const { lit } = usePaint.getState();
+    if (lit?.across === 'unknown' && artInHand() && planeNow(artInHand()!)) pointAtTexel(lit.at);
+  });
+  return true;
+}
+
 /** Lights what a press at a texel would set. `null`: nothing. */
 export function pointAtTexel(at: Texel | null, { from, ...besides }: Besides = {}): void {
   const art = at && artInHand();
@@ -34,13 +45,14 @@ export function pointAtTexel(at: Texel | null, { from, ...besides }: Besides = {
     return;
   }
   const texel = at[1] * art.pixels.width + at[0];
-  const faces = ownersIn(art).count[texel]!;
+  const owners = ownersIn(art);
+  const [faces, face] = [owners.count[texel]!, owners.face[texel]!];
   const elsewhere = elsewhereOnSheet(art, at).reduce((sum, e) => sum + e.texels.length, 0);
   const plane = planeNow(art);
   const twin = plane && mirroredTexel(shownArt(art), texel, plane);
-  const across = plane && (twin ? (twin.isExact ? 'exact' : 'near') : 'none');
+  const across = plane ? (twin ? (twin.isExact ? 'exact' : 'near') : 'none') : isMirrorUnknown(art) ? 'unknown' : null;
   const { texels } = reachedBy(art, { from: from ?? at, to: at, ...besides });
-  usePaint.setState({ lit: { art: art.art, at, texels, elsewhere, faces, across } });
+  usePaint.setState({ lit: { art: art.art, at, texels, elsewhere, faces, face, across } });
 }
 
 /** Texels change in the coloring in hand: what of the default, or of a variant alone. Returns what stands in the history. */
@@ -88,6 +100,11 @@ export class Stroke {
     const sets = setsNow();
     if (art && !sets) notify('Choose a color of the tray first: a press sets texels to it.');
     if (!art || !sets) return null;
+    // Half of what was asked for would be set otherwise.
+    if (isMirrorUnknown(art)) {
+      notify('The other half of the model is still looked for. Press again in a moment.');
+      return null;
+    }
     if (sets.kind === 'motif' && !sets.cell && isEmptyMotif(sets.motif)) {
       notify(`“${sets.motif.name}” has no step yet, so that it would change nothing. Draw it first: “Draw this one” in the tray.`);
       return null;

@@ -22,8 +22,10 @@ export type Texel = readonly [x: number, y: number];
 
 /** The plane across which the phrase mirrors, as far as its twins are known. */
 export function planeNow({ loaded }: ArtInHand): Symmetry | null {
-  if (usePhrase.getState().mirror === 'nowhere') return null;
-  return useSymmetries.getState().twins[loaded.id] ?? null;
+  const { mirror, mirrorAxis } = usePhrase.getState();
+  if (mirror === 'nowhere') return null;
+  const known = useSymmetries.getState().twins[loaded.id];
+  return known && (!mirrorAxis || known.axis === mirrorAxis) ? known : null;
 }
 
 /** The art as its model shows it. */

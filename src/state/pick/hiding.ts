@@ -2,6 +2,8 @@ import { announce } from '../told/announce';
 import { current } from '../kit/editor';
 import { notify } from '../told/notices';
 import { countWords, letPickGo, pickedFaces, usePick } from '../chosen/pickState';
+import { partOf } from '@/core/shapes/pick/scopes';
+import { usePaint } from '../chosen/paint';
 import { lookAlong, useView } from '../chosen/viewState';
 
 const number = (hidden: Uint8Array) => hidden.reduce((n, h) => n + h, 0);
@@ -22,11 +24,15 @@ function hide(make: (hidden: Uint8Array) => void): void {
 
 /**
  * Hides the pick or, where nothing is picked, what a click under the pointer would take: a face, a part, a
- * region.
+ * region; where texels are painted, the part under the pointer.
  */
 export function hidePicked(): void {
   const { count, wouldTake } = usePick.getState();
-  if (!count && !wouldTake.length) notify('Pick the faces to hide, or point at what a click would take.');
+  const { isOpen, lit } = usePaint.getState();
+  const adjacency = current()?.loaded?.adjacency;
+  // Where a press sets texels, what hangs together under the pointer is meant.
+  if (isOpen && lit && lit.face >= 0 && adjacency && !count) hideFaces(partOf(adjacency, lit.face));
+  else if (!count && !wouldTake.length) notify('Pick the faces to hide, or point at what a click would take.');
   else hideFaces(count ? pickedFaces() : wouldTake);
 }
 

@@ -8,6 +8,7 @@ import { needsLine as lacksLine } from '@/state/paint/brushSets';
 import { artOf } from '@/state/paint/artInHand';
 import { facesSharing, partSharedTexels, shareTexels } from '@/state/paint/sharing';
 import { keepPattern } from '@/state/paint/keptPatterns';
+import { showAll } from '@/state/pick/hiding';
 import { copyToOtherSide } from '@/state/paint/painting';
 import { Choice } from '@/ui/Choice';
 import { count, number } from '@/ui/words';
@@ -26,6 +27,7 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
   const needsLine = usePaint(lacksLine);
   const picked = usePick((s) => s.count);
   const isPattern = usePaint((s) => s.sets === 'noise' || s.sets === 'checker' || s.sets === 'motif');
+  const hidden = usePick((s) => s.hidden?.reduce((n, h) => n + h, 0) ?? 0);
   const { shading, side } = useView();
   const state = useEditor((s) => s.state);
   const meshes = useEditor((s) => s.meshes);
@@ -35,26 +37,38 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
   return (
     <>
       {canPaint && (
-        <div className="pointer-events-none absolute inset-x-5 top-4 flex items-start justify-between gap-3 select-none">
+        <div className="pointer-events-none absolute inset-x-5 top-4 flex flex-wrap items-start justify-between gap-2 select-none">
           <p role="status" className="flex min-h-[30px] items-center bg-paper px-3 text-panel">
             {lit ? (
               <>
                 <b className="font-bold">{count(lit.texels.length, 'texel')}</b>
                 <span className="ml-2 text-quiet">
                   {lit.elsewhere > 0 && `and ${number(lit.elsewhere)} on other art, `}
-                  {lit.faces > 1 ? `shown by ${count(lit.faces, 'face')} at once` : 'shown at one place'}
-                  {lit.across && acrossWords[lit.across]}
+                  {lit.across === 'unknown'
+                    ? 'the other half is looked for…'
+                    : lit.faces > 1
+                      ? `shown by ${count(lit.faces, 'face')} at once`
+                      : 'shown at one place'}
+                  {lit.across && lit.across !== 'unknown' && acrossWords[lit.across]}
                 </span>
               </>
             ) : needsLine ? (
               <span>Press where the first color begins, drag to where the other one is reached, and let go.</span>
             ) : (
               <span>
-                A press sets texels. <b className="font-bold">Alt</b> press takes a color, <b className="font-bold">Shift</b> press draws a
-                line.
+                A press sets texels. <b className="font-bold">Alt</b> takes a color, <b className="font-bold">Shift</b> draws a line,{' '}
+                <b className="font-bold">K</b> hides a part.
               </span>
             )}
           </p>
+          {hidden > 0 && (
+            <p className="pointer-events-auto flex min-h-[30px] shrink-0 items-center gap-2 bg-paper px-3 text-panel">
+              {count(hidden, 'face')} hidden
+              <button type="button" className="border-b-2 border-ink font-medium hover:bg-wash" onClick={showAll}>
+                Show all
+              </button>
+            </p>
+          )}
           {sharing > 0 && (
             <p className="pointer-events-auto flex min-h-[30px] shrink-0 items-center gap-2 self-start bg-paper px-3 text-panel">
               {count(sharing, 'face')} share texels
