@@ -109,12 +109,14 @@ export function outlineOnModel(
   const faceOf = new Map<number, number[]>();
   const show = (t: number, f: number) => lit.has(t) && faceOf.set(t, [...(faceOf.get(t) ?? []), f]);
   if (!texels.some((t) => owners.count[t]! > 1)) for (const t of texels) show(t, owners.face[t]!);
-  else
+  else {
+    const mayShow = nearTexels(mesh, seats.at, size, texels);
     for (let f = 0; f < seats.cell.length; f++)
-      if (seats.cell[f] === art.id && seats.at)
+      if (seats.cell[f] === art.id && seats.at && mayShow(f))
         eachRun(mesh, seats.at, size, f, (from, to) => {
           for (let t = from; t < to; t++) show(t, f);
         });
+  }
   const segments: number[] = [];
   for (const [t, faces] of faceOf)
     for (const f of faces) {
@@ -129,6 +131,36 @@ export function outlineOnModel(
       if (!isSame(1, 0)) side(point(1, 0), point(1, 1));
     }
   return Float32Array.from(segments);
+}
+
+/** Texels a side of the squares in which those that are meant are looked for. */
+const square = 16;
+
+/** Whether the box around a face meets a square in which one of some texels lies: few of many faces need a closer look. */
+function nearTexels(
+  { faceStart }: Pick<PolyMesh, 'faceStart'>,
+  at: Float32Array | undefined,
+  { width, height }: Size,
+  texels: Uint32Array,
+): (face: number) => boolean {
+  const [across, down] = [Math.ceil(width / square), Math.ceil(height / square)];
+  const isMeant = new Uint8Array(across * down);
+  for (const t of texels) isMeant[Math.floor(Math.floor(t / width) / square) * across + Math.floor((t % width) / square)] = 1;
+  const squareOf = (share: number, size: number, most: number) => Math.max(0, Math.min(most - 1, Math.floor((share * size) / square)));
+  return (f) => {
+    let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+      const [x, y] = [at![c * 2]!, at![c * 2 + 1]!];
+      if (x < x0) x0 = x;
+      if (x > x1) x1 = x;
+      if (y < y0) y0 = y;
+      if (y > y1) y1 = y;
+    }
+    const [left, right] = [squareOf(x0, width, across), squareOf(x1, width, across)];
+    for (let y = squareOf(y0, height, down); y <= squareOf(y1, height, down); y++)
+      for (let x = left; x <= right; x++) if (isMeant[y * across + x]) return true;
+    return false;
+  };
 }
 
 /** The column and row of the texel that a face shows at a point of the model; see `placeAtPoint`. */
