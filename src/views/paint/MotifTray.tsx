@@ -13,7 +13,7 @@ export function MotifTray() {
   const isMotif = usePaint((s) => s.sets === 'motif');
   const chosen = usePaint((s) => motifNow(kit, s).id);
   return (
-    <section aria-label="Motifs" className="flex w-[232px] shrink-0 flex-col border-l border-hairline pt-4 pl-5">
+    <section aria-label="Motifs" className="flex w-[246px] shrink-0 flex-col border-l border-hairline pt-4 pl-5">
       <p className="flex items-baseline justify-between pr-5 text-[12px]">
         <span>
           <b className="font-bold">Motifs</b> <span className="ml-1 text-[11px] text-quiet">steps on every ramp</span>
