@@ -61,4 +61,7 @@ it('mirrors any texels: there and back they are the same, and what is denser acr
     { texel: 4, isExact: false },
     { texel: 5, isExact: true },
   ]);
+  // A twin without an extent shows nothing.
+  const flat = { ...even, seats: { at: even.seats.at.map((v, i) => (i >= 8 && i < 16 ? 0.5 : v)) }, mesh: { ...mesh, positions: mesh.positions.map((v, i) => (i % 3 === 0 && v > 1 ? 1 : v)) } }; // prettier-ignore
+  expect(mirroredTexel(flat, 0, plane)).toBeNull();
 });

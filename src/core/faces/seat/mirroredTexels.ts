@@ -36,10 +36,9 @@ const nearly = 0.26;
  */
 export function mirroredTexel(art: ShownArt, texel: number, { axis, offset, twin }: Symmetry): { texel: number; isExact: boolean } | null {
   const { mesh, triangles, seats, size, faceOf } = art;
-  const face = faceOf[texel]!;
-  const other = face < 0 ? -1 : twin[face]!;
-  const point = other < 0 ? null : pointShown(art, texel);
-  if (!point) return null;
+  const point = pointShown(art, texel);
+  const other = twin[faceOf[texel]!] ?? -1;
+  if (!point || other < 0) return null;
   const k = axes.indexOf(axis);
   point[k] = 2 * offset - point[k]!;
   const place = placeAtPoint(mesh, triangles, seats, size, other, point);
@@ -54,24 +53,20 @@ export function mirroredTexel(art: ShownArt, texel: number, { axis, offset, twin
  * more texels no gap is left.
  */
 export function mirroredTexels(art: ShownArt, texels: Uint32Array, plane: Symmetry): Set<number> {
-  const { width, height } = art.size;
+  const { width } = art.size;
   const own = new Set(texels);
-  const seen = new Set<number>();
   const found = new Set<number>();
+  const near = new Set<number>();
   for (const texel of texels) {
-    const across = mirroredTexel(art, texel, plane);
-    if (!across) continue;
-    const [cx, cy] = [across.texel % width, Math.floor(across.texel / width)];
-    for (let y = Math.max(0, cy - 1); y <= Math.min(height - 1, cy + 1); y++)
-      for (let x = Math.max(0, cx - 1); x <= Math.min(width - 1, cx + 1); x++) {
-        const to = y * width + x;
-        if (seen.has(to)) continue;
-        seen.add(to);
-        const back = mirroredTexel(art, to, plane);
-        if (back && own.has(back.texel)) found.add(to);
-      }
+    const across = mirroredTexel(art, texel, plane)?.texel;
+    if (across === undefined) continue;
     // Where the other half has fewer texels several share one.
-    found.add(across.texel);
+    found.add(across);
+    for (const row of [-width, 0, width]) for (const step of [-1, 0, 1]) near.add(across + row + step);
+  }
+  for (const to of near) {
+    const back = art.faceOf[to] === undefined ? null : mirroredTexel(art, to, plane);
+    if (back && own.has(back.texel)) found.add(to);
   }
   return found;
 }
