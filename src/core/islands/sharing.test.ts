@@ -200,3 +200,13 @@ it('tells nothing of what is no painted art, or has no coordinates', () => {
     expect([sharingIslands(of, where, null), partShared(of, where, null, 0), shareAlike(of, where, Uint32Array.of(0, 1, 2))]).toEqual([[], null, null]); // prettier-ignore
   }
 });
+
+it('leaves what reaches beyond the art, and says so where nothing else shares texels', () => {
+  const state = stateOf([[0, 0], [0, 0], [7, 0], [7, 0], [2, 0], [2, 0]]); // prettier-ignore
+  const after = applyEdit(state, partShared(state, on(state), null, 0)!.edit);
+  const corners = (s: KitState, f: number) => [...s.seats.seal!.at!.slice(f * 8, f * 8 + 8)];
+  for (const f of [2, 3]) expect([f, corners(after, f), after.seats.seal!.cell[f]]).toEqual([f, corners(state, f), on(state).cell]);
+  expect(sharingIslands(after, on(state), Uint32Array.of(0, 1, 4, 5))).toEqual([]);
+  const high = stateOf([[0, -1], [0, -1], [2, 3], [2, 3], [-1, 0], [-1, 0]]); // prettier-ignore
+  expect(() => partShared(high, on(high), null, 0)).toThrow('reach beyond their art');
+});

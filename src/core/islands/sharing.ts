@@ -90,19 +90,24 @@ export function sharingIslands(state: KitState, on: OnArt, only: Uint32Array | n
  */
 export function partShared(state: KitState, on: OnArt, only: Uint32Array | null, gap: number): { edit: Edit; islands: number } | null {
   const { kit } = state;
-  const shared = sharingIslands(state, on, only);
+  const sharing = sharingIslands(state, on, only);
   const found = pixelsOn(state, on.cell);
-  if (!shared.length || !found) return null;
+  if (!sharing.length || !found) return null;
   const { cell, sheet } = findCell(kit, on.cell)!;
   const { own, art } = found;
   const { width, height } = own;
   const seats = state.seats[on.model]!;
   const { faceStart } = on.mesh;
   const { at } = islandsOn(state, on, own);
-  const boxes = shared.map((faces): Rect => {
+  const boxOf = (faces: Uint32Array): Rect => {
     const [x0, x1, y0, y1] = boundsOf(faces, faceStart, at).map((v, i) => (i % 2 ? Math.ceil(v - 1e-3) : Math.floor(v + 1e-3))) as [number, number, number, number]; // prettier-ignore
     return { x: x0, y: y0, w: Math.max(1, x1 - x0), h: Math.max(1, y1 - y0) };
-  });
+  };
+  // What reaches beyond the art shows its border there, which cannot be copied.
+  const isInside = ({ x, y, w, h }: Rect) => x >= 0 && y >= 0 && x + w <= width && y + h <= height;
+  const shared = sharing.filter((faces) => isInside(boxOf(faces)));
+  if (!shared.length) throw new Error('The places that share texels reach beyond their art. Bring them into it first: Islands.');
+  const boxes = shared.map(boxOf);
   const place = isAlone(state, on) ? freePlaces(takenTexels(on, seats, own), width, height) : () => null;
   const within = boxes.map((b) => place(b.w, b.h, gap));
   const edits: Edit[] = [];
@@ -196,9 +201,9 @@ function takenTexels(on: OnArt, seats: Seats, own: Pixels): Uint8Array {
   for (let f = 0; f < seats.cell.length; f++) {
     if (seats.cell[f] !== on.cell) continue;
     const [x0, x1, y0, y1] = boundsOf([f], faceStart, seats.at!);
-    const [left, right] = [Math.floor(x0 * own.width + 1e-3), Math.ceil(x1 * own.width - 1e-3)];
-    for (let y = Math.floor(y0 * own.height + 1e-3); y < Math.ceil(y1 * own.height - 1e-3); y++)
-      taken.fill(1, y * own.width + left, y * own.width + right);
+    const [left, right] = [Math.max(0, Math.floor(x0 * own.width + 1e-3)), Math.min(own.width, Math.ceil(x1 * own.width - 1e-3))];
+    const [top, end] = [Math.max(0, Math.floor(y0 * own.height + 1e-3)), Math.min(own.height, Math.ceil(y1 * own.height - 1e-3))];
+    for (let y = top; y < end; y++) taken.fill(1, y * own.width + left, y * own.width + Math.max(left, right));
   }
   return taken;
 }
