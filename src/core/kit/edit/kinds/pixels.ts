@@ -32,21 +32,45 @@ export const pixels: EditKind<PixelEdit> = {
   size: ({ spans }) => 64 + spans.byteLength,
 };
 
-/** Two changes of one art, one after the other, as one. */
+/** Two changes of one art, one after the other, as one. Run by run, so that a long stroke takes no longer for each of its places. */
 export function joinedPixels(first: PixelEdit, then: PixelEdit): PixelEdit {
-  const texels = new Map<number, [before: number, after: number]>();
-  for (const { spans } of [first, then])
-    for (let i = 0; i < spans.length; i += 4)
-      for (let t = spans[i]!; t < spans[i]! + spans[i + 1]!; t++) texels.set(t, [texels.get(t)?.[0] ?? spans[i + 2]!, spans[i + 3]!]);
-  const out: number[] = [];
-  for (const t of [...texels.keys()].sort((a, b) => a - b)) {
-    const [before, after] = texels.get(t)!;
-    if (before === after) continue;
-    const last = out.length - 4;
-    if (last >= 0 && out[last]! + out[last + 1]! === t && out[last + 2] === before && out[last + 3] === after) out[last + 1]!++;
-    else out.push(t, 1, before, after);
+  const [early, late] = [first.spans, then.spans];
+  let out = new Uint32Array(early.length + late.length + 64);
+  let length = 0;
+  const add = (from: number, to: number, before: number, after: number) => {
+    if (from >= to || before === after) return;
+    const last = length - 4;
+    if (last >= 0 && out[last]! + out[last + 1]! === from && out[last + 2] === before && out[last + 3] === after)
+      return void (out[last + 1]! += to - from);
+    if (length === out.length) {
+      const larger = new Uint32Array(length * 2);
+      larger.set(out);
+      out = larger;
+    }
+    out.set([from, to - from, before, after], length);
+    length += 4;
+  };
+  let [i, j] = [0, 0];
+  // Up to where all has been told.
+  let at = 0;
+  while (i < early.length || j < late.length) {
+    const [e0, l0] = [Math.max(at, early[i] ?? Infinity), Math.max(at, late[j] ?? Infinity)];
+    const e1 = i < early.length ? early[i]! + early[i + 1]! : Infinity;
+    const l1 = j < late.length ? late[j]! + late[j + 1]! : Infinity;
+    if (e0 < l0) {
+      at = Math.min(e1, l0);
+      add(e0, at, early[i + 2]!, early[i + 3]!);
+    } else if (l0 < e0) {
+      at = Math.min(l1, e0);
+      add(l0, at, late[j + 2]!, late[j + 3]!);
+    } else {
+      at = Math.min(e1, l1);
+      add(e0, at, early[i + 2]!, late[j + 3]!);
+    }
+    if (at >= e1) i += 4;
+    if (at >= l1) j += 4;
   }
-  return { ...then, spans: Uint32Array.from(out) };
+  return { ...then, spans: out.slice(0, length) };
 }
 
 /** All pixels of an art come, go or are exchanged. */
