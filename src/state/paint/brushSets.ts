@@ -14,6 +14,10 @@ export const motifsOf = ({ motifs = [] }: Pick<Kit, 'motifs'>): Motif[] => [...s
 export const motifNow = (kit: Pick<Kit, 'motifs'>, { motif }: Pick<PaintState, 'motif'>): Motif =>
   motifsOf(kit).find((m) => m.id === motif) ?? startMotifs[0]!;
 
+/** What a color is called where texels are spoken of. */
+export const colorName = (kit: Kit, cell: number): string =>
+  cell ? findCell(kit, cell)?.cell.role || 'a color without a role' : 'nothing';
+
 const isPlain = (kit: Kit, cell: number): boolean => findCell(kit, cell)?.cell.fill.kind === 'solid';
 
 /** The colors among which noise chooses, as far as they are there. */

@@ -10,7 +10,7 @@ import { useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 import { motifNow, motifsOf } from './brushSets';
 
-/** The brush sets by a motif from now on; a form that only sets one texel at a time would hardly show it. */
+/** The brush sets by a motif from now on. */
 export function chooseMotif(id: string): void {
   usePaint.setState({ sets: 'motif', motif: id });
   announce(`The brush sets ${motifNow(useEditor.getState().state.kit, { motif: id }).name}`);

@@ -12,7 +12,8 @@ import { usePhrase } from '../chosen/phrase';
 import { usePick } from '../chosen/pickState';
 import { chooseVariant, makeVariant } from '../laying/variants';
 import { symmetryInView } from '../pick/symmetries';
-import { differing, facesOfPattern, keptPatterns } from '@/core/faces/seat/keptPatterns';
+import { facesOfSpans } from '@/core/shapes/pick/namedPicks';
+import { differing, keptPatterns } from '@/core/faces/seat/keptPatterns';
 import { placeCorners } from '@/core/faces/seat/placeFaces';
 import { mirroredTexel } from '@/core/faces/seat/mirroredTexels';
 import { artInHand, ownersIn } from './artInHand';
@@ -332,7 +333,7 @@ it('noise is the same again, or another with each stroke; a checker grows along 
 it('a pattern is kept on what is picked, done anew after it was painted over or its ramp changed, tuned, and let go', () => {
   const pick = (faces: number[]) => usePick.getState().set((list) => list.fill(0).forEach((_, f) => (list[f] = faces.includes(f) ? 1 : 0)));
   const kept = () => keptPatterns(current()!.model);
-  const off = () => differing(useEditor.getState().state, 'box', current()!.loaded!, facesOfPattern(kept()[0]!), kept()[0]!.pattern);
+  const off = () => differing(useEditor.getState().state, 'box', current()!.loaded!, facesOfSpans(kept()[0]!.spans), kept()[0]!.pattern);
   const on = (face: number) => under(face).map(([x, y]) => texels()[y * width() + x]);
   pick([0, 1]);
   keepPattern();
@@ -397,7 +398,7 @@ it('an art of one texel, and faces that reach beyond their art, are painted as a
   expect(texels()).toEqual([0]);
   // Its corners lie far beside the art: no texel but that one is under it.
   const { seats, loaded } = artInHand()!;
-  const faces = facesOfPattern({ spans: [0, loaded.mesh.faceStart.length - 1] });
+  const faces = facesOfSpans([0, loaded.mesh.faceStart.length - 1]);
   dispatch(placeCorners('floor', seats, loaded.mesh.faceStart, faces, (out, i, c) => {
     out[i] = c % 4 === 1 || c % 4 === 2 ? 900 : -900;
     out[i + 1] = c % 4 < 2 ? -900 : 900;

@@ -6,8 +6,8 @@ import { brushEdit, type Sets } from '@/core/sheet/paint/brush';
 import { isEmptyMotif } from '@/core/sheet/paint/motifs';
 import type { PointAt } from '@/core/sheet/paint/patterns';
 import { nudgedCell, type Nudge } from '@/core/sheet/ramp/nudge';
-import { mirroredTexel } from '@/core/faces/seat/mirroredTexels';
-import { pointOfTexel, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
+import { mirroredTexel, pointShown } from '@/core/faces/seat/mirroredTexels';
+import { texelsUnder } from '@/core/faces/seat/texelsOnFaces';
 import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { count } from '@/core/ground/words';
 import { announce } from '../told/announce';
@@ -20,7 +20,7 @@ import { baseState, moment, useEditor } from '../kit/editor';
 import { dispatch } from '../kit/edits';
 import { symmetryInView } from '../pick/symmetries';
 import { artInHand, ownersIn, type ArtInHand } from './artInHand';
-import { formNow, setsNow } from './brushSets';
+import { colorName, formNow, setsNow } from './brushSets';
 import { makeMask } from './mask';
 import { elsewhereOnSheet, planeNow, reachedBy, shownArt, stampAt, type Press, type Texel } from './reach';
 
@@ -160,12 +160,8 @@ export class Stroke {
 
 /** Where on the model the texels of an art are shown. */
 export function pointAtOf(art: ArtInHand): PointAt {
-  const { loaded, seats, pixels } = art;
-  const { face } = ownersIn(art);
-  return (x, y) => {
-    const f = face[y * pixels.width + x]!;
-    return f < 0 ? null : pointOfTexel(loaded.mesh, loaded.triangles, seats, pixels, f, [x, y]);
-  };
+  const shown = shownArt(art);
+  return (x, y) => pointShown(shown, y * art.pixels.width + x);
 }
 
 /** One press and let go, as by a key. */
@@ -179,8 +175,7 @@ export function wordsOfTexel([x, y]: Texel): string {
   const art = artInHand();
   if (!art) return '';
   const cell = art.pixels.cells[y * art.pixels.width + x]!;
-  const role = cell ? findCell(useEditor.getState().state.kit, cell)?.cell.role || 'a color without a role' : 'nothing';
-  return `row ${y + 1}, place ${x + 1}: ${role}`;
+  return `row ${y + 1}, place ${x + 1}: ${colorName(useEditor.getState().state.kit, cell)}`;
 }
 
 /** The color of a texel becomes the one that the brush sets. */

@@ -68,9 +68,11 @@ export interface Press {
 export function reachedBy(art: ArtInHand, { from, to, behind = [], stamped }: Press): Reached {
   const mask = maskOf(art);
   const plane = planeNow(art);
-  const own = joined(art, [textured(art, from, to, mask, stamped), ...behind.map((t) => textured(art, t, t, mask, stamped))], null);
+  const ways: (readonly [Texel, Texel])[] = [[from, to], ...behind.map((t) => [t, t] as const)];
+  const lists = ways.map(([a, b]) => textured(art, a, b, mask, stamped));
+  const own = joined(art, lists, null);
   if (!plane) return { texels: within(own, mask), sourceOf: itself };
-  const across = acrossOf(art, own, [from, to], plane, mask);
+  const across = joined(art, lists.map((list, i) => acrossOf(art, list, ways[i]!, plane, mask)), null); // prettier-ignore
   const isInstead = usePhrase.getState().mirror === 'instead';
   const texels = joined(art, isInstead ? [across] : [own, across], mask);
   const shown = shownArt(art);

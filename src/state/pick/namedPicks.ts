@@ -1,5 +1,5 @@
 import { mostIn } from '@/core/ground/limits';
-import { group } from '@/core/kit/edit/edit';
+import { group, type Edit } from '@/core/kit/edit/edit';
 import type { Model, NamedPick } from '@/core/kit/kit';
 import { freeName } from '@/core/kit/freeName';
 import { facesOfSpans, spansOfFaces } from '@/core/shapes/pick/namedPicks';
@@ -9,16 +9,19 @@ import { dispatch } from '../kit/edits';
 import { notify } from '../told/notices';
 import { countWords, keepForStepBack, pickedFaces, usePick } from '../chosen/pickState';
 
-function change(label: string, make: (picks: readonly NamedPick[]) => NamedPick[]): boolean {
+/** The edit by which the model in view remembers other picks. */
+export function putPicks(make: (picks: readonly NamedPick[]) => NamedPick[]): Edit[] {
   const model = current()?.model;
-  if (!model) return false;
+  if (!model) return [];
   const { kit } = useEditor.getState().state;
   const { picks = [], ...rest } = model;
   const next = make(picks);
   const after: Model = { ...rest, ...(next.length && { picks: next }) };
-  const edit = group(label, [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }]);
-  return dispatch(edit) !== null;
+  return [{ kind: 'put', list: 'models', of: 'kit', index: kit.models.indexOf(model), before: model, after }];
 }
+
+const change = (label: string, make: (picks: readonly NamedPick[]) => NamedPick[]): boolean =>
+  dispatch(group(label, putPicks(make))) !== null;
 
 /** Keeps the pick under a name of its own, which can be changed. */
 export function rememberPick(): void {

@@ -1,7 +1,8 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { useMemo } from 'react';
-import { differing, facesOfPattern, keptPatterns, type KeptPattern } from '@/core/faces/seat/keptPatterns';
+import { differing, keptPatterns, type KeptPattern } from '@/core/faces/seat/keptPatterns';
+import { facesOfSpans } from '@/core/shapes/pick/namedPicks';
 import { letPatternGo, renewPattern, tunePattern, wordsOfPattern } from '@/state/paint/keptPatterns';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
@@ -42,7 +43,7 @@ function Row({ kept }: { kept: KeptPattern }) {
   const current = useCurrent();
   const state = useEditor((s) => s.state);
   const { model, loaded } = current!;
-  const faces = useMemo(() => facesOfPattern(kept), [kept]);
+  const faces = useMemo(() => facesOfSpans(kept.spans), [kept]);
   const others = useMemo(
     () => (loaded ? differing(state, model.id, loaded, faces, kept.pattern) : 0),
     [state, model.id, loaded, faces, kept.pattern],

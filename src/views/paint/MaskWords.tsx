@@ -8,6 +8,7 @@ import { usePick } from '@/state/chosen/pickState';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { artOf } from '@/state/paint/artInHand';
+import { colorName } from '@/state/paint/brushSets';
 import { itemLook, Radio, Word } from '@/views/color/phraseWords';
 
 /** Under which faces texels may be set. */
@@ -62,7 +63,7 @@ export function OverWord() {
   const pixels = useMemo(() => artOf({ state, modelId, meshes }, meant)?.pixels, [state, modelId, meshes, meant]);
   const known = (id: number) => findCell(state.kit, id)?.cell;
   const named = over.filter((id) => id === 0 || known(id));
-  const role = (id: number) => (id === 0 ? 'nothing' : known(id)?.role || 'a color without a role');
+  const role = (id: number) => colorName(state.kit, id);
   const words = named.length === 1 ? role(named[0]!) : `${named.length} colors`;
   const toggle = (id: number) => usePaint.setState({ over: over.includes(id) ? over.filter((c) => c !== id) : [...named, id] });
   return (

@@ -1,5 +1,5 @@
 'use client';
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { usePaint } from '@/state/chosen/paint';
 import { useEditor } from '@/state/kit/editor';
 import { usePick } from '@/state/chosen/pickState';
@@ -23,11 +23,10 @@ const acrossWords = {
 
 /** How the model is shown and from where; and above it what a press would set. */
 export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: string }) {
-  const lit = usePaint((s) => s.lit);
-  const needsLine = usePaint(lacksLine);
   const picked = usePick((s) => s.count);
   const isPattern = usePaint((s) => s.sets === 'noise' || s.sets === 'checker' || s.sets === 'motif');
-  const hidden = usePick((s) => s.hidden?.reduce((n, h) => n + h, 0) ?? 0);
+  const isHidden = usePick((s) => s.hidden);
+  const hidden = useMemo(() => isHidden?.reduce((n, h) => n + h, 0) ?? 0, [isHidden]);
   const { shading, side } = useView();
   const state = useEditor((s) => s.state);
   const meshes = useEditor((s) => s.meshes);
@@ -38,29 +37,7 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
     <>
       {canPaint && (
         <div className="pointer-events-none absolute inset-x-5 top-4 flex flex-wrap items-start justify-between gap-2 select-none">
-          <p role="status" className="flex min-h-[30px] items-center bg-paper px-3 text-panel">
-            {lit ? (
-              <>
-                <b className="font-bold">{count(lit.texels.length, 'texel')}</b>
-                <span className="ml-2 text-quiet">
-                  {lit.elsewhere > 0 && `and ${number(lit.elsewhere)} on other art, `}
-                  {lit.across === 'unknown'
-                    ? 'the other half is looked for…'
-                    : lit.faces > 1
-                      ? `shown by ${count(lit.faces, 'face')} at once`
-                      : 'shown at one place'}
-                  {lit.across && lit.across !== 'unknown' && acrossWords[lit.across]}
-                </span>
-              </>
-            ) : needsLine ? (
-              <span>Press where the first color begins, drag to where the other one is reached, and let go.</span>
-            ) : (
-              <span>
-                A press sets texels. <b className="font-bold">Alt</b> takes a color, <b className="font-bold">Shift</b> draws a line,{' '}
-                <b className="font-bold">K</b> hides a part.
-              </span>
-            )}
-          </p>
+          <WhatIsLit />
           {hidden > 0 && (
             <p className="pointer-events-auto flex min-h-[30px] shrink-0 items-center gap-2 bg-paper px-3 text-panel">
               {count(hidden, 'face')} hidden
@@ -87,35 +64,26 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
       <div className="pointer-events-none absolute inset-x-5 bottom-4 flex flex-col gap-2 select-none [&_button]:pointer-events-auto [&_button]:whitespace-nowrap">
         <div className="flex flex-wrap justify-end gap-2">
           {canPaint && picked > 0 && (
-            <button
-              type="button"
+            <Act
               title="What lies under the picked faces comes to lie under their twins, across the plane of the phrase"
-              className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
               onClick={() => void copyToOtherSide()}
             >
               Copy to the other side
-            </button>
+            </Act>
           )}
           {canPaint && <KeptPatterns />}
           {canPaint && picked > 0 && isPattern && (
-            <button
-              type="button"
+            <Act
               title="Fills what is picked with the pattern of the phrase, and keeps it with the model, to be tuned and done anew"
-              className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
               onClick={keepPattern}
             >
               Keep on the pick
-            </button>
+            </Act>
           )}
           {canPaint && picked > 1 && (
-            <button
-              type="button"
-              title="Places of one shape among what is picked show the texels of the first of them"
-              className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash"
-              onClick={() => shareTexels(modelId)}
-            >
+            <Act title="Places of one shape among what is picked show the texels of the first of them" onClick={() => shareTexels(modelId)}>
               Share texels
-            </button>
+            </Act>
           )}
         </div>
         <div className="flex flex-wrap justify-between gap-2">
@@ -140,12 +108,54 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
               ]}
               onChange={lookFrom}
             />
-            <button type="button" className="h-[26px] bg-paper px-2.5 text-[12px] font-medium hover:bg-wash" onClick={() => frame('model')}>
-              Frame
-            </button>
+            <Act onClick={() => frame('model')}>Frame</Act>
           </span>
         </div>
       </div>
     </>
+  );
+}
+
+/** What a press would set; where nothing is pointed at, what to do. It changes with every move of the pointer, the bar does not. */
+function WhatIsLit() {
+  const lit = usePaint((s) => s.lit);
+  const needsLine = usePaint(lacksLine);
+  return (
+    <p role="status" className="flex min-h-[30px] items-center bg-paper px-3 text-panel">
+      {lit ? (
+        <>
+          <b className="font-bold">{count(lit.texels.length, 'texel')}</b>
+          <span className="ml-2 text-quiet">
+            {lit.elsewhere > 0 && `and ${number(lit.elsewhere)} on other art, `}
+            {lit.across === 'unknown'
+              ? 'the other half is looked for…'
+              : lit.faces > 1
+                ? `shown by ${count(lit.faces, 'face')} at once`
+                : 'shown at one place'}
+            {lit.across && lit.across !== 'unknown' && acrossWords[lit.across]}
+          </span>
+        </>
+      ) : needsLine ? (
+        <span>Press where the first color begins, drag to where the other one is reached, and let go.</span>
+      ) : (
+        <span>
+          A press sets texels. <b className="font-bold">Alt</b> takes a color, <b className="font-bold">Shift</b> draws a line,{' '}
+          <b className="font-bold">K</b> hides a part.
+        </span>
+      )}
+    </p>
+  );
+}
+
+function Act({ title, onClick, children }: { title?: string; onClick: () => void; children: ReactNode }) {
+  return (
+    <button
+      type="button"
+      title={title}
+      onClick={onClick}
+      className="h-[26px] bg-paper px-2.5 text-[12px] font-medium whitespace-nowrap hover:bg-wash"
+    >
+      {children}
+    </button>
   );
 }

@@ -1,17 +1,14 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
-import { findCell, type Cell, type Kit, type Sheet } from '@/core/kit/kit';
+import { findCell } from '@/core/kit/kit';
 import { swatchOf } from '@/core/sheet/cells';
-import { amongNow, motifNow, otherColor } from '@/state/paint/brushSets';
+import { colorsInOrder } from '@/core/sheet/order';
+import { amongNow, colorName, motifNow, otherColor } from '@/state/paint/brushSets';
 import { useColoring } from '@/state/chosen/coloringState';
 import { usePaint } from '@/state/chosen/paint';
 import { useEditor } from '@/state/kit/editor';
 import { useCurrent } from '@/state/kit/useCurrent';
 import { itemLook, NumberWord, Radio, Word } from '@/views/color/phraseWords';
-
-export const colorName = (kit: Kit, id: number): string => findCell(kit, id)?.cell.role || 'a color without a role';
-
-const plainCells = ({ cells }: Sheet): Cell[] => cells.filter((c) => c.fill.kind === 'solid');
 
 /** Of noise: how far it strays, or among which colors, and whether a stroke has its own. */
 export function NoiseWords() {
@@ -51,7 +48,7 @@ export function NoiseWords() {
         <DropdownMenu.Separator className="my-1 h-px bg-hairline" />
         <DropdownMenu.Label className="px-3 pt-1 text-small text-quiet">or among colors, each as often as it is pressed</DropdownMenu.Label>
         {sheet &&
-          plainCells(sheet).map((cell) => (
+          colorsInOrder(sheet).map((cell) => (
             <DropdownMenu.CheckboxItem
               key={cell.id}
               checked={weight(cell.id) > 0}
@@ -61,7 +58,7 @@ export function NoiseWords() {
             >
               <span className="w-2.5">{weight(cell.id) ? '·' : ''}</span>
               <span aria-hidden className="h-3.5 w-3.5" style={{ background: swatchOf(cell) }} />
-              {cell.role || 'a color without a role'}
+              {colorName(kit, cell.id)}
               <span className="ml-auto pl-6 text-small font-normal text-quiet group-data-[highlighted]:text-[#bbb]">
                 {weight(cell.id) ? `${Math.round((weight(cell.id) / sum) * 100)} %` : ''}
               </span>
@@ -109,7 +106,7 @@ export function CheckerWords() {
           options={[
             ['darker', 'one step darker', 'along its ramp'],
             ['lighter', 'one step lighter', 'along its ramp'],
-            ...(sheet ? plainCells(sheet).map((c) => [String(c.id), c.role || 'a color without a role', ''] as const) : []),
+            ...(sheet ? colorsInOrder(sheet).map((c) => [String(c.id), colorName(kit, c.id), ''] as const) : []),
           ]}
           onChange={(v) =>
             usePaint.setState(v === 'darker' ? { other: 0, toward: -1 } : v === 'lighter' ? { other: 0, toward: 1 } : { other: Number(v) })

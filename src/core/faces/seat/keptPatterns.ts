@@ -4,11 +4,11 @@ import { isPainted, pixelsOf } from '../../kit/pixels';
 import type { Pattern } from '../../kit/patterns';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
 import type { Triangles } from '../../shapes/mesh/triangulate';
-import { facesOfSpans } from '../../shapes/pick/namedPicks';
 import { where } from '../../sheet/paint/fills';
 import { brushEdit } from '../../sheet/paint/brush';
 import { unlockedFaces } from '../regions/regions';
-import { ownersOfTexels, pointOfTexel, texelsUnder } from './texelsOnFaces';
+import { pointShown } from './mirroredTexels';
+import { ownersOfTexels, texelsUnder } from './texelsOnFaces';
 
 /** A pick that is filled with a pattern. */
 export type KeptPattern = NamedPick & { pattern: Pattern };
@@ -33,8 +33,10 @@ export function patternEdits(
     const own = state.pixels?.[art];
     if (!own || !open.some((f) => seats.cell[f] === cell.id)) return [];
     const texels = where(texelsUnder(mesh, seats, cell, own, open));
-    const { face } = pattern.kind === 'ordered' && pattern.line ? ownersOfTexels(mesh, seats, cell, own) : { face: null };
-    const pointAt = face ? (x: number, y: number) => (face[y * own.width + x]! < 0 ? null : pointOfTexel(mesh, triangles, seats, own, face[y * own.width + x]!, [x, y])) : undefined; // prettier-ignore
+    // Only a line asks where texels are shown.
+    const isAlong = pattern.kind === 'ordered' && pattern.line !== undefined;
+    const shown = isAlong && { mesh, triangles, seats, size: own, faceOf: ownersOfTexels(mesh, seats, cell, own).face };
+    const pointAt = shown ? (x: number, y: number) => pointShown(shown, y * own.width + x) : undefined;
     const edit = brushEdit(state, art, texels, pattern, { pointAt });
     return edit ? [{ cell, edit }] : [];
   });
@@ -43,5 +45,3 @@ export function patternEdits(
 /** How many texels are other than a kept pattern makes them, after a mesh, a layout, a ramp or a stroke changed them. */
 export const differing = (...of: Parameters<typeof patternEdits>): number =>
   patternEdits(...of).reduce((sum, { edit }) => sum + edit.spans.reduce((n, v, i) => (i % 4 === 1 ? n + v : n), 0), 0);
-
-export const facesOfPattern = ({ spans }: Pick<KeptPattern, 'spans'>): Uint32Array => facesOfSpans(spans);

@@ -16,7 +16,7 @@ export interface ShownArt {
 const axes = ['x', 'y', 'z'];
 
 /** Where on the model (metres) the middle of a texel is shown; `null` where it is not. */
-function pointShown({ mesh, triangles, seats, size, faceOf }: ShownArt, texel: number): [number, number, number] | null {
+export function pointShown({ mesh, triangles, seats, size, faceOf }: ShownArt, texel: number): [number, number, number] | null {
   const face = faceOf[texel]!;
   return face < 0 ? null : pointOfTexel(mesh, triangles, seats, size, face, [texel % size.width, Math.floor(texel / size.width)]);
 }
