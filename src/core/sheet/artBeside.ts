@@ -2,7 +2,7 @@ import { maxSheetSize } from '../ground/limits';
 import type { Edit } from '../kit/edit/edit';
 import type { Cell, Kit, Rect, Sheet } from '../kit/kit';
 import { newPixelsId, type Pixels } from '../kit/pixels';
-import { changeCells } from './arrange';
+import { changeCells, overlap } from './arrange';
 import { freePlaces } from './freePlace';
 import { exactnessOf, gaps } from './relay';
 
@@ -51,8 +51,8 @@ export function artBeside(
   if (sheet.frozen) throw new Error(`“${sheet.name}” is frozen: it has no room for art.`);
   const size = { width: pixels.width * times, height: pixels.height * times };
   const { width, height, rect } = (isInSpareRoom && spareRoom(sheet, size)) || roomBeside(sheet, size);
-  const isUnder = ({ rect: r }: Cell) => r.x < rect.x + rect.w && rect.x < r.x + r.w && r.y < rect.y + rect.h && rect.y < r.y + r.h;
-  const cells = sheet.cells.filter((c) => !isUnder(c));
+  // Spare cells give way to it.
+  const cells = sheet.cells.filter((c) => !overlap(c.rect, rect));
   const free = gaps([...cells.map((c) => c.rect), rect], width, height, 2 ** exactnessOf([sheet]), 0);
   const edits = changeCells(kit, sheet, { width, height, cells }, free);
   const id = kit.nextCell + free.length;

@@ -1,4 +1,5 @@
 import type { Rect } from '../kit/kit';
+import { overlap } from './arrange';
 
 /**
  * Finds room for one box after the other among texels that are taken (1 each, row by row), each the highest and then the
@@ -18,7 +19,7 @@ export function freePlaces(taken: Uint8Array, width: number, height: number): (w
       for (let x = 0; x + w <= width; x++) {
         const [x0, y0, x1, y1] = [Math.max(0, x - gap), Math.max(0, y - gap), Math.min(width, x + w + gap), Math.min(height, y + h + gap)];
         if (sums[y1 * wide + x1]! - sums[y0 * wide + x1]! - sums[y1 * wide + x0]! + sums[y0 * wide + x0]!) continue;
-        const over = placed.find((p) => p.x < x1 && x0 < p.x + p.w && p.y < y1 && y0 < p.y + p.h);
+        const over = placed.find((p) => overlap(p, { x: x0, y: y0, w: x1 - x0, h: y1 - y0 }));
         if (over) {
           // Past the one that is in the way.
           x = Math.max(x, over.x + over.w + gap - 1);
