@@ -87,7 +87,7 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       if (fingers.move(e)) return;
       isOver = true;
       isLine = e.shiftKey;
-      if (e.buttons && !stroke) return;
+      if (e.buttons && !stroke) return void begun.then(() => stroke && draw(e));
       draw(e);
     };
     const draw = ({ clientX, clientY }: PointerEvent) => {
@@ -103,11 +103,21 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
     };
     const onDown = (e: PointerEvent) => {
       if (fingers.down(e)) return;
-      if (e.button !== 0 || !under) return;
-      if (e.altKey) return takeColorAt(under);
+      // Elsewhere a press turns the view.
+      if (e.button !== 0 || !usePaint.getState().isOverModel) return;
       surface.setPointerCapture(e.pointerId);
-      before = [e.clientX, e.clientY];
-      stroke = beginStroke(under, { isLine: e.shiftKey, behind });
+      if (!isCasting && !stroke) return press(e);
+      begun = begun.then(settled).then(() => press(e));
+    };
+    const press = ({ clientX, clientY, altKey, shiftKey }: PointerEvent) => {
+      if (!under) return;
+      if (altKey) return takeColorAt(under);
+      before = [clientX, clientY];
+      stroke = beginStroke(under, { isLine: shiftKey, behind });
+    };
+    /** A quick hand presses before what lies under it is known. */
+    const settled = async () => {
+      while (isCasting) await new Promise((done) => setTimeout(done, 5));
     };
     // The line shows as soon as its key is held, not only where the pointer moves on.
     const onKey = (e: KeyboardEvent) => {
@@ -118,13 +128,13 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
     };
     const onUp = async () => {
       // What is still being looked at belongs to the stroke.
-      while (isCasting) await new Promise((done) => setTimeout(done, 5));
+      await settled();
       stroke?.end(under);
       stroke = null;
       if (!isOver) onLeave();
     };
     const onLift = (e: PointerEvent) => {
-      if (!fingers.up(e)) void onUp();
+      if (!fingers.up(e)) begun = begun.then(onUp);
     };
     const onLeave = () => {
       isOver = false;
