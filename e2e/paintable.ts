@@ -6,8 +6,11 @@ export const told = (page: Page) => page.getByRole('region', { name: 'Art', exac
 export const phrase = (page: Page) => page.getByLabel('What a press sets');
 /** Chooses a word of the phrase. */
 export const say = async (page: Page, word: RegExp, to: RegExp) => {
-  await phrase(page).getByRole('button', { name: word }).click();
+  const shown = phrase(page).getByRole('button', { name: word });
+  await shown.click();
   await page.getByRole('menuitemradio', { name: to }).click();
+  // The menu gives the focus back as it goes.
+  await expect(shown).toBeFocused();
 };
 
 /** Two boxes seen from the front, side by side; the art of the first one's front lies where the model shows it. */

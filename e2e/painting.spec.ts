@@ -49,6 +49,7 @@ test('texels are set on the art by keys and pointer, on the model by a drag, and
 
   // A step lighter along the ramp, once a stroke; then nothing, and what leaves shows it all.
   await say(page, /^What it sets/, /one step lighter/);
+  await pointAway(page);
   await board(page).focus();
   await page.keyboard.press('Enter');
   await expect(told(page).getByText(/^row \d+, place \d+: slate$/)).toBeVisible();
