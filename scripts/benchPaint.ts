@@ -42,7 +42,7 @@ export function benchPaint(time: Time): Row[] {
     )!;
     const before = state.pixels!.art!;
     state = applyEdit(state, edit);
-    carryRasters(before, state.pixels!.art!, edit.spans);
+    carryRasters(before, state.pixels!.art!, edit);
     return rasterOfPixels(state.pixels!.art!, state.kit);
   };
   const color = () => stroke({ kind: 'cell', cell: 3 + (n % 2) })();

@@ -2,6 +2,7 @@ import { type ById, byId, withId } from '../ground/byId';
 import { equalArrays } from '../ground/equalArrays';
 import { inherits } from '../ground/limits';
 import type { Fill, Kit, KitState, Variant } from './kit';
+import { eachRun, type TexelChange } from './texelChange';
 
 /**
  * The texels of painted art, row by row from the top left: a cell of the kit each, whose color they show in every
@@ -110,14 +111,14 @@ function countsOf(pixels: Pixels): Uint32Array {
   return own;
 }
 
-/** Pixels that were patched in place keep what was counted in them. `spans`: as in `PixelEdit`. */
-export function carryCounts(before: Pixels, after: Pixels, spans: Uint32Array): void {
+/** Pixels that were patched in place keep what was counted in them. */
+export function carryCounts(before: Pixels, after: Pixels, change: TexelChange): void {
   const own = counted.get(before);
   if (!own) return;
-  for (let i = 0; i < spans.length; i += 4) {
-    own[spans[i + 2]!]! -= spans[i + 1]!;
-    own[spans[i + 3]!]! += spans[i + 1]!;
-  }
+  eachRun(change, (_, count, was, is) => {
+    own[was]! -= count;
+    own[is]! += count;
+  });
   counted.delete(before);
   counted.set(after, own);
 }

@@ -5,6 +5,7 @@ import type { Pictures, Raster } from '../ground/pictures/raster';
 import { kitOfVariant } from '../kit/colorings/shown';
 import type { Kit, KitState, Rect } from '../kit/kit';
 import { carryCounts, isPainted, paintedIn, pixelsOf, pixelsOfVariant, type Pixels } from '../kit/pixels';
+import { eachRun, type TexelChange } from '../kit/texelChange';
 import { carryOpacity } from './opacity';
 import { meanColor, spareColor } from './raster';
 
@@ -58,37 +59,40 @@ const mostTables = 8;
 
 /**
  * Pixels that were patched in place (`after`: their new wrapper) keep the rasters that were made of them: only the texels
- * of `spans` (as in `PixelEdit`) are drawn anew, in place, under wrappers of their own.
+ * of a change are drawn anew, in place, under wrappers of their own.
  */
-export function carryRasters(before: Pixels, after: Pixels, spans: Uint32Array): void {
+export function carryRasters(before: Pixels, after: Pixels, change: TexelChange): void {
   if (before.cells !== after.cells) return;
   const own = (rasters.get(before) ?? []).map(({ table, raster }) => {
     const texels = new Uint32Array(raster.data.buffer, raster.data.byteOffset, after.cells.length);
     let isOpaque = true;
-    for (let i = 0; i < spans.length; i += 4) {
-      const [was, is] = [table[spans[i + 2]!]!, table[spans[i + 3]!]!];
-      texels.fill(is, spans[i]!, spans[i]! + spans[i + 1]!);
-      isOpaque &&= was >>> 24 === 255 && is >>> 24 === 255;
-    }
+    eachRun(change, (from, count, was, is) => {
+      // Filling one texel has its price.
+      if (count === 1) texels[from] = table[is]!;
+      else texels.fill(table[is]!, from, from + count);
+      isOpaque &&= table[was]! >>> 24 === 255 && table[is]! >>> 24 === 255;
+    });
     const next = { ...raster };
     if (isOpaque) carryOpacity(raster, next);
     return { table, raster: next };
   });
   rasters.set(after, own);
-  carryCounts(before, after, spans);
+  carryCounts(before, after, change);
 }
 
-/** The rectangle of texels in which spans lie; `null` where there are none. */
-export function boundsOfSpans(spans: Uint32Array, width: number): Rect | null {
+/** The rectangle of texels in which a change lies; `null` where there is none. */
+export function boundsOfChange(change: TexelChange, width: number): Rect | null {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -1, -1];
-  for (let i = 0; i < spans.length; i += 4) {
-    const [first, last] = [spans[i]!, spans[i]! + spans[i + 1]! - 1];
-    const [top, bottom] = [Math.floor(first / width), Math.floor(last / width)];
+  const add = (from: number, count: number) => {
+    const last = from + count - 1;
+    const [top, bottom] = [Math.floor(from / width), Math.floor(last / width)];
     y0 = Math.min(y0, top);
     y1 = Math.max(y1, bottom);
-    x0 = Math.min(x0, top === bottom ? first % width : 0);
+    x0 = Math.min(x0, top === bottom ? from % width : 0);
     x1 = Math.max(x1, top === bottom ? last % width : width - 1);
-  }
+  };
+  if ('spans' in change) eachRun(change, add);
+  else add(change.first, change.after.length);
   return x1 < 0 ? null : { x: x0, y: y0, w: x1 - x0 + 1, h: y1 - y0 + 1 };
 }
 

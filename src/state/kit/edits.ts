@@ -10,7 +10,7 @@ import { announce } from '../told/announce';
 import { baseState, showModel, shownAs, useEditor } from './editor';
 import { prepareMeshes } from './meshes';
 import { notify } from '../told/notices';
-import { boundsOfSpans, carryRasters } from '@/core/sheet/painted';
+import { boundsOfChange, carryRasters } from '@/core/sheet/painted';
 import { preparePictures, type Touched } from '../chosen/pictures';
 import { showArt } from './paintedArt';
 import { usePick } from '../chosen/pickState';
@@ -110,8 +110,8 @@ function touchedBy(before: KitState, edit: Edit, { pixels }: KitState): Touched 
   if (edit.kind !== 'pixels') return null;
   const [was, is] = [before.pixels?.[edit.art], pixels?.[edit.art]];
   if (!was || !is) return null;
-  carryRasters(was, is, edit.spans);
-  const rect = boundsOfSpans(edit.spans, is.width);
+  carryRasters(was, is, edit);
+  const rect = boundsOfChange(edit, is.width);
   return rect && { art: edit.art, rect };
 }
 

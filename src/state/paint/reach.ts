@@ -39,7 +39,7 @@ export interface Reached {
   /** All texels, at every place, ascending. */
   texels: Uint32Array;
   /** For those across the plane of the phrase, the texel whose mirror image each is. */
-  sourceOf: (texel: number) => number;
+  sourceOf?: (texel: number) => number;
 }
 
 const links = new WeakMap<Seats, { cell: number; width: number; height: number; of: ReturnType<typeof seamLinks> }>();
@@ -71,7 +71,7 @@ export function reachedBy(art: ArtInHand, { from, to, behind = [], stamped }: Pr
   const ways: (readonly [Texel, Texel])[] = [[from, to], ...behind.map((t) => [t, t] as const)];
   const lists = ways.map(([a, b]) => textured(art, a, b, mask, stamped));
   const own = joined(art, lists, null);
-  if (!plane) return { texels: within(own, mask), sourceOf: itself };
+  if (!plane) return { texels: within(own, mask) };
   const across = joined(art, lists.map((list, i) => acrossOf(art, list, ways[i]!, plane, mask)), null); // prettier-ignore
   const isInstead = usePhrase.getState().mirror === 'instead';
   const texels = joined(art, isInstead ? [across] : [own, across], mask);
@@ -82,7 +82,6 @@ export function reachedBy(art: ArtInHand, { from, to, behind = [], stamped }: Pr
   return { texels, sourceOf: (t) => (isOfPress(t) ? t : (mirroredTexel(shown, t, plane)?.texel ?? t)) };
 }
 
-const itself = (t: number) => t;
 const within = (texels: Uint32Array, mask: Uint8Array | null): Uint32Array => (mask ? texels.filter((t) => mask[t]) : texels);
 
 /** What lies across a plane from texels that a press reaches: the mirror image of each of few, the same form again of many and of what is filled. */

@@ -2,6 +2,7 @@ import type { PixelEdit } from '../../kit/edit/edit';
 import { findModel, type Cell, type KitState, type Model, type NamedPick } from '../../kit/kit';
 import { isPainted, pixelsOf } from '../../kit/pixels';
 import type { Pattern } from '../../kit/patterns';
+import { eachRun } from '../../kit/texelChange';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
 import type { Triangles } from '../../shapes/mesh/triangulate';
 import { where } from '../../sheet/paint/fills';
@@ -43,5 +44,8 @@ export function patternEdits(
 }
 
 /** How many texels are other than a kept pattern makes them, after a mesh, a layout, a ramp or a stroke changed them. */
-export const differing = (...of: Parameters<typeof patternEdits>): number =>
-  patternEdits(...of).reduce((sum, { edit }) => sum + edit.spans.reduce((n, v, i) => (i % 4 === 1 ? n + v : n), 0), 0);
+export function differing(...of: Parameters<typeof patternEdits>): number {
+  let sum = 0;
+  for (const { edit } of patternEdits(...of)) eachRun(edit, (_, count) => (sum += count));
+  return sum;
+}

@@ -5,6 +5,7 @@ import { mergeKit } from '../../files/takeIn/mergeKit';
 import { stateOfVariant } from '../../kit/colorings/shown';
 import { usesInAll } from '../../kit/colorings/usesOfCells';
 import type { PixelEdit } from '../../kit/edit/edit';
+import type { TexelSpans } from '../../kit/texelChange';
 import { emptyHistory, perform, performWith, redo, undo, type Step } from '../../kit/edit/history';
 import { spansOf } from '../../kit/edit/seatFaces';
 import { isPainted, pixelsOf } from '../../kit/pixels';
@@ -25,7 +26,7 @@ function shown(state: KitState, variant: string | null): number[] {
   return [...now.pixels![pixelsOf((fur(now).fill as { picture: string }).picture)]!.cells];
 }
 /** What a brush asks for: some texels become a cell, as the coloring shows them. */
-const asked = (state: KitState, variant: string | null, texels: number[], cell: number): PixelEdit => {
+const asked = (state: KitState, variant: string | null, texels: number[], cell: number): PixelEdit & TexelSpans => {
   const now = stateOfVariant(state, variant);
   const art = pixelsOf((fur(now).fill as { picture: string }).picture);
   return { kind: 'pixels', art, spans: spansOf(now.pixels![art]!.cells, Uint32Array.from(texels), cell) };

@@ -2,6 +2,7 @@ import { inherits } from '../../ground/limits';
 import { groupForAll, type Edit, type PixelEdit } from '../../kit/edit/edit';
 import { findCell, findVariant, type Fill, type KitState } from '../../kit/kit';
 import { copyPixels, emptyPixels, isPainted, newPixelsId, paintedByVariant, type Pixels } from '../../kit/pixels';
+import { eachRun, type TexelSpans, type TexelStretch } from '../../kit/texelChange';
 import { putVariant } from './intoVariant';
 
 /**
@@ -14,20 +15,39 @@ export function paintInVariant(base: KitState, variantId: string, cell: number, 
   const over = isPainted(fill) ? base.pixels?.[fill.picture] : undefined;
   if (!over || !isPainted(fill)) return null;
   const { art, pixels, edits } = ownPixels(base, variantId, cell, fill, over);
+  const said = (t: number, to: number) => (over.cells[t] === to ? inherits : to);
+  const change = 'spans' in shown ? saidOfSpans(pixels, shown, said) : saidOfStretch(pixels, shown, said);
+  if (!change) return null;
+  const edit: PixelEdit = { kind: 'pixels', art, ...change };
+  return edits.length ? groupForAll('Paint', [...edits, edit]) : edit;
+}
+
+/** What a variant says of a texel that comes to show a cell. */
+type Said = (texel: number, to: number) => number;
+
+function saidOfSpans({ cells }: Pixels, shown: TexelSpans, said: Said): TexelSpans | null {
   const spans: number[] = [];
-  for (let i = 0; i < shown.spans.length; i += 4) {
-    const [from, count, , to] = shown.spans.subarray(i, i + 4) as unknown as [number, number, number, number];
+  eachRun(shown, (from, count, _, to) => {
     for (let t = from; t < from + count; t++) {
-      const [before, after] = [pixels.cells[t]!, over.cells[t] === to ? inherits : to];
+      const [before, after] = [cells[t]!, said(t, to)];
       if (before === after) continue;
       const n = spans.length;
       if (n && spans[n - 4]! + spans[n - 3]! === t && spans[n - 2] === before && spans[n - 1] === after) spans[n - 3]!++;
       else spans.push(t, 1, before, after);
     }
-  }
-  if (!spans.length) return null;
-  const edit: PixelEdit = { kind: 'pixels', art, spans: Uint32Array.from(spans) };
-  return edits.length ? groupForAll('Paint', [...edits, edit]) : edit;
+  });
+  return spans.length ? { spans: Uint32Array.from(spans) } : null;
+}
+
+function saidOfStretch({ cells }: Pixels, { first, before, after }: TexelStretch, said: Said): TexelStretch | null {
+  const own = cells.slice(first, first + after.length);
+  let isOther = false;
+  const next = own.map((now, i) => {
+    const to = before[i] === after[i] ? now : said(first + i, after[i]!);
+    isOther ||= to !== now;
+    return to;
+  });
+  return isOther ? { first, before: own, after: next } : null;
 }
 
 /** The texels that a variant has of its own on a cell, and the edits by which it has them, where it has none, or another variant has the same. */

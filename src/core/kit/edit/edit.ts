@@ -1,6 +1,7 @@
 import type { ById } from '../../ground/byId';
 import type { Pixels } from '../pixels';
 import type { Motif } from '../patterns';
+import type { TexelChange } from '../texelChange';
 import type { Cell, Cue, HandOff, Kit, KitState, Model, Placement, Ramp, Reference, SeatPatch, Seats, Sheet, Variant } from '../kit';
 
 /** A change of a kit as a small value. Applying its inverse restores the state exactly. */
@@ -108,13 +109,8 @@ export interface PatchEdit {
   after: Float32Array;
 }
 
-/** Texels of painted art show other cells: spans as in `SeatEdit`, of texels row by row. `art`: the number of its pixels. */
-export interface PixelEdit {
-  kind: 'pixels';
-  art: string;
-  spans: Uint32Array;
-}
-
+/** Texels of painted art show other cells. `art`: the number of its pixels. */
+export type PixelEdit = { kind: 'pixels'; art: string } & TexelChange;
 /** The pixels of an art come, go, or are others as a whole. */
 export interface CanvasEdit {
   kind: 'canvas';

@@ -23,12 +23,13 @@ export function ruleEdit(model: string, { cell, rule }: Seats, faces: Uint32Arra
   return spans.length ? { kind: 'rule', model, spans } : null;
 }
 
+/** The spans of what changes; the function is also told which of the faces it is, in ascending order. */
 export function spansOf(
   values: Uint16Array,
   faces: Uint32Array,
-  after: number | ((before: number, face: number) => number | null),
+  after: number | ((before: number, face: number, index: number) => number | null),
 ): Uint32Array {
-  const sorted = isAscending(faces) ? faces : faces.slice().sort();
+  const sorted = ascending(faces);
   let spans = new Uint32Array(64);
   let length = 0;
   let end = -1;
@@ -36,7 +37,7 @@ export function spansOf(
     const face = sorted[i]!;
     if (i > 0 && face === sorted[i - 1]) continue;
     const before = values[face]!;
-    const next = typeof after === 'number' ? after : after(before, face);
+    const next = typeof after === 'number' ? after : after(before, face, i);
     if (next === null || next === before) continue;
     if (face === end && spans[length - 2] === before && spans[length - 1] === next) spans[length - 3]!++;
     else {
@@ -56,7 +57,8 @@ export function spansOf(
   return spans.slice(0, length);
 }
 
-function isAscending(faces: Uint32Array): boolean {
-  for (let i = 1; i < faces.length; i++) if (faces[i]! <= faces[i - 1]!) return false;
-  return true;
+/** The same numbers in ascending order. */
+export function ascending(list: Uint32Array): Uint32Array {
+  for (let i = 1; i < list.length; i++) if (list[i]! <= list[i - 1]!) return list.slice().sort();
+  return list;
 }

@@ -4,13 +4,14 @@ import { byId } from '../../ground/byId';
 import { applyEdit } from '../../kit/edit/editKinds';
 import { performWith, emptyHistory, perform, undo } from '../../kit/edit/history';
 import { joinedPixels } from '../../kit/edit/kinds/pixels';
+import type { PixelEdit } from '../../kit/edit/edit';
 import type { KitState } from '../../kit/kit';
+import type { TexelSpans } from '../../kit/texelChange';
 import { emptyPixels } from '../../kit/pixels';
 import { newKit } from '../starter';
 import { brushEdit } from './brush';
 import { dabsAlong, rectangleBetween, type Dab } from './dabs';
 import { texelsShowing, touchingTexels } from './fills';
-import { patternOf, type CellAt } from './patterns';
 import { neighboursInRamps } from './steps';
 
 const size = { width: 6, height: 5 };
@@ -87,39 +88,6 @@ it('sets a cell, cuts away, or steps along ramps, each texel once a stroke', () 
   expect(after(brushEdit(state, 'a', four, { kind: 'step', by: -1 }))).toEqual([dark, dark, base, 0]);
 });
 
-it('patterns fill by place: noise evenly among the steps of a ramp, checkers at their share, and the same again', () => {
-  const { kit } = stateOf([]);
-  const [ramp] = kit.sheets[0]!.ramps;
-  const [dark, base, light] = ramp!.cells as [number, number, number];
-  const count = (of: CellAt) => {
-    const counts = new Map<number, number>();
-    for (let y = 0; y < 64; y++) for (let x = 0; x < 64; x++) counts.set(of(x, y, 0)!, (counts.get(of(x, y, 0)!) ?? 0) + 1);
-    return counts;
-  };
-  const noise = (cell: number, within: number, seed = 0) => patternOf(kit, { kind: 'noise', cell, within, seed });
-  const about = (cell: number, within: number) =>
-    [...count(noise(cell, within))].map(([c, n]) => [c, Math.round((n / 4096) * 20) / 20]).sort((a, b) => a[0]! - b[0]!);
-  expect(about(base, 1)).toEqual([dark, base, light].map((c) => [c, 0.35]));
-  expect(about(dark, 1)).toEqual([dark, base].map((c) => [c, 0.5]));
-  expect([...count(noise(999, 2)).keys()]).toEqual([999]);
-  const row = (seed: number) => Array.from({ length: 64 }, (_, x) => noise(base, 1, seed)(x, 3, 0)).join();
-  expect([row(1) === row(1), row(1) === row(2)]).toEqual([true, false]);
-  const checker = (share: number) => patternOf(kit, { kind: 'ordered', from: 1, to: 2, share, grid: 8 });
-  for (const n of [0, 1, 7, 16, 32, 63, 64]) expect(count(checker(n / 64)).get(2) ?? 0).toBe(n * 64);
-  const half = (y: number) => Array.from({ length: 6 }, (_, x) => checker(0.5)(x, y, 0)).join('');
-  expect([half(0), half(1)]).toEqual(['212121', '121212']);
-  // A quarter is one of each four.
-  for (let y = 0; y < 8; y += 2) for (let x = 0; x < 8; x += 2) expect([[0, 0], [1, 0], [0, 1], [1, 1]].filter(([dx, dy]) => checker(0.25)(x + dx!, y + dy!, 0) === 2)).toHaveLength(1); // prettier-ignore
-  const state = stateOf(Array.from({ length: 30 }, () => 5));
-  const edit = brushEdit(
-    state,
-    'a',
-    Uint32Array.from({ length: 30 }, (_, t) => t),
-    { kind: 'ordered', from: 1, to: 2, share: 0.5, grid: 8 },
-  );
-  expect([...applyEdit(state, edit!).pixels!.a!.cells.slice(0, 12)].join('')).toBe('212121121212');
-});
-
 it('a stroke of many places is one edit, with what was before it, and undone at once', () => {
   const strokes = fc.array(fc.tuple(fc.uniqueArray(fc.nat(29), { minLength: 1, maxLength: 9 }), fc.constantFrom(0, 1, 2)), {
     minLength: 2,
@@ -141,7 +109,7 @@ it('a stroke of many places is one edit, with what was before it, and undone at 
       expect([...step.state.pixels!.a!.cells]).toEqual(wanted);
       if (!last) return;
       expect(step.history.edits).toHaveLength(1);
-      const { spans } = step.history.edits[0] as NonNullable<typeof last>;
+      const { spans } = step.history.edits[0] as PixelEdit & TexelSpans;
       // No run is told in two, and nothing that is as it was.
       for (let i = 0; i < spans.length; i += 4) {
         expect(spans[i + 2]).not.toBe(spans[i + 3]);

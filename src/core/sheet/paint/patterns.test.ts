@@ -7,7 +7,7 @@ import { problemOfMotif, type Motif, type Pattern } from '../../kit/patterns';
 import { newKit } from '../starter';
 import { brushEdit, isStepwise } from './brush';
 import { isEmptyMotif, resizedMotif, startMotifs, stepAt, tileUnder, withStep } from './motifs';
-import { orderOfTexel, patternOf } from './patterns';
+import { orderOfTexel, patternOf, type PointAt } from './patterns';
 
 const { kit } = { kit: newKit('Skerry') };
 const [dark, base, light] = kit.sheets[0]!.ramps[0]!.cells as [number, number, number];
@@ -15,6 +15,13 @@ const motif = (rows: string[], more: Partial<Motif> = {}): Motif => ({ id: 'm', 
 const drawn = (m: Motif, w: number, h: number) =>
   Array.from({ length: h }, (_, y) => Array.from({ length: w }, (_, x) => '-0+'[stepAt(m, x, y) + 1]).join(''));
 const stateOf = (width: number, cells: number[]): KitState => ({ kit, seats: byId(), pixels: byId({ a: { width, height: cells.length / width, cells: Uint16Array.from(cells) } }) }); // prettier-ignore
+
+/** What a pattern makes of one texel, by its place and what is there. */
+const cellAt = (pattern: Pattern, pointAt?: PointAt) => (x: number, y: number, before: number) => {
+  const cells = Uint16Array.of(before);
+  patternOf(kit, pattern, pointAt)(cells, 0, 1, x, y);
+  return cells[0]!;
+};
 
 it('motifs repeat, each row of tiles shifted to the right, every second one over its neighbours', () => {
   expect(drawn(motif(['+0', '0-']), 5, 4)).toEqual(['+0+0+', '0-0-0', '+0+0+', '0-0-0']);
@@ -66,15 +73,48 @@ it('steps go along whatever ramp is there, once a stroke, or around a color; end
   expect(laid([0, 0], (t) => 2 - t)).toEqual([light, base, dark, base, base, base]);
 });
 
+it('patterns fill by place: noise evenly among the steps of a ramp, checkers at their share, and the same again', () => {
+  const count = (of: ReturnType<typeof cellAt>) => {
+    const counts = new Map<number, number>();
+    for (let y = 0; y < 64; y++) for (let x = 0; x < 64; x++) counts.set(of(x, y, 0)!, (counts.get(of(x, y, 0)!) ?? 0) + 1);
+    return counts;
+  };
+  const noise = (cell: number, within: number, seed = 0) => cellAt({ kind: 'noise', cell, within, seed });
+  const about = (cell: number, within: number) =>
+    [...count(noise(cell, within))].map(([c, n]) => [c, Math.round((n / 4096) * 20) / 20]).sort((a, b) => a[0]! - b[0]!);
+  expect(about(base, 1)).toEqual([dark, base, light].map((c) => [c, 0.35]));
+  expect(about(dark, 1)).toEqual([dark, base].map((c) => [c, 0.5]));
+  expect([...count(noise(999, 2)).keys()]).toEqual([999]);
+  const row = (seed: number) => Array.from({ length: 64 }, (_, x) => noise(base, 1, seed)(x, 3, 0)).join();
+  expect([row(1) === row(1), row(1) === row(2)]).toEqual([true, false]);
+  const checker = (share: number) => cellAt({ kind: 'ordered', from: 1, to: 2, share, grid: 8 });
+  for (const n of [0, 1, 7, 16, 32, 63, 64]) expect(count(checker(n / 64)).get(2) ?? 0).toBe(n * 64);
+  const half = (y: number) => Array.from({ length: 6 }, (_, x) => checker(0.5)(x, y, 0)).join('');
+  expect([half(0), half(1)]).toEqual(['212121', '121212']);
+  // A quarter is one of each four.
+  for (let y = 0; y < 8; y += 2) for (let x = 0; x < 8; x += 2) expect([[0, 0], [1, 0], [0, 1], [1, 1]].filter(([dx, dy]) => checker(0.25)(x + dx!, y + dy!, 0) === 2)).toHaveLength(1); // prettier-ignore
+  const state = stateOf(
+    6,
+    Array.from({ length: 30 }, () => 5),
+  );
+  const edit = brushEdit(
+    state,
+    'a',
+    Uint32Array.from({ length: 30 }, (_, t) => t),
+    { kind: 'ordered', from: 1, to: 2, share: 0.5, grid: 8 },
+  );
+  expect([...applyEdit(state, edit!).pixels!.a!.cells.slice(0, 12)].join('')).toBe('212121121212');
+});
+
 it('colors are mixed by their weights, the same again, and otherwise with another seed', () => {
   const count = (pattern: Pattern) => {
-    const at = patternOf(kit, pattern);
+    const at = cellAt(pattern);
     const cells = Array.from({ length: 4096 }, (_, t) => at(t % 64, t >> 6, 0)!);
     return [...new Set(cells)].sort().map((c) => [c, Math.round((cells.filter((d) => d === c).length / 4096) * 20) / 20]);
   };
   const among = [{ cell: 7, weight: 3 }, { cell: 2, weight: 1 }]; // prettier-ignore
   expect(count({ kind: 'mix', among, seed: 1 })).toEqual([[2, 0.25], [7, 0.75]]); // prettier-ignore
-  const row = (seed: number) => Array.from({ length: 40 }, (_, x) => patternOf(kit, { kind: 'mix', among, seed })(x, 0, 0)).join('');
+  const row = (seed: number) => Array.from({ length: 40 }, (_, x) => cellAt({ kind: 'mix', among, seed })(x, 0, 0)).join('');
   expect([row(4) === row(4), row(4) === row(5)]).toEqual([true, false]);
 });
 
@@ -88,20 +128,13 @@ it('squares of 2, 4 and 8 hold every order once, and along a line each step of a
     0.125, 0.375, 0.625, 0.875,
   ]);
   const line = [[1, 5, 0], [9, 5, 0]] as const; // prettier-ignore
-  const at = patternOf(kit, { kind: 'ordered', from: dark, to: light, share: 0, grid: 4, line }, (x, y) => (y > 90 ? null : [x / 8, 7, 3]));
-  expect([at(0, 0, 0), at(8, 8, 0), at(40, 0, 0), at(72, 0, 0), at(999, 3, 0), at(0, 99, 0)]).toEqual([
-    dark,
-    dark,
-    base,
-    light,
-    light,
-    null,
-  ]);
+  const at = cellAt({ kind: 'ordered', from: dark, to: light, share: 0, grid: 4, line }, (x, y) => (y > 90 ? null : [x / 8, 7, 3]));
+  expect([at(0, 0, 0), at(8, 8, 0), at(40, 0, 0), at(72, 0, 0), at(999, 3, 0), at(0, 99, 0)]).toEqual([dark, dark, base, light, light, 0]);
   const share = (from: number, of: number) => Array.from({ length: 256 }, (_, t) => at(from + (t % 16), t >> 4, 0)).filter((c) => c === of).length / 256; // prettier-ignore
   // A quarter of the way on half of the texels are of the step between.
   expect([share(16, dark), share(16, base), share(48, base), share(48, light)].map((v) => Math.round(v * 10) / 10)).toEqual([0.5, 0.5, 0.5, 0.5]); // prettier-ignore
   const counts = (from: number, to: number, part: number, grid: 2 | 8 = 8) => {
-    const shown = Array.from({ length: 64 }, (_, t) => patternOf(kit, { kind: 'ordered', from, to, share: part, grid })(t % 8, t >> 3, 0)!);
+    const shown = Array.from({ length: 64 }, (_, t) => cellAt({ kind: 'ordered', from, to, share: part, grid })(t % 8, t >> 3, 0)!);
     return [...new Set(shown)].map((c) => [c, shown.filter((d) => d === c).length]).sort((a, b) => b[1]! - a[1]!);
   };
   expect([counts(light, dark, 0.5), counts(light, dark, 0.125), counts(dark, light, 0.875), counts(light, dark, 1)]).toEqual([
@@ -111,14 +144,14 @@ it('squares of 2, 4 and 8 hold every order once, and along a line each step of a
   expect([counts(900, light, 0.25), counts(base, base, 0.7), counts(dark, 900, 0.25, 2)]).toEqual([[[900, 48], [light, 16]], [[base, 64]], [[dark, 48], [900, 16]]]); // prettier-ignore
   expect(counts(900, light, 0.5 / 64)).toEqual([[900, 64]]);
   // The line may run any way: places beside it count as far along it as they lie.
-  const skew = patternOf(kit, { kind: 'ordered', from: 900, to: light, share: 0, grid: 8, line: [[1, 2, 3], [3, 6, 7]] }, (x, y) => [x / 100, y / 100, 3]); // prettier-ignore
+  const skew = cellAt({ kind: 'ordered', from: 900, to: light, share: 0, grid: 8, line: [[1, 2, 3], [3, 6, 7]] }, (x, y) => [x / 100, y / 100, 3]); // prettier-ignore
   // Of 36 square metres, (-0.5, 0.5, 0) reaches 1 and (1, 2, 0) 10: below the first order, and above the lowest.
   const along = (x: number, y: number) => Math.max(0, Math.min(1, ((x / 100 - 1) * 2 + (y / 100 - 2) * 4) / 36));
   for (const [x, y] of [[50, 250], [200, 400], [400, 800], [0, 0], [120, 210]] as const) expect([x, y, skew(x, y, 0)]).toEqual([x, y, orderOfTexel(x, y) < along(x, y) ? light : 900]); // prettier-ignore
-  const deep = patternOf(kit, { kind: 'ordered', from: 900, to: light, share: 0, grid: 8, line: [[1, 2, 3], [3, 6, 7]] }, (x) => [1, 2, 3 + x / 8]); // prettier-ignore
+  const deep = cellAt({ kind: 'ordered', from: 900, to: light, share: 0, grid: 8, line: [[1, 2, 3], [3, 6, 7]] }, (x) => [1, 2, 3 + x / 8]); // prettier-ignore
   for (let x = 0; x < 60; x += 7)
     expect([x, deep(x, 3, 0)]).toEqual([x, orderOfTexel(x, 3) < Math.min(1, ((x / 8) * 4) / 36) ? light : 900]);
-  expect(patternOf(kit, { kind: 'ordered', from: 900, to: light, share: 1, grid: 8, line: [[1, 2, 3], [3, 6, 7]] })(0, 0, 0)).toBeNull(); // prettier-ignore
+  expect(cellAt({ kind: 'ordered', from: 900, to: light, share: 1, grid: 8, line: [[1, 2, 3], [3, 6, 7]] })(0, 0, 0)).toBe(0); // prettier-ignore
 });
 
 it('a motif is drawn texel by texel, and made larger and smaller', () => {

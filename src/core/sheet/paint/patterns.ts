@@ -2,16 +2,19 @@ import type { Point3 } from '../../kit/laying/gradientRules';
 import type { Kit } from '../../kit/kit';
 import type { Pattern } from '../../kit/patterns';
 import { stepAt } from './motifs';
-import { neighboursInRamps, type NextInRamps } from './steps';
+import { neighboursInRamps } from './steps';
 
 /** Where on the model (metres) a texel is shown, by its column and row; `null` where it is not. */
 export type PointAt = (x: number, y: number) => Point3 | null;
 
-/** How a pattern fills an art: the cell at a column and row where one is now, `null` where that stays. */
-export type CellAt = (x: number, y: number, before: number) => number | null;
+/**
+ * How a pattern fills part of a row: what stands in `cells` from an index up to another becomes what it makes of the texels
+ * from column `x` of row `y` on. Row by row, so that millions are filled without a call for each.
+ */
+export type FillRow = (cells: Uint16Array, from: number, to: number, x: number, y: number) => void;
 
 /** `pointAt`: for a pattern that runs along a line on the model. */
-export function patternOf(kit: Pick<Kit, 'sheets'>, pattern: Pattern, pointAt?: PointAt): CellAt {
+export function patternOf(kit: Pick<Kit, 'sheets'>, pattern: Pattern, pointAt?: PointAt): FillRow {
   switch (pattern.kind) {
     case 'noise':
       return noiseOf(kit, pattern);
@@ -26,52 +29,68 @@ export function patternOf(kit: Pick<Kit, 'sheets'>, pattern: Pattern, pointAt?: 
 
 type Of<K extends Pattern['kind']> = Extract<Pattern, { kind: K }>;
 
-function noiseOf(kit: Pick<Kit, 'sheets'>, { cell, within, seed }: Of<'noise'>): CellAt {
-  const ramp = rampWith(kit, cell);
-  if (!ramp) return () => cell;
+function noiseOf(kit: Pick<Kit, 'sheets'>, { cell, within, seed }: Of<'noise'>): FillRow {
+  const ramp = rampWith(kit, cell) ?? [cell];
   const at = ramp.indexOf(cell);
   // Past its ends a ramp has no steps: what is there is drawn evenly.
   const steps = ramp.slice(Math.max(0, at - within), at + within + 1);
-  return (x, y) => steps[Math.floor(shareAt(x, y, seed) * steps.length)]!;
+  return (cells, from, to, x, y) => {
+    for (let i = from; i < to; i++, x++) cells[i] = steps[Math.floor(shareAt(x, y, seed) * steps.length)]!;
+  };
 }
 
-function mixOf({ among, seed }: Of<'mix'>): CellAt {
+function mixOf({ among, seed }: Of<'mix'>): FillRow {
   const sum = among.reduce((all, a) => all + a.weight, 0);
   let reached = 0;
   const ends = among.map((a) => (reached += a.weight) / sum);
-  return (x, y) => {
-    const share = shareAt(x, y, seed);
-    return among[ends.findIndex((end) => share < end)]!.cell;
+  return (cells, from, to, x, y) => {
+    for (let i = from; i < to; i++, x++) {
+      const share = shareAt(x, y, seed);
+      let n = 0;
+      while (share >= ends[n]!) n++;
+      cells[i] = among[n]!.cell;
+    }
   };
 }
 
-function orderedOf(kit: Pick<Kit, 'sheets'>, { from, to, share, grid, line }: Of<'ordered'>, pointAt?: PointAt): CellAt {
-  const cells = stepsBetween(kit, from, to);
+function orderedOf(kit: Pick<Kit, 'sheets'>, { from, to, share, grid, line }: Of<'ordered'>, pointAt?: PointAt): FillRow {
+  const steps = stepsBetween(kit, from, to);
   const at = (x: number, y: number, part: number) => {
-    const place = part * (cells.length - 1);
-    const first = Math.min(Math.floor(place), cells.length - 2);
-    return cells[first + (orderOfTexel(x, y, grid) < place - first ? 1 : 0)]!;
+    const place = part * (steps.length - 1);
+    const first = Math.min(Math.floor(place), steps.length - 2);
+    return steps[first + (orderOfTexel(x, y, grid) < place - first ? 1 : 0)]!;
   };
-  if (!line) return (x, y) => at(x, y, share);
+  if (!line)
+    return (cells, start, end, x, y) => {
+      // A square repeats along the row.
+      const square = Array.from({ length: 8 }, (_, n) => at(x + n, y, share));
+      for (let i = start; i < end; i++) cells[i] = square[(i - start) & 7]!;
+    };
   const [[ax, ay, az], [bx, by, bz]] = line;
   const way = [bx - ax, by - ay, bz - az] as const;
   const square = way[0] ** 2 + way[1] ** 2 + way[2] ** 2 || 1;
-  return (x, y) => {
-    const p = pointAt?.(x, y);
-    if (!p) return null;
-    const part = ((p[0] - ax) * way[0] + (p[1] - ay) * way[1] + (p[2] - az) * way[2]) / square;
-    return at(x, y, Math.max(0, Math.min(1, part)));
+  return (cells, start, end, x, y) => {
+    for (let i = start; i < end; i++, x++) {
+      const p = pointAt?.(x, y);
+      if (!p) continue;
+      const part = ((p[0] - ax) * way[0] + (p[1] - ay) * way[1] + (p[2] - az) * way[2]) / square;
+      cells[i] = at(x, y, Math.max(0, Math.min(1, part)));
+    }
   };
 }
 
-function motifOf(kit: Pick<Kit, 'sheets'>, { motif, cell }: Of<'motif'>): CellAt {
-  const next: Record<'-1' | '1', NextInRamps> = { '-1': neighboursInRamps(kit, -1), '1': neighboursInRamps(kit, 1) };
-  return (x, y, before) => {
-    const step = stepAt(motif, x, y);
-    const base = cell || before;
-    // Past the ends of its ramp a color has no step, and stays.
-    if (!step) return cell || null;
-    return next[`${step}`].get(base) ?? (cell || null);
+function motifOf(kit: Pick<Kit, 'sheets'>, { motif, cell }: Of<'motif'>): FillRow {
+  const [lower, higher] = [neighboursInRamps(kit, -1), neighboursInRamps(kit, 1)];
+  const width = motif.rows[0]!.length;
+  return (cells, from, to, x, y) => {
+    // A tile repeats along the row.
+    const steps = Array.from({ length: width }, (_, n) => stepAt(motif, x + n, y));
+    for (let i = from, n = 0; i < to; i++, n = n + 1 < width ? n + 1 : 0) {
+      const step = steps[n]!;
+      const base = cell || cells[i]!;
+      // Past the ends of its ramp a color has no step, and stays.
+      cells[i] = step ? ((step < 0 ? lower : higher).get(base) ?? base) : base;
+    }
   };
 }
 

@@ -2,7 +2,9 @@ import { inherits, maxSheetSize } from '../../../ground/limits';
 import type { Kit, KitState } from '../../kit';
 import { areSamePixels, copyPixels, paintedIn, withPixels, type Pixels } from '../../pixels';
 import { swapped, type CanvasEdit, type EditKind, type PixelEdit } from '../edit';
+import type { TexelSpans, TexelStretch } from '../../texelChange';
 import { EditRefused } from '../refused';
+import { spansOf } from '../seatFaces';
 import { swappedSpans } from './spans';
 
 const common = { contents: () => [], recolors: () => [], ofAll: () => true };
@@ -10,31 +12,60 @@ const common = { contents: () => [], recolors: () => [], ofAll: () => true };
 /** Texels show other cells. They are patched in place. */
 export const pixels: EditKind<PixelEdit> = {
   ...common,
-  apply: (state, { art, spans }, { isReplay }) => {
-    const own = state.pixels?.[art];
+  apply: (state, edit, { isReplay }) => {
+    const own = state.pixels?.[edit.art];
     if (!own) throw new EditRefused('the art that it paints is not there any more');
-    const known = isReplay ? null : cellsOf(state.kit, art);
-    let end = 0;
-    for (let i = 0; i < spans.length; i += 4) {
-      const [start, count, before, after] = spans.subarray(i, i + 4) as unknown as [number, number, number, number];
-      if (start < end || start + count > own.cells.length) throw new EditRefused('it concerns texels that the art does not have');
-      end = start + count;
-      if (!known) continue;
-      if (!known[after]) throw new EditRefused(`there is no cell ${after}`);
-      for (let t = start; t < end; t++)
-        if (own.cells[t] !== before) throw new EditRefused(`texel ${t + 1} of the art has changed meanwhile`);
-    }
-    for (let i = 0; i < spans.length; i += 4) own.cells.fill(spans[i + 3]!, spans[i]!, spans[i]! + spans[i + 1]!);
-    return withPixels(state, art, { ...own });
+    const known = isReplay ? null : cellsOf(state.kit, edit.art);
+    if ('spans' in edit) patchSpans(own, edit, known);
+    else patchStretch(own, edit, known);
+    return withPixels(state, edit.art, { ...own });
   },
-  inverse: (edit) => ({ ...edit, spans: swappedSpans(edit.spans) }),
+  inverse: (edit) => ('spans' in edit ? { ...edit, spans: swappedSpans(edit.spans) } : swapped(edit)),
   label: () => 'Paint',
-  size: ({ spans }) => 64 + spans.byteLength,
+  size: (edit) => 64 + ('spans' in edit ? edit.spans.byteLength : edit.before.byteLength + edit.after.byteLength),
 };
 
+/** `known`: the cells that texels can show, by number; `null` where only that the change fits is checked. */
+function patchSpans({ cells }: Pixels, { spans }: TexelSpans, known: Uint8Array | null): void {
+  let end = 0;
+  for (let i = 0; i < spans.length; i += 4) {
+    const [start, before] = [spans[i]!, spans[i + 2]!];
+    if (start < end || start + spans[i + 1]! > cells.length) throw new EditRefused(strangeTexels);
+    end = start + spans[i + 1]!;
+    if (!known) continue;
+    if (!known[spans[i + 3]!]) throw strangeCell(spans[i + 3]!);
+    for (let t = start; t < end; t++) if (cells[t] !== before) throw otherTexel(t);
+  }
+  for (let i = 0; i < spans.length; i += 4) cells.fill(spans[i + 3]!, spans[i]!, spans[i]! + spans[i + 1]!);
+}
+
+function patchStretch({ cells }: Pixels, { first, before, after }: TexelStretch, known: Uint8Array | null): void {
+  const fits = first >= 0 && before.length === after.length && first + after.length <= cells.length;
+  if (!fits) throw new EditRefused(strangeTexels);
+  for (let i = 0; known && i < after.length; i++) {
+    if (cells[first + i] !== before[i]) throw otherTexel(first + i);
+    if (after[i] !== before[i] && !known[after[i]!]) throw strangeCell(after[i]!);
+  }
+  cells.set(after, first);
+}
+
+const strangeTexels = 'it concerns texels that the art does not have';
+const strangeCell = (cell: number) => new EditRefused(`there is no cell ${cell}`);
+const otherTexel = (texel: number) => new EditRefused(`texel ${texel + 1} of the art has changed meanwhile`);
+
+/** The same change told in spans. */
+function inSpans(edit: PixelEdit): Uint32Array {
+  if ('spans' in edit) return edit.spans;
+  const { first, before, after } = edit;
+  const all = Uint32Array.from({ length: after.length }, (_, i) => i);
+  const spans = spansOf(before, all, (_, i) => after[i]!);
+  for (let i = 0; i < spans.length; i += 4) spans[i]! += first;
+  return spans;
+}
+
 /** Two changes of one art, one after the other, as one. Run by run, so that a long stroke takes no longer for each of its places. */
-export function joinedPixels(first: PixelEdit, then: PixelEdit): PixelEdit {
-  const [early, late] = [first.spans, then.spans];
+export function joinedPixels(first: PixelEdit, then: PixelEdit): PixelEdit & TexelSpans {
+  const [early, late] = [inSpans(first), inSpans(then)];
   let out = new Uint32Array(early.length + late.length + 64);
   let length = 0;
   const add = (from: number, to: number, before: number, after: number) => {
@@ -70,7 +101,7 @@ export function joinedPixels(first: PixelEdit, then: PixelEdit): PixelEdit {
     if (at >= e1) i += 4;
     if (at >= l1) j += 4;
   }
-  return { ...then, spans: out.slice(0, length) };
+  return { kind: 'pixels', art: then.art, spans: out.slice(0, length) };
 }
 
 /** All pixels of an art come, go or are exchanged. */
@@ -92,7 +123,7 @@ function checkPixels({ kit }: KitState, art: string, { width, height, cells }: P
   if (!fits) throw new EditRefused(`art has 1 to ${maxSheetSize} texels a side, and a cell for each; ${width} × ${height} is none`);
   const known = cellsOf(kit, art);
   const stranger = cells.find((c) => !known[c]);
-  if (stranger !== undefined) throw new EditRefused(`there is no cell ${stranger}`);
+  if (stranger !== undefined) throw strangeCell(stranger);
 }
 
 /** By number whether a texel of an art can show it: cells of the kit, nothing, and what the default shows where it is a variant's. */
