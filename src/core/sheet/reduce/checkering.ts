@@ -7,17 +7,22 @@ import type { Resampled } from './resample';
 /** How two colors feign a third: not at all, by an even pattern, or by handing on what each texel is off by. */
 export type Checkering = 'none' | 'ordered' | 'diffusion';
 
-/** The color of each texel that counts, as its index. `own`: the different colors of those texels. */
-export function indexTexels(from: Resampled, own: DistinctColors, colors: readonly Rgb[], checkering: Checkering): Uint16Array {
+/** The color of each texel that counts, as its index. `own`: the different colors of those texels; `nearest`: which color each is nearest to. */
+export function checkerTexels(
+  from: Resampled,
+  own: DistinctColors,
+  nearest: Uint16Array,
+  colors: readonly Rgb[],
+  checkering: Exclude<Checkering, 'none'>,
+): Uint16Array {
   const labs = colors.map(labFromRgb);
   if (checkering === 'diffusion') return diffused(from, colors, labs);
-  const nearest = nearestOfAll(own.labs, labs);
   const index = new Uint16Array(from.counts.length);
-  const pairs = checkering === 'ordered' ? pairsOf(own, nearest, labs) : null;
+  const pairs = pairsOf(own, nearest, labs);
   for (let t = 0; t < index.length; t++) {
     if (!from.counts[t]) continue;
     const color = own.of[t]!;
-    const isOther = pairs && pairs.share[color]! > orderOfTexel(t % from.width, Math.floor(t / from.width));
+    const isOther = pairs.share[color]! > orderOfTexel(t % from.width, Math.floor(t / from.width));
     index[t] = isOther ? pairs.other[color]! : nearest[color]!;
   }
   return index;
@@ -60,7 +65,7 @@ const within = (light: number): number => Math.max(-1, Math.min(2, light));
  * follow, as far as they count. Source: R. W. Floyd, L. Steinberg, An adaptive algorithm for spatial grey scale, 1976;
  * rows to and fro.
  */
-function diffused({ width, height, rgb, counts }: Resampled, colors: readonly Rgb[], labs: readonly Lab[]): Uint16Array {
+function diffused({ width, height, data, counts }: Resampled, colors: readonly Rgb[], labs: readonly Lab[]): Uint16Array {
   const index = new Uint16Array(counts.length);
   const linear = colors.map((c) => c.map(linearFromByte));
   const off = [new Float64Array((width + 2) * 3), new Float64Array((width + 2) * 3)];
@@ -74,7 +79,7 @@ function diffused({ width, height, rgb, counts }: Resampled, colors: readonly Rg
       const x = step > 0 ? i : width - 1 - i;
       const t = y * width + x;
       if (!counts[t]) continue;
-      for (let k = 0; k < 3; k++) wanted[k] = within(linearFromByte(rgb[t * 3 + k]!) + here[(x + 1) * 3 + k]!);
+      for (let k = 0; k < 3; k++) wanted[k] = within(linearFromByte(data[t * 4 + k]!) + here[(x + 1) * 3 + k]!);
       lab.set(labFromLinear(wanted[0]!, wanted[1]!, wanted[2]!));
       const best = nearestOfAll(lab, labs)[0]!;
       index[t] = best;

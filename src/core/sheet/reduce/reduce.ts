@@ -1,10 +1,10 @@
 import { hexFromRgb, rgbFromHex, type Hex } from '../../ground/color/hex';
 import { distinctColors, none, type DistinctColors } from '../../ground/color/distinctColors';
-import { labFromRgb, rgbFromLab } from '../../ground/color/oklab';
-import { centersOf, nearestIndex } from '../../ground/color/quantize';
+import { labDistance, labFromRgb, rgbFromLab } from '../../ground/color/oklab';
+import { centersOf, nearestIndex, nearestOfAll } from '../../ground/color/quantize';
 import type { Raster } from '../../ground/pictures/raster';
 import { spareColor } from '../raster';
-import { indexTexels, type Checkering } from './checkering';
+import { checkerTexels, type Checkering } from './checkering';
 import { countingTexels, resample, spansOfTexels, type Resampled, type Sampling } from './resample';
 
 /** How a picture becomes few big texels of few colors. */
@@ -43,13 +43,24 @@ export const reductionLimits = { colors: 256, side: 4096 } as const;
 export function reducePicture(raster: Raster, reduction: Reduction, isUnder?: Uint8Array): Reduced {
   check(raster, reduction);
   const few = resample(raster, reduction, reduction.sampling, isUnder);
-  const own = distinctColors(few.rgb, 3, few.counts);
+  const own = distinctColors(few.data, few.counts);
   const chosen = chooseColors(own, reduction);
-  const found = indexTexels(few, own, chosen.map(rgbFromHex), reduction.checkering);
-  const { colors, index } = inOrder(few, chosen, found);
+  const nearest = nearestOfAll(own.labs, chosen.map((c) => labFromRgb(rgbFromHex(c)))); // prettier-ignore
+  const { checkering } = reduction;
+  const checkered = checkering === 'none' ? null : checkerTexels(few, own, nearest, chosen.map(rgbFromHex), checkering);
+  const { colors, number } = inOrder(
+    chosen,
+    checkered ? usesOf(few, checkered, chosen.length) : usesOfNearest(own, nearest, chosen.length),
+  );
+  const index = new Uint16Array(few.counts.length);
+  const numberOf = nearest.map((n) => number[n]!);
+  for (let t = 0; t < index.length; t++) if (few.counts[t]) index[t] = checkered ? number[checkered[t]!]! : numberOf[own.of[t]!]!;
   const shown = { width: few.width, height: few.height, colors, index };
   const isSameSize = few.width === raster.width && few.height === raster.height;
-  const error = errorOf(raster, isSameSize ? own : distinctColors(raster.data, 4, countingTexels(raster, isUnder)), shown);
+  const error =
+    isSameSize && !checkered
+      ? errorOfColors(own, nearest, chosen)
+      : errorOf(raster, isSameSize ? own : distinctColors(raster.data, countingTexels(raster, isUnder)), shown);
   grow(few, index);
   return { ...shown, ...error };
 }
@@ -115,14 +126,42 @@ function together(labs: Float64Array, colors: Uint32Array, counts: Uint32Array):
   return { labs: Float64Array.from(means), weights };
 }
 
-/** Only colors that are used, and numbers from 1, the most frequent first; equals by their value. */
-function inOrder({ counts }: Resampled, chosen: readonly Hex[], found: Uint16Array): { colors: Hex[]; index: Uint16Array } {
-  const uses = new Uint32Array(chosen.length);
+function usesOf({ counts }: Resampled, found: Uint16Array, colors: number): Uint32Array {
+  const uses = new Uint32Array(colors);
   for (let t = 0; t < found.length; t++) if (counts[t]) uses[found[t]!]!++;
+  return uses;
+}
+
+/** Where every texel shows what its own color is nearest to. */
+function usesOfNearest({ counts }: DistinctColors, nearest: Uint16Array, colors: number): Uint32Array {
+  const uses = new Uint32Array(colors);
+  for (let i = 0; i < nearest.length; i++) uses[nearest[i]!]! += counts[i]!;
+  return uses;
+}
+
+/** Only colors that are used, and numbers from 1, the most frequent first; equals by their value. */
+function inOrder(chosen: readonly Hex[], uses: Uint32Array): { colors: Hex[]; number: Uint16Array } {
   const order = [...uses.keys()].filter((i) => uses[i]).sort((a, b) => uses[b]! - uses[a]! || (chosen[a]! < chosen[b]! ? -1 : 1));
   const number = new Uint16Array(chosen.length);
   order.forEach((i, n) => (number[i] = n + 1));
-  return { colors: order.map((i) => chosen[i]!), index: found.map((i, t) => (counts[t] ? number[i]! : 0)) };
+  return { colors: order.map((i) => chosen[i]!), number };
+}
+
+/** Where every texel shows what its own color is nearest to. */
+function errorOfColors(
+  { labs: own, counts }: DistinctColors,
+  nearest: Uint16Array,
+  chosen: readonly Hex[],
+): { mean: number; worst: number } {
+  const labs = chosen.map((c) => labFromRgb(rgbFromHex(c)));
+  let [sum, counted, worst] = [0, 0, 0];
+  for (let i = 0; i < nearest.length; i++) {
+    const off = labDistance([own[i * 3]!, own[i * 3 + 1]!, own[i * 3 + 2]!], labs[nearest[i]!]!);
+    sum += off * counts[i]!;
+    counted += counts[i]!;
+    worst = Math.max(worst, off);
+  }
+  return { mean: counted ? sum / counted : 0, worst };
 }
 
 /** Over the picture's own texels, as far as they lie under islands and are opaque. */
@@ -164,6 +203,7 @@ function texelsOfSpans(from: number, to: number): Uint32Array {
 /** Texels outside of all islands show the color of the nearest island, ring by ring, so that filters mix in nothing else. */
 function grow({ width, height, counts, isClear }: Resampled, index: Uint16Array): void {
   let edge: number[] = [];
+  if (!counts.includes(0)) return;
   const isKnown = counts.map((own, t) => own | isClear[t]!);
   // Nothing is outside of a picture that is taken as a whole.
   if (!isKnown.includes(0)) return;

@@ -4,11 +4,11 @@ import type { Raster } from '../../ground/pictures/raster';
 /** How one texel comes of the many that it takes the place of: the one in the middle, their most frequent color, or their mean. */
 export type Sampling = 'nearest' | 'majority' | 'area';
 
-/** Few texels of many: sRGB bytes, 3 each, and which count: 1 where any that is under an island and opaque lies there. */
+/** Few texels of many: sRGB bytes, 4 each, of which the last is not looked at, and which count: 1 where any that is under an island and opaque lies there. */
 export interface Resampled {
   width: number;
   height: number;
-  rgb: Uint8Array;
+  data: Uint8Array;
   counts: Uint8Array;
   /** 1 where an island lies but most of it is see-through. */
   isClear: Uint8Array;
@@ -21,7 +21,8 @@ export const spansOfTexels = (from: number, to: number): Uint32Array =>
 /** The texels of a picture that take part, 1 each: under islands, where that is told, and of half opacity or more. */
 export function countingTexels({ width, height, data }: Raster, isUnder?: Uint8Array): Uint8Array {
   const counts = new Uint8Array(width * height);
-  for (let t = 0; t < counts.length; t++) if (data[t * 4 + 3]! >= 128 && (!isUnder || isUnder[t])) counts[t] = 1;
+  for (let t = 0; t < counts.length; t++) counts[t] = data[t * 4 + 3]! >> 7;
+  if (isUnder) for (let t = 0; t < counts.length; t++) if (!isUnder[t]) counts[t] = 0;
   return counts;
 }
 
@@ -37,7 +38,7 @@ export function resample(
 ): Resampled {
   if (width === fromWidth && height === fromHeight) return asItIs({ width, height, data }, isUnder);
   const [columns, rows] = [spansOfTexels(fromWidth, width), spansOfTexels(fromHeight, height)];
-  const rgb = new Uint8Array(width * height * 3);
+  const few = new Uint8Array(width * height * 4);
   const counts = new Uint8Array(width * height);
   const isClear = new Uint8Array(width * height);
   const block: number[] = [];
@@ -57,24 +58,18 @@ export function resample(
       else if (block.length) {
         counts[at] = 1;
         const middle = [(columns[x]! + columns[x + 1]! - 1) / 2, (rows[y]! + rows[y + 1]! - 1) / 2] as const;
-        if (sampling === 'area') meanOf(data, block, rgb, at * 3);
-        else if (sampling === 'majority') majorityOf(data, block, rgb, at * 3);
-        else takeTexel(data, nearestTo(block, fromWidth, middle), rgb, at * 3);
+        if (sampling === 'area') meanOf(data, block, few, at * 4);
+        else if (sampling === 'majority') majorityOf(data, block, few, at * 4);
+        else takeTexel(data, nearestTo(block, fromWidth, middle), few, at * 4);
       }
     }
-  return { width, height, rgb, counts, isClear };
+  return { width, height, data: few, counts, isClear };
 }
 
 function asItIs(raster: Raster, isUnder?: Uint8Array): Resampled {
-  const { width, height, data } = raster;
   const counts = countingTexels(raster, isUnder);
-  const rgb = new Uint8Array(counts.length * 3);
-  for (let t = 0; t < counts.length; t++) {
-    rgb[t * 3] = data[t * 4]!;
-    rgb[t * 3 + 1] = data[t * 4 + 1]!;
-    rgb[t * 3 + 2] = data[t * 4 + 2]!;
-  }
-  return { width, height, rgb, counts, isClear: counts.map((own, t) => (!own && (!isUnder || isUnder[t]) ? 1 : 0)) };
+  const isClear = counts.includes(0) ? counts.map((own, t) => (!own && (!isUnder || isUnder[t]) ? 1 : 0)) : new Uint8Array(counts.length);
+  return { ...raster, counts, isClear };
 }
 
 function takeTexel(data: Uint8Array, texel: number, out: Uint8Array, at: number): void {
