@@ -513,28 +513,4 @@ describe('a plan from an example', () => {
       { numRuns: 25 },
     );
   });
-
-  it('takes the names of another kit for models, and leaves out what it cannot write', () => {
-    const { kit } = pier();
-    const paths = [
-      'props/gate/gate.obj',
-      'props/gate/gate.mtl',
-      'props/well/well.obj',
-      'props/well/well.mtl',
-      'props/well/atlas.png',
-      'notes.doc',
-      'pack.glb',
-    ];
-    const plan = planFromExample(
-      kit,
-      paths.map((path) => ({ path, bytes: 1 })),
-      'e',
-      'Example',
-    );
-    expect(plan.parts.map((p) => [p.format, p.each, p.path])).toEqual([
-      ['glb', 'kit', '{kit}.glb'],
-      ['obj', 'model', 'props/{model}/{model}.obj'],
-    ]);
-    expect([plan.manifest, plan.icon]).toEqual([undefined, undefined]);
-  });
 });
