@@ -12,48 +12,38 @@ export function touchingTexels(
 ): Uint32Array {
   const cell = cells[texel]!;
   if (within && !within[texel]) return new Uint32Array(0);
-  // 1 where they may still be taken, with a border that never is, so that each run ends within its row.
-  const wide = width + 1;
-  const isOpen = openTexels(cells, width, cell, within);
+  // 1 where they may still be taken.
+  const isOpen = openTexels(cells, cell, within);
   const runs: number[] = [];
   // Stretches of rows in which the next texels may lie, as their first and their last one.
-  const start = Math.floor(texel / width) * wide + 1 + (texel % width);
-  const stretches = [start, start];
+  const stretches = [texel, texel];
   while (stretches.length) {
     const last = stretches.pop()!;
     let t = stretches.pop()!;
+    const start = t - (t % width);
+    const row = isOpen.subarray(start, start + width);
     // What the engine searches for natively is found many texels at a time.
-    for (let step; (step = isOpen.subarray(t, last + 1).indexOf(1)) >= 0;) {
+    for (let step; t <= last && (step = row.subarray(t - start, last + 1 - start).indexOf(1)) >= 0;) {
       t += step;
-      const from = isOpen.lastIndexOf(0, t) + 1;
-      const to = isOpen.indexOf(0, t) - 1;
+      const from = start + row.lastIndexOf(0, t - start) + 1;
+      const next = row.indexOf(0, t - start);
+      const to = start + (next < 0 ? width : next) - 1;
       isOpen.fill(0, from, to + 1);
-      const row = Math.floor(from / wide);
-      const first = from - row - 1;
-      runs.push(first, first + to - from);
-      if (row > 0) stretches.push(from - wide, to - wide);
-      if (to + wide < isOpen.length) stretches.push(from + wide, to + wide);
-      if (links)
-        for (let k = first; k <= first + to - from; k++)
-          for (const n of links.get(k) ?? []) {
-            const there = n + Math.floor(n / width) + 1;
-            if (isOpen[there]) stretches.push(there, there);
-          }
+      runs.push(from, to);
+      if (from >= width) stretches.push(from - width, to - width);
+      if (to + width < isOpen.length) stretches.push(from + width, to + width);
+      if (links) for (let k = from; k <= to; k++) for (const n of links.get(k) ?? []) if (isOpen[n]) stretches.push(n, n);
       t = to + 1;
     }
   }
   return texelsOf(runs);
 }
 
-/** The texels of one color, 1 each, behind a 0 in every row, and one at the end. */
-function openTexels(cells: Uint16Array, width: number, cell: number, within?: Uint8Array): Uint8Array {
-  const height = cells.length / width;
-  const isOpen = new Uint8Array((width + 1) * height + 1);
-  for (let y = 0, t = 0, at = 0; y < height; y++) {
-    at++;
-    for (const end = t + width; t < end; t++, at++) isOpen[at] = cells[t] === cell ? 1 : 0;
-  }
-  if (within) for (let t = 0; t < within.length; t++) if (!within[t]) isOpen[t + Math.floor(t / width) + 1] = 0;
+/** The texels of one color, 1 each. */
+function openTexels(cells: Uint16Array, cell: number, within?: Uint8Array): Uint8Array {
+  const isOpen = new Uint8Array(cells.length);
+  for (let t = 0; t < cells.length; t++) isOpen[t] = cells[t] === cell ? 1 : 0;
+  if (within) for (let t = 0; t < within.length; t++) if (!within[t]) isOpen[t] = 0;
   return isOpen;
 }
 
@@ -62,7 +52,10 @@ function texelsOf(runs: readonly number[]): Uint32Array {
   const order = Uint32Array.from({ length: runs.length / 2 }, (_, i) => i * 2).sort((a, b) => runs[a]! - runs[b]!);
   const out = new Uint32Array(runs.reduce((sum, v, i) => sum + (i % 2 ? v + 1 : -v), 0));
   let n = 0;
-  for (const i of order) for (let t = runs[i]!; t <= runs[i + 1]!; t++) out[n++] = t;
+  for (const i of order) {
+    const last = runs[i + 1]!;
+    for (let t = runs[i]!; t <= last; t++) out[n++] = t;
+  }
   return out;
 }
 
