@@ -53,6 +53,8 @@ export interface Lit {
   /** The texel that is meant, and all that would be set. */
   at: readonly [number, number];
   texels: Uint32Array;
+  /** Of these the ones along which they are outlined on the model; `null`: too many for that. */
+  rim: Uint32Array | null;
   /** Texels of other art of the sheet that would be set as well. */
   elsewhere: number;
   /** Faces that show the texel that is meant, and the first of them; -1 none. */

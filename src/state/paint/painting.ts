@@ -7,7 +7,7 @@ import { isEmptyMotif } from '@/core/sheet/paint/motifs';
 import type { PointAt } from '@/core/sheet/paint/patterns';
 import { nudgedCell, type Nudge } from '@/core/sheet/ramp/nudge';
 import { mirroredTexel, pointShown } from '@/core/faces/seat/mirroredTexels';
-import { texelsUnder } from '@/core/faces/seat/texelsOnFaces';
+import { rimOf, texelsUnder } from '@/core/faces/seat/texelsOnFaces';
 import { facesWhere } from '@/core/shapes/mesh/facesWhere';
 import { count } from '@/core/ground/words';
 import { announce } from '../told/announce';
@@ -37,6 +37,9 @@ function isMirrorUnknown(art: ArtInHand): boolean {
   return true;
 }
 
+/** More texels than these are outlined on the art alone. */
+const mostInRim = 4000;
+
 /** Lights what a press at a texel would set. `null`: nothing. */
 export function pointAtTexel(at: Texel | null, { from, ...besides }: Besides = {}): void {
   const art = at && artInHand();
@@ -52,7 +55,8 @@ export function pointAtTexel(at: Texel | null, { from, ...besides }: Besides = {
   const twin = plane && mirroredTexel(shownArt(art), texel, plane);
   const across = plane ? (twin ? (twin.isExact ? 'exact' : 'near') : 'none') : isMirrorUnknown(art) ? 'unknown' : null;
   const { texels } = reachedBy(art, { from: from ?? at, to: at, ...besides });
-  usePaint.setState({ lit: { art: art.art, at, texels, elsewhere, faces, face, across } });
+  const rim = rimOf(art.pixels, owners, texels, mostInRim);
+  usePaint.setState({ lit: { art: art.art, at, texels, rim, elsewhere, faces, face, across } });
 }
 
 /** Texels change in the coloring in hand: what of the default, or of a variant alone. Returns what stands in the history. */

@@ -18,6 +18,7 @@ import { number } from '@/ui/words';
 import { Choice } from '@/ui/Choice';
 import { arrows } from '@/ui/arrows';
 import { useSize } from '@/ui/useSize';
+import { outlineOfTexels, outlineReach } from '@/core/sheet/paint/litOutline';
 import { ArtFileBar } from './ArtFileBar';
 import { touchPainting } from './touching';
 
@@ -131,8 +132,8 @@ function Board({ art, room }: { art: ArtInHand; room: { width: number; height: n
       <svg width={w} height={h} className="pointer-events-none absolute inset-0 overflow-visible">
         <MaskOnBoard art={art} scale={scale} />
         <FaceOutlines art={art} scale={scale} />
-        <LitOnBoard width={width} height={height} scale={scale} art={art.art} />
       </svg>
+      <LitOnBoard art={art} w={w} h={h} />
     </div>
   );
 }
@@ -253,28 +254,28 @@ function MaskOnBoard({ art, scale }: { art: ArtInHand; scale: number }) {
 }
 
 /** What a press would set, in outline. */
-function LitOnBoard({ width, height, scale, art }: { width: number; height: number; scale: number; art: string }) {
-  const lit = usePaint((s) => s.lit);
-  const path = useMemo(() => {
-    if (lit?.art !== art) return '';
-    const own = new Uint8Array(width * height);
-    for (const t of lit.texels) own[t] = 1;
-    const side = (x0: number, y0: number, x1: number, y1: number) => `M${x0 * scale} ${y0 * scale}L${x1 * scale} ${y1 * scale}`;
-    let out = '';
-    for (const t of lit.texels) {
-      const [x, y] = [t % width, Math.floor(t / width)];
-      if (!own[t - width]) out += side(x, y, x + 1, y);
-      if (!own[t + width]) out += side(x, y + 1, x + 1, y + 1);
-      if (x === 0 || !own[t - 1]) out += side(x, y, x, y + 1);
-      if (x === width - 1 || !own[t + 1]) out += side(x + 1, y, x + 1, y + 1);
-    }
-    return out;
-  }, [lit, art, width, height, scale]);
+function LitOnBoard({ art, w, h }: { art: ArtInHand; w: number; h: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const lit = usePaint((s) => (s.lit?.art === art.art ? s.lit : null));
+  const { width, height } = art.pixels;
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context) return;
+    context.clearRect(0, 0, context.canvas.width, context.canvas.height);
+    if (!lit) return;
+    const made = outlineOfTexels({ width, height }, lit.texels, Math.round(w), Math.round(h));
+    context.putImageData(new ImageData(new Uint8ClampedArray(made.pixels.buffer), made.width, made.height), 0, 0);
+  }, [lit, width, height, w, h]);
+  const [across, down] = [Math.round(w) + 2 * outlineReach, Math.round(h) + 2 * outlineReach];
   return (
-    <>
-      <path d={path} fill="none" stroke="#fff" strokeWidth={4} strokeLinecap="square" />
-      <path d={path} fill="none" stroke="#111" strokeWidth={1.8} strokeLinecap="square" />
-    </>
+    <canvas
+      ref={canvas}
+      width={across}
+      height={down}
+      aria-hidden
+      className="pointer-events-none absolute"
+      style={{ left: -outlineReach, top: -outlineReach, width: across, height: down, imageRendering: 'pixelated' }}
+    />
   );
 }
 

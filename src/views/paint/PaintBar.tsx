@@ -133,6 +133,7 @@ function WhatIsLit() {
                 ? `shown by ${count(lit.faces, 'face')} at once`
                 : 'shown at one place'}
             {lit.across && lit.across !== 'unknown' && acrossWords[lit.across]}
+            {!lit.rim && ', outlined on the art alone'}
           </span>
         </>
       ) : needsLine ? (

@@ -6,9 +6,6 @@ import { usePaint } from '@/state/chosen/paint';
 import { artInHand, ownersIn } from '@/state/paint/artInHand';
 import { inkLine } from './inkLine';
 
-/** More texels than this are outlined on the art alone. */
-const most = 4000;
-
 /** The texels that a press would set, in outline on the model at every place where it shows them. */
 export function LitTexels() {
   const invalidate = useThree((s) => s.invalidate);
@@ -17,11 +14,10 @@ export function LitTexels() {
     const follow = () => {
       const { lit } = usePaint.getState();
       const art = lit && artInHand();
-      const isShown = art && art.art === lit.art && lit.texels.length <= most;
-      const { loaded, seats, cell, pixels } = art ?? {};
-      line.set(
-        isShown ? outlineOnModel(loaded!.mesh, loaded!.triangles, seats!, cell!, pixels!, ownersIn(art), lit.texels) : new Float32Array(),
-      );
+      if (art && art.art === lit.art && lit.rim) {
+        const { loaded, seats, cell, pixels } = art;
+        line.set(outlineOnModel(loaded.mesh, loaded.triangles, seats, cell, pixels, ownersIn(art), lit.texels, lit.rim));
+      } else line.set(new Float32Array());
       invalidate();
     };
     follow();

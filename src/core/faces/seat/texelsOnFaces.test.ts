@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import { box, grid } from '@tests/meshes';
 import { emptySeats } from '../../kit/kit';
 import { triangulate } from '../../shapes/mesh/triangulate';
-import { outlineOnModel, ownersOfTexels, pointOfTexel, texelAtPoint, texelsUnder } from './texelsOnFaces';
+import { outlineOnModel, ownersOfTexels, pointOfTexel, rimOf, texelAtPoint, texelsUnder } from './texelsOnFaces';
 
 // Two by two quads on the floor, each a metre; on art of 4 × 4 texels as they lie, so that a texel is half a metre.
 const mesh = grid(2);
@@ -42,8 +42,15 @@ it('knows the texel at a point of a face and the point of a texel, and each is t
 });
 
 it('outlines texels on the model, on every face that shows them', () => {
-  const outline = (own: typeof seats, ...texels: number[]) =>
-    outlineOnModel(mesh, triangles, own, art, size, ownersOfTexels(mesh, own, art, size), Uint32Array.from(texels));
+  const outline = (own: typeof seats, ...list: number[]) => {
+    const texels = Uint32Array.from(list);
+    const owners = ownersOfTexels(mesh, own, art, size);
+    const lines = (rim: Uint32Array) => [...outlineOnModel(mesh, triangles, own, art, size, owners, texels, rim)];
+    const all = lines(texels);
+    // Along the rim alone goes the same outline.
+    expect(lines(rimOf(size, owners, texels, 16)!)).toEqual(all);
+    return all;
+  };
   const one = outline(seats, 5);
   expect([one.length, [0, 2].map((k) => [Math.min, Math.max].map((f) => f(...one.filter((_, i) => i % 3 === k))))]).toEqual([24, [[0.5, 1], [0.5, 1]]]); // prettier-ignore
   expect(outline(seats, 4, 5).length).toBe(36);
@@ -54,5 +61,28 @@ it('outlines texels on the model, on every face that shows them', () => {
   const both = outline(stacked, 0);
   expect([both.length, Math.max(...both.filter((_, i) => i % 3 === 0))]).toEqual([48, 1.5]);
   const crate = box();
-  expect(outlineOnModel(crate, triangulate(crate), { cell: new Uint16Array(6).fill(7) }, art, size, { face: new Int32Array(16).fill(-1), count: new Uint8Array(16) }, Uint32Array.of(3))).toHaveLength(0); // prettier-ignore
+  expect(outlineOnModel(crate, triangulate(crate), { cell: new Uint16Array(6).fill(7) }, art, size, { face: new Int32Array(16).fill(-1), count: new Uint8Array(16) }, Uint32Array.of(3), Uint32Array.of(3))).toHaveLength(0); // prettier-ignore
+});
+
+it('the rim of many texels is where the outline goes, unless it is too long', () => {
+  const wide = { width: 7, height: 6 };
+  const all = Uint32Array.from({ length: 42 }, (_, t) => t);
+  const owners = { face: new Int32Array(42).map((_, t) => (t % 7 < 4 ? 0 : 1)), count: new Uint8Array(42).fill(1) };
+  const rim = (most = 42, texels = all) => rimOf(wide, owners, texels, most);
+  const picture = (list: Uint32Array | null) => Array.from({ length: 6 }, (_, y) => Array.from({ length: 7 }, (_, x) => (list?.includes(y * 7 + x) ? '#' : '.')).join('')); // prettier-ignore
+  expect(picture(rim())).toEqual(['#######', '#..##.#', '#..##.#', '#..##.#', '#..##.#', '#######']);
+  expect([rim(30)?.length, rim(29)]).toEqual([30, null]);
+  expect(
+    picture(
+      rim(
+        42,
+        all.filter((t) => t !== 15),
+      ),
+    ),
+  ).toEqual(['#######', '##.##.#', '#.###.#', '##.##.#', '#..##.#', '#######']);
+  owners.count[16] = 2;
+  expect(picture(rim())[2]).toBe('#.###.#');
+  const many = { width: 1024, height: 512 };
+  const none = { face: new Int32Array(2 ** 19), count: new Uint8Array(2 ** 19) };
+  expect([2 ** 18, 2 ** 18 + 1].map((n) => rimOf(many, none, Uint32Array.from({ length: n }, (_, t) => t), 1e6)?.length)).toEqual([2 * 1024 + 2 * 254, undefined]); // prettier-ignore
 });

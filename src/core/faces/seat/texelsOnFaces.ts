@@ -91,9 +91,37 @@ export function pointOfTexel(
   return best?.point ?? null;
 }
 
+/** More texels than these are not looked through for their rim while one points. */
+const mostLookedThrough = 2 ** 18;
+
+/**
+ * Those of some texels that have a neighbour which is none of them or which another face shows, and those that several
+ * faces show: along them goes the outline. `null` where they are more than `most`, or too many to be looked through.
+ */
+export function rimOf(
+  { width, height }: Size,
+  owners: ReturnType<typeof ownersOfTexels>,
+  texels: Uint32Array,
+  most: number,
+): Uint32Array | null {
+  if (texels.length > mostLookedThrough) return null;
+  const isIn = new Uint8Array(width * height);
+  for (const t of texels) isIn[t] = 1;
+  const rim: number[] = [];
+  for (const t of texels) {
+    const face = owners.face[t];
+    const x = t % width;
+    const goesOn = (n: number) => isIn[n] === 1 && owners.face[n] === face;
+    const isInside =
+      owners.count[t]! < 2 && x > 0 && x + 1 < width && goesOn(t - 1) && goesOn(t + 1) && goesOn(t - width) && goesOn(t + width);
+    if (!isInside && rim.push(t) > most) return null;
+  }
+  return Uint32Array.from(rim);
+}
+
 /**
  * The outline of some texels on the model, as ends of line segments (metres, 6 each): sides of texels beyond which a face
- * shows none of them, on every face that shows one. `owners`: see `ownersOfTexels`.
+ * shows none of them, on every face that shows one. `owners`: see `ownersOfTexels`; `rim`: see `rimOf`.
  */
 export function outlineOnModel(
   mesh: PolyMesh,
@@ -103,14 +131,19 @@ export function outlineOnModel(
   size: Size,
   owners: ReturnType<typeof ownersOfTexels>,
   texels: Uint32Array,
+  rim: Uint32Array,
 ): Float32Array {
   const { width } = size;
-  const lit = new Set(texels);
+  // Beyond the rim and what is next to it nothing is asked for.
+  const isNear = new Uint8Array(size.width * size.height);
+  for (const t of rim) for (const n of [t, t - 1, t + 1, t - width, t + width]) isNear[n] = 1;
+  const near = texels.filter((t) => isNear[t]);
+  const lit = new Set(near);
   const faceOf = new Map<number, number[]>();
   const show = (t: number, f: number) => lit.has(t) && faceOf.set(t, [...(faceOf.get(t) ?? []), f]);
-  if (!texels.some((t) => owners.count[t]! > 1)) for (const t of texels) show(t, owners.face[t]!);
+  if (!near.some((t) => owners.count[t]! > 1)) for (const t of near) show(t, owners.face[t]!);
   else {
-    const mayShow = nearTexels(mesh, seats.at, size, texels);
+    const mayShow = nearTexels(mesh, seats.at, size, near);
     for (let f = 0; f < seats.cell.length; f++)
       if (seats.cell[f] === art.id && seats.at && mayShow(f))
         eachRun(mesh, seats.at, size, f, (from, to) => {
@@ -118,8 +151,8 @@ export function outlineOnModel(
         });
   }
   const segments: number[] = [];
-  for (const [t, faces] of faceOf)
-    for (const f of faces) {
+  for (const t of rim)
+    for (const f of faceOf.get(t) ?? []) {
       if (f < 0) continue;
       const [x, y] = [t % width, Math.floor(t / width)];
       const point = (dx: number, dy: number) => pointOfTexel(mesh, triangles, seats, size, f, [x + dx - 0.5, y + dy - 0.5]);
