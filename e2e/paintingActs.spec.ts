@@ -37,6 +37,9 @@ test('a white animal becomes grey by noise in two shades: acts, and what leaves'
   await acts.say(/^What it sets/, /noise/);
   await acts.say(/^What is painted/, /every texel of it on this art/);
   await acts.paint('body');
+  // Noise of two colors takes a bit a texel: the tally follows what is painted.
+  const bytes = async () => Number(/([\d,]+) B/.exec((await tally(page).textContent())!)?.[1]?.replace(',', ''));
+  await expect.poll(bytes).toBeGreaterThan(2100 / 8);
   const [all] = await left(acts, /body/);
   expect(all).toEqual(shades('slate', 'slate, lit'));
   expectStated('a grey animal made of a white one by noise', acts, 14);

@@ -84,8 +84,10 @@ async function draw(): Promise<void> {
       show(model.id, picture);
     }
     if (kit.sheets !== encodedSheets) {
+      const { settled } = usePictures.getState();
       const encoded = await pickingWorker().encodeSheets(kit.sheets, await pictureFiles(kit));
-      encodedSheets = kit.sheets;
+      // Art that was painted on meanwhile is encoded next.
+      encodedSheets = usePictures.getState().settled === settled ? kit.sheets : null;
       const first = encoded[0]?.bytes;
       firstSheet = first && first.length <= mostSheetBytes ? first : undefined;
       useThumbnails.setState({ sheetBytes: encoded.reduce((sum, e) => sum + e.bytes.length, 0) });
@@ -158,6 +160,7 @@ export function watchThumbnails(): () => void {
     usePictures.subscribe((now, before) => {
       if (now.settled === before.settled) return;
       drawn.clear();
+      encodedSheets = null;
       redraw();
     }),
     useEditor.subscribe((now, before) => {
