@@ -298,7 +298,9 @@ function TexelLine({ art }: { art: ArtInHand | null }) {
             className="border border-ink"
           />
         )}
-        <span className="min-w-0 truncate">{lit ? wordsOfTexel(lit.at) : arts.length > 1 ? '' : art.cell.role}</span>
+        <span className="min-w-0 truncate">
+          {lit ? wordsOfTexel(lit.at) : [...(arts.length > 1 ? [] : [art.cell.role]), `${width} × ${height}`].filter(Boolean).join(', ')}
+        </span>
       </span>
       <span className="flex shrink-0 items-baseline gap-4 text-small text-quiet">
         <button type="button" className="border-b border-[#999] text-ink hover:border-ink" onClick={() => void openReducing()}>
@@ -334,7 +336,6 @@ function TexelLine({ art }: { art: ArtInHand | null }) {
             Open again
           </FileChooser>
         )}
-        {width} × {height}
       </span>
     </p>
   );
