@@ -13,10 +13,12 @@ import { rasterInputOf } from '../../shapes/view/rasterFaces';
 import { thumbnail } from '../../shapes/view/thumbnail';
 import { newKit } from '../../sheet/starter';
 import { drawIcon, iconModel } from './icon';
+import type { ExportModel } from '../leaving/exportModel';
 import { writeList } from './list';
 import { madeOf } from './madeOf';
 import { reportText } from './report';
 import type { PlannedFile } from './tree';
+import { writeModels } from './writeModels';
 
 const variantOf = (id: string, name: string, more: Partial<Variant> = {}): Variant => ({ id, name, fills: {}, ...more }) as Variant;
 /** Two models on the first sheet; on the second painted art that no model shows, of a row of two texels. */
@@ -181,4 +183,25 @@ it('what a file is made of changes with what is in it, and with nothing else', (
     [false, 1, ({ seats }) => seats.bell!.cell.fill(2)],
   ];
   sheets.forEach(([wanted, n, change, before], i) => expect([i, isOther(sheet(n), change, before)]).toEqual([i, wanted]));
+});
+
+it('a file says of each of its models how many faces leave in which way', async () => {
+  const state = skerry();
+  const item = (n: number, cells: number[], leaveOut?: Uint8Array) => ({ model: state.kit.models[n]!, mesh: box(), seats: { ...emptySeats(6), cell: Uint16Array.from(cells) }, files: [], ...(leaveOut && { leaveOut }) }); // prettier-ignore
+  const input = { state, handOff: newHandOff('h', 'Game'), pictures: new Map(), unseenOf: () => new Uint32Array(), itemOf: () => Promise.reject(new Error()) }; // prettier-ignore
+  const bell = item(0, [1, 2, 3, 0, 1, 0], Uint8Array.of(0, 0, 0, 0, 1, 1));
+  const written = (items: ExportModel[], format = 'stl') => writeModels(input, { ...newPart('stl', 'kit'), format }, 'x/a.stl', items);
+  const [both] = await written([bell, item(1, [1, 1, 1, 1, 1, 1])]);
+  expect([both!.name, both!.report!.models, both!.report!.changed]).toEqual([
+    'x/a.stl',
+    ['Bell', 'Pots'],
+    [
+      'Bell: 3 faces of 6 faces (12 triangles) leave with the kit’s colors, 1 as they came, 2 are left out, being never seen.',
+      'Pots: 6 faces of 6 faces (12 triangles) leave with the kit’s colors.',
+    ],
+  ]);
+  expect(both!.report!.lost!.filter((s) => s.startsWith('Bell: '))).toHaveLength(both!.report!.lost!.length / 2);
+  const [one] = await written([bell]);
+  expect([one!.report!.changed![0]!.slice(0, 7), one!.report!.kept, one!.report!.cost]).toEqual(['3 faces', [], undefined]);
+  await expect(written([bell], 'odd')).rejects.toThrow('“odd” is no format in which models leave.');
 });
