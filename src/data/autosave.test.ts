@@ -217,7 +217,11 @@ function stroke(state: KitState, variant: string | null, texel: number, cell: nu
   const fur = shown.kit.sheets[0]!.cells.find((c) => c.role === 'fur')!;
   const art = pixelsOf((fur.fill as { picture: string }).picture);
   const { cells } = shown.pixels![art]!;
-  const edit = { kind: 'pixels' as const, art, spans: spansOf(cells, Uint32Array.of(texel, Math.min(5, texel + 1)), cells[texel] === cell ? 0 : cell) }; // prettier-ignore
+  const to = cells[texel] === cell ? 0 : cell;
+  const [first, before] = [texel, cells.slice(texel, texel + 2)];
+  // Told in either way.
+  const change = texel % 2 ? { first, before, after: before.map(() => to) } : { spans: spansOf(cells, Uint32Array.of(texel, Math.min(5, texel + 1)), to) }; // prettier-ignore
+  const edit = { kind: 'pixels' as const, art, ...change };
   return variant ? paintInVariant(state, variant, fur.id, edit)! : edit;
 }
 

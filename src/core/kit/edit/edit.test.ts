@@ -194,7 +194,9 @@ const makers: Maker[] = [
   ({ pixels = byId() }, _, n) => {
     const own = pixels[`a${n % 3}`];
     const texels = Uint32Array.of(n % 12, (n + 5) % 12);
-    return own ? { kind: 'pixels', art: `a${n % 3}`, spans: spansOf(own.cells, texels, n % 4) } : null;
+    if (!own || n % 5) return own ? { kind: 'pixels', art: `a${n % 3}`, spans: spansOf(own.cells, texels, n % 4) } : null;
+    const before = own.cells.slice(n % 4);
+    return { kind: 'pixels', art: `a${n % 3}`, first: n % 4, before, after: before.map((c, i) => (i % 3 ? n % 4 : c)) };
   },
   entries('references', (n) => ({ picture: `p${n}` })),
   entries('handOffs', () => newHandOff('', '')),
