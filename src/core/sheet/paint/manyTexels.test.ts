@@ -9,7 +9,7 @@ import { emptyHistory, perform, performWith, undo } from '../../kit/edit/history
 import { EditRefused } from '../../kit/edit/refused';
 import type { KitState } from '../../kit/kit';
 import { texelsOfCells } from '../../kit/pixels';
-import { eachRun } from '../../kit/texelChange';
+import { eachRun, type TexelStretch } from '../../kit/texelChange';
 import { paintInVariant } from '../../faces/variants/paintInVariant';
 import { carryRasters, boundsOfChange, rasterOfPixels } from '../painted';
 import { newKit } from '../starter';
@@ -46,6 +46,10 @@ const most = (every: number) => Uint32Array.from({ length: width * height }, (_,
 
 const same = (a: ArrayLike<number>, b: ArrayLike<number>) => expect(equalArrays(a, b)).toBe(true);
 
+it('texels that are named twice count once', () => {
+  expect([...new RowRuns(Uint32Array.of(3, 3, 4), 5).texels]).toEqual([3, 4]);
+});
+
 it('texels come as runs of their rows, whatever their order, and go back to their places', () => {
   const list = fc.array(fc.tuple(fc.nat(99), fc.integer({ min: 1, max: 40 })), { minLength: 0, maxLength: 6 });
   fc.assert(
@@ -71,6 +75,28 @@ it('texels come as runs of their rows, whatever their order, and go back to thei
     }),
     { seed: 5, numRuns: 200 },
   );
+});
+
+it('many texels are told one by one where that is smaller: varied, close together, and more than a few', () => {
+  const of = (cells: Uint16Array, across: number, list: number[], sets: Sets = noise) => {
+    const state = { ...painted(), pixels: byId({ a: { width: across, height: cells.length / across, cells } }) };
+    return 'first' in brushEdit(state, 'a', Uint32Array.from(list), sets)! ? 'one by one' : 'spans';
+  };
+  const every = (n: number, step = 1) => Array.from({ length: n }, (_, i) => i * step);
+  const even = new Uint16Array(210_000).fill(2);
+  expect([every(65_536), every(65_537), every(70_000, 2), every(70_000, 3)].map((list) => of(even, 300, list))).toEqual(['spans', 'one by one', 'one by one', 'spans']); // prettier-ignore
+  // One color over many is varied where these lie apart, or show many.
+  const color: Sets = { kind: 'cell', cell: 5 };
+  const varied = even.map((_, t) => 1 + (t % 2));
+  expect([of(even, 300, every(70_000), color), of(even, 300, every(70_000, 2), color), of(varied, 300, every(70_000), color)]).toEqual(['spans', 'one by one', 'one by one']); // prettier-ignore
+  const state = { ...painted(), pixels: byId({ a: { width: 300, height: 700, cells: even } }) };
+  const told = brushEdit(
+    state,
+    'a',
+    Uint32Array.from(every(70_000), (t) => t + 7),
+    noise,
+  ) as PixelEdit & TexelStretch;
+  expect([told.first, told.before.length]).toEqual([7, 70_000]);
 });
 
 it('a pattern over many texels sets each as over one, in less room than spans, and is undone to the texel', () => {

@@ -71,6 +71,14 @@ it('steps go along whatever ramp is there, once a stroke, or around a color; end
   const laid = (from: [number, number], sourceOf = (t: number) => t) => [...applyEdit(stateOf(3, [...fresh.pixels!.a!.cells]), brushEdit(fresh, 'a', all.slice(0, 6), { kind: 'motif', motif: motif(['-0+', '000']), cell: 0 }, { from, sourceOf })!).pixels!.a!.cells]; // prettier-ignore
   expect(laid([1, 1])).toEqual([base, base, base, light, dark, base]);
   expect(laid([0, 0], (t) => 2 - t)).toEqual([light, base, dark, base, base, base]);
+  const rows3 = motif(['-', '0', '+']);
+  const from = (y: number) => [...applyEdit(stateOf(1, [base, base, base]), brushEdit(stateOf(1, [base, base, base]), 'a', Uint32Array.of(0, 1, 2), { kind: 'motif', motif: rows3, cell: 0 }, { from: [0, y] })!).pixels!.a!.cells]; // prettier-ignore
+  expect([from(0), from(1), from(2)]).toEqual([[dark, base, light], [light, dark, base], [base, light, dark]]); // prettier-ignore
+  // Where a texel is shown is asked of its own place, wherever the pattern begins.
+  const asked: string[] = [];
+  const line = [[0, 0, 0], [1, 0, 0]] as const; // prettier-ignore
+  brushEdit(fresh, 'a', all.slice(2, 5), { kind: 'ordered', from: dark, to: light, share: 0, grid: 2, line }, { from: [2, 1], pointAt: (x, y) => (asked.push(`${x} ${y}`), [x, y, 0]) }); // prettier-ignore
+  expect(asked).toEqual(['2 0', '0 1', '1 1']);
 });
 
 it('patterns fill by place: noise evenly among the steps of a ramp, checkers at their share, and the same again', () => {
