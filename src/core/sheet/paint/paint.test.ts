@@ -88,6 +88,30 @@ it('sets a cell, cuts away, or steps along ramps, each texel once a stroke', () 
   expect(after(brushEdit(state, 'a', four, { kind: 'step', by: -1 }))).toEqual([dark, dark, base, 0]);
 });
 
+it('texels that touch are those of a walk from side to side, and over links, ascending', () => {
+  const texel = fc.nat(41);
+  const links = fc.array(fc.tuple(texel, texel), { maxLength: 4 });
+  fc.assert(
+    fc.property(fc.array(fc.constantFrom(1, 1, 2), { minLength: 42, maxLength: 42 }), texel, fc.array(texel, { maxLength: 6 }), links, (list, from, shut, pairs) => {
+      const cells = Uint16Array.from(list);
+      const within = new Uint8Array(42).fill(1);
+      for (const t of shut) within[t] = 0;
+      const over = new Map<number, number[]>();
+      for (const [a, b] of pairs) over.set(a, [...(over.get(a) ?? []), b]);
+      const found = new Set<number>();
+      const walk = (t: number): void => {
+        if (t < 0 || t >= 42 || found.has(t) || !within[t] || cells[t] !== cells[from]) return;
+        found.add(t);
+        for (const n of [t - 7, t + 7, ...(t % 7 ? [t - 1] : []), ...(t % 7 < 6 ? [t + 1] : []), ...(over.get(t) ?? [])]) walk(n);
+      };
+      walk(from);
+      const art = { width: 7, height: 6, cells };
+      expect([...touchingTexels(art, from, within, over)]).toEqual([...found].sort((a, b) => a - b));
+    }),
+    { seed: 8, numRuns: 300 },
+  ); // prettier-ignore
+});
+
 it('a stroke of many places is one edit, with what was before it, and undone at once', () => {
   const strokes = fc.array(fc.tuple(fc.uniqueArray(fc.nat(29), { minLength: 1, maxLength: 9 }), fc.constantFrom(0, 1, 2)), {
     minLength: 2,
