@@ -163,10 +163,12 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
       const near = 1e-4 * kept.distance;
       const isUnmoved =
         before && Math.abs(before.to - kept.distance) < near && now.target.distanceTo(new Vector3(...before.from.target)) < near;
-      if (isUnmoved && before.from.across! <= across * 1.02) return { ...now, distance: before.from.distance };
-      if (!kept.across || !across) return now;
-      const distance = distanceInView(cornersIn(loaded), { ...now, across: kept.across }, fov, across, perspective);
-      if (distance > kept.distance) steppedBack.set(modelId, { from: kept, to: distance });
+      // From where it first stood, however often it has stepped back since.
+      const from = isUnmoved ? before.from : kept;
+      if (!from.across || !across) return now;
+      const first = { ...now, distance: from.distance, across: from.across };
+      const distance = distanceInView(cornersIn(loaded), first, fov, across, perspective);
+      if (distance > from.distance) steppedBack.set(modelId, { from, to: distance });
       return { ...now, distance };
     };
     const stored = eye.current ? undefined : eyeOf(modelId);

@@ -83,6 +83,10 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       leave: () => void begun.then(onUp).then(onLeave),
     });
     let begun: Promise<void> = Promise.resolve();
+    /** One after the other; what fails holds up nothing that comes after it. */
+    const follows = (step: () => Promise<void>) => {
+      begun = begun.then(step).catch((error: unknown) => console.warn('A press could not be followed.', error));
+    };
     const onMove = (e: PointerEvent) => {
       if (fingers.move(e)) return;
       isOver = true;
@@ -107,7 +111,10 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       if (e.button !== 0 || !usePaint.getState().isOverModel) return;
       surface.setPointerCapture(e.pointerId);
       if (!isCasting && !stroke) return press(e);
-      begun = begun.then(settled).then(() => press(e));
+      follows(async () => {
+        await settled();
+        press(e);
+      });
     };
     const press = ({ clientX, clientY, altKey, shiftKey }: PointerEvent) => {
       if (!under) return;
@@ -134,7 +141,7 @@ export function PaintPointer({ loaded, surface }: { loaded: LoadedMesh; surface:
       if (!isOver) onLeave();
     };
     const onLift = (e: PointerEvent) => {
-      if (!fingers.up(e)) begun = begun.then(onUp);
+      if (!fingers.up(e)) follows(onUp);
     };
     const onLeave = () => {
       isOver = false;
