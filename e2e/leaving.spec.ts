@@ -119,17 +119,6 @@ test('the model keeps its own view; named sides are true, by keys too', async ({
   expect(b.x + b.width).toBeLessThanOrEqual(a.x);
 });
 
-test('a narrower view shows all that the one before did, and a wider one comes as near as it was', async ({ page }) => {
-  await openBoxes(page, 2);
-  const distance = () => page.evaluate(() => (JSON.parse(localStorage.getItem('oligochrome eyes') ?? '[]') as [string, { distance: number }][]).at(-1)?.[1].distance); // prettier-ignore
-  await expect.poll(distance).toBeGreaterThan(0);
-  const near = (await distance())!;
-  await page.getByRole('link', { name: 'Islands', exact: true }).click();
-  await expect.poll(distance).toBeGreaterThan(near * 1.2);
-  await page.getByRole('link', { name: 'Color', exact: true }).click();
-  await expect.poll(distance).toBeCloseTo(near, 3);
-});
-
 test('a rigged file goes in and out with its skeleton, weights and animation equal', async ({ page }) => {
   const bytes = await toGlb(skinnedDocument());
   await openModel(page, 'board.glb', bytes);

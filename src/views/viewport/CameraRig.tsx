@@ -18,8 +18,8 @@ import { usePick, pickedFaces } from '@/state/chosen/pickState';
 import { useCompare } from '@/state/shown/compare';
 import { hasPerspective, useView } from '@/state/chosen/viewState';
 import type { LoadedMesh } from '@/workers/residents';
-import { eyeOf, keepEye, type StoredEye } from './eyes';
-import { distanceInView, frameBounds, sideDirection } from './framing';
+import { eyeOf, keepEye } from './eyes';
+import { frameBounds, sideDirection } from './framing';
 
 const fov = 32;
 /** Pixels at the top and at the bottom that bars stand in; where ways are compared, nothing does. */
@@ -36,9 +36,6 @@ interface Eye {
   direction: Vector3;
   distance: number;
 }
-
-/** Eyes that stepped back in a narrower view, by model, and to where: in a wider one they come forward again. */
-const steppedBack = new Map<string, { from: StoredEye; to: number }>();
 
 /** The last wish that a camera has followed: one that was made before the viewport opened is followed then. */
 let obeyed = 0;
@@ -99,13 +96,7 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
     const keep = (now: Eye) => {
       eye.current = now;
       const { side, isTurned } = useView.getState();
-      keepEye(modelId, {
-        target: now.target.toArray(),
-        direction: now.direction.toArray(),
-        distance: now.distance,
-        side,
-        across: size.width / sideBySide() / Math.max(1, size.height),
-      });
+      keepEye(modelId, { target: now.target.toArray(), direction: now.direction.toArray(), distance: now.distance, side });
       const away = side !== 'free' && new Vector3(...sideDirection[side]).angleTo(now.direction) > 0.01;
       if (away !== isTurned) useView.setState({ isTurned: away });
       invalidate();
@@ -155,25 +146,9 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
       }
       frameBox(bounds, direction);
     };
-    /** What an eye showed in a view of another shape it shows in this one, too. */
-    const inThisView = (kept: StoredEye): Eye => {
-      const now: Eye = { target: new Vector3(...kept.target), direction: new Vector3(...kept.direction), distance: kept.distance };
-      const across = size.width / sideBySide() / Math.max(1, size.height);
-      const before = steppedBack.get(modelId);
-      const near = 1e-4 * kept.distance;
-      const isUnmoved =
-        before && Math.abs(before.to - kept.distance) < near && now.target.distanceTo(new Vector3(...before.from.target)) < near;
-      // From where it first stood, however often it has stepped back since.
-      const from = isUnmoved ? before.from : kept;
-      if (!from.across || !across) return now;
-      const first = { ...now, distance: from.distance, across: from.across };
-      const distance = distanceInView(cornersIn(loaded), first, fov, across, perspective);
-      if (distance > from.distance) steppedBack.set(modelId, { from, to: distance });
-      return { ...now, distance };
-    };
     const stored = eye.current ? undefined : eyeOf(modelId);
     if (stored) {
-      eye.current = inThisView(stored);
+      eye.current = { target: new Vector3(...stored.target), direction: new Vector3(...stored.direction), distance: stored.distance };
       // Another kind of camera comes with it; this runs again then.
       if (stored.side !== useView.getState().side) {
         useView.setState({ side: stored.side });

@@ -1,15 +1,14 @@
 import type { Side } from '@/state/chosen/viewState';
 
 /**
- * Where an eye is, as it is kept for a model: target, direction towards the eye, distance (metres), the named side, and how
- * wide its view was for its height.
+ * Where an eye is, as it is kept for a model: target, direction towards the eye, distance (metres), and the
+ * named side.
  */
 export interface StoredEye {
   target: [number, number, number];
   direction: [number, number, number];
   distance: number;
   side: Side;
-  across?: number;
 }
 
 const key = 'oligochrome eyes';

@@ -38,7 +38,11 @@ export function frameBounds(
 ): Framing {
   const { min, max } = bounds;
   const center = new Vector3((min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2);
-  const { forward, right, up } = axesOf(direction);
+  const forward = direction.clone().normalize();
+  const right = new Vector3(0, 1, 0).cross(forward);
+  if (right.lengthSq() < 1e-6) right.set(1, 0, 0);
+  right.normalize();
+  const up = forward.clone().cross(right);
   const tanV = Math.tan((fovDegrees * Math.PI) / 360);
   const tanH = tanV * aspect;
   let distance = 1e-3;
@@ -51,50 +55,4 @@ export function frameBounds(
     half = Math.max(half, y, x / aspect);
   }
   return { center, distance, height: half * 2 };
-}
-
-/** What lies ahead of, to the right of and above an eye that looks along a direction toward it. */
-function axesOf(direction: Vector3): { forward: Vector3; right: Vector3; up: Vector3 } {
-  const forward = direction.clone().normalize();
-  const right = new Vector3(0, 1, 0).cross(forward);
-  if (right.lengthSq() < 1e-6) right.set(1, 0, 0);
-  right.normalize();
-  return { forward, right, up: forward.clone().cross(right) };
-}
-
-/** Of an eye that was kept in a view of another shape. */
-interface KeptEye {
-  target: Vector3;
-  direction: Vector3;
-  distance: number;
-  /** Width for height of that view. */
-  across: number;
-}
-
-/** Beside what would be cut off. */
-const air = 1.04;
-
-/**
- * How far an eye must be in a view of another shape: as far as it was, but where it showed all points before and would not do
- * so now, as far as it takes.
- */
-export function distanceInView(
-  points: Iterable<readonly [number, number, number]>,
-  { target, direction, distance, across }: KeptEye,
-  fovDegrees: number,
-  aspect: number,
-  isPerspective: boolean,
-): number {
-  const { forward, right, up } = axesOf(direction);
-  const tan = Math.tan((fovDegrees * Math.PI) / 360);
-  let needed = distance;
-  const p = new Vector3();
-  for (const at of points) {
-    p.set(...at).sub(target);
-    const [x, y, z] = [Math.abs(p.dot(right)), Math.abs(p.dot(up)), isPerspective ? p.dot(forward) : 0];
-    const half = (distance - z) * tan;
-    if (x > half * across || y > half) return distance;
-    if (x > half * aspect) needed = Math.max(needed, (x * air) / (tan * aspect) + z);
-  }
-  return needed;
 }
