@@ -2,8 +2,8 @@ import { converter, differenceEuclidean } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { hexFromLch, hexFromRgb, lchFromHex, parseHex, rgbFromHex } from './hex';
-import { fitToGamut, isInGamut, labDistance, labFromRgb, lchFromRgb, rgbFromLab } from './oklab';
-import { quantize } from './quantize';
+import { fitToGamut, isInGamut, labDistance, labFromRgb, lchFromRgb, rgbFromLab, type Lab } from './oklab';
+import { nearestOfAll, quantize } from './quantize';
 
 const byte = fc.integer({ min: 0, max: 255 });
 const rgb = fc.tuple(byte, byte, byte);
@@ -49,6 +49,19 @@ describe('OKLab', () => {
     expect(parseHex('#12345')).toBeNull();
     expect(lchFromHex('#808080').c).toBeLessThan(1e-4);
   });
+});
+
+it('the nearest color is that which comparing with all finds, of equals the first, also far from every one', () => {
+  // On a coarse grid: many are equally near, of one lightness, or at a border between two levels of it.
+  const part = fc.integer({ min: -2, max: 10 }).map((v) => v / 8);
+  const lab: fc.Arbitrary<Lab> = fc.tuple(part, part, part);
+  fc.assert(
+    fc.property(fc.array(lab, { minLength: 1, maxLength: 40 }), fc.array(lab), (among, of) => {
+      const off = (c: Lab, o: Lab) => (c[0] - o[0]) ** 2 + (c[1] - o[1]) ** 2 + (c[2] - o[2]) ** 2;
+      const wanted = of.map((o) => among.reduce((best, c, i) => (off(c, o) < off(among[best]!, o) ? i : best), 0));
+      expect([...nearestOfAll(Float64Array.from(of.flat()), among)]).toEqual(wanted);
+    }),
+  );
 });
 
 describe('quantize', () => {

@@ -52,33 +52,56 @@ export function quantize(input: readonly WeightedColor[], count: number): Quanti
   return { colors, assignment: of.map((d) => nearest[d]!), maxError, meanError: total > 0 ? sum / total : 0 };
 }
 
-export function nearestIndex(lab: Lab, among: readonly Lab[]): number {
-  return nearestOfAll(Float64Array.from(lab), among)[0]!;
-}
-
 /** For each color (`labs`: 3 numbers each) the index of the nearest of some, of equals the first. */
 export function nearestOfAll(labs: Float64Array, among: readonly Lab[]): Uint16Array {
-  const centers = Float64Array.from(among.flat());
+  const nearest = nearestAmong(among);
   const out = new Uint16Array(labs.length / 3);
-  for (let i = 0, at = 0; i < out.length; i++, at += 3) {
-    const l = labs[at]!;
-    const a = labs[at + 1]!;
-    const b = labs[at + 2]!;
+  for (let i = 0, at = 0; i < out.length; i++, at += 3) out[i] = nearest(labs[at]!, labs[at + 1]!, labs[at + 2]!);
+  return out;
+}
+
+/**
+ * Which of some colors is the nearest, of equals the first. Method: from those of its lightness on both ways, until lightness
+ * alone is farther off than what was found.
+ */
+export function nearestAmong(among: readonly Lab[]): (l: number, a: number, b: number) => number {
+  const order = Uint16Array.from(among, (_, c) => c).sort((p, q) => among[p]![0] - among[q]![0]);
+  const centers = Float64Array.from(order, (c) => among[c]![0]);
+  const as = Float64Array.from(order, (c) => among[c]![1]);
+  const bs = Float64Array.from(order, (c) => among[c]![2]);
+  const startOf = startsByLightness(centers);
+  return (l, a, b) => {
     let best = 0;
     let least = Infinity;
-    for (let c = 0; c < centers.length; c += 3) {
-      const dl = l - centers[c]!;
-      const da = a - centers[c + 1]!;
-      const db = b - centers[c + 2]!;
-      const d = dl * dl + da * da + db * db;
-      if (d < least) {
-        least = d;
-        best = c;
+    const start = startOf[l > 0 ? (l < 1 ? Math.floor(l * levels) : levels) : 0]!;
+    for (let step = 1, c = start; step >= -1; step -= 2, c = start - 1)
+      for (; c >= 0 && c < centers.length; c += step) {
+        const dl = l - centers[c]!;
+        const byLightness = dl * dl;
+        // Past those of its own lightness all that follow are farther off still.
+        if (byLightness > least && dl * step < 0) break;
+        const da = a - as[c]!;
+        const db = b - bs[c]!;
+        const d = byLightness + da * da + db * db;
+        if (d < least || (d === least && order[c]! < best)) {
+          least = d;
+          best = order[c]!;
+        }
       }
-    }
-    out[i] = best / 3;
+    return best;
+  };
+}
+
+const levels = 256;
+
+/** Where to begin among ascending lightnesses, for each level of lightness: at the first that is not below it. */
+function startsByLightness(ascending: Float64Array): Uint16Array {
+  const starts = new Uint16Array(levels + 1);
+  for (let level = 0, c = 0; level <= levels; level++) {
+    while (c < ascending.length && ascending[c]! < level / levels) c++;
+    starts[level] = c;
   }
-  return out;
+  return starts;
 }
 
 /** No weight of 0 takes a color out of the count. */

@@ -1,6 +1,6 @@
 import type { DistinctColors } from '../../ground/color/distinctColors';
 import { labFromLinear, labFromRgb, linearFromByte, type Lab, type Rgb } from '../../ground/color/oklab';
-import { nearestOfAll } from '../../ground/color/quantize';
+import { nearestAmong } from '../../ground/color/quantize';
 import { orderOfTexel } from '../paint/patterns';
 import type { Resampled } from './resample';
 
@@ -70,7 +70,7 @@ function diffused({ width, height, data, counts }: Resampled, colors: readonly R
   const linear = colors.map((c) => c.map(linearFromByte));
   const off = [new Float64Array((width + 2) * 3), new Float64Array((width + 2) * 3)];
   const wanted = [0, 0, 0];
-  const lab = new Float64Array(3);
+  const nearest = nearestAmong(labs);
   for (let y = 0; y < height; y++) {
     const [here, below] = [off[y & 1]!, off[(y + 1) & 1]!];
     below.fill(0);
@@ -80,8 +80,7 @@ function diffused({ width, height, data, counts }: Resampled, colors: readonly R
       const t = y * width + x;
       if (!counts[t]) continue;
       for (let k = 0; k < 3; k++) wanted[k] = within(linearFromByte(data[t * 4 + k]!) + here[(x + 1) * 3 + k]!);
-      lab.set(labFromLinear(wanted[0]!, wanted[1]!, wanted[2]!));
-      const best = nearestOfAll(lab, labs)[0]!;
+      const best = nearest(...labFromLinear(wanted[0]!, wanted[1]!, wanted[2]!));
       index[t] = best;
       for (let k = 0; k < 3; k++) {
         const error = (wanted[k]! - linear[best]![k]!) / 16;

@@ -1,7 +1,7 @@
 import { hexFromRgb, rgbFromHex, type Hex } from '../../ground/color/hex';
 import { distinctColors, none, type DistinctColors } from '../../ground/color/distinctColors';
 import { labDistance, labFromRgb, rgbFromLab } from '../../ground/color/oklab';
-import { centersOf, nearestIndex, nearestOfAll } from '../../ground/color/quantize';
+import { centersOf, nearestAmong, nearestOfAll } from '../../ground/color/quantize';
 import type { Raster } from '../../ground/pictures/raster';
 import { spareColor } from '../raster';
 import { checkerTexels, type Checkering } from './checkering';
@@ -52,9 +52,9 @@ export function reducePicture(raster: Raster, reduction: Reduction, isUnder?: Ui
     chosen,
     checkered ? usesOf(few, checkered, chosen.length) : usesOfNearest(own, nearest, chosen.length),
   );
-  const index = new Uint16Array(few.counts.length);
-  const numberOf = nearest.map((n) => number[n]!);
-  for (let t = 0; t < index.length; t++) if (few.counts[t]) index[t] = checkered ? number[checkered[t]!]! : numberOf[own.of[t]!]!;
+  const index = checkered
+    ? numbersOf(checkered, few.counts, number)
+    : numbersOf(own.of, few.counts, nearest.map((n) => number[n]!)); // prettier-ignore
   const shown = { width: few.width, height: few.height, colors, index };
   const isSameSize = few.width === raster.width && few.height === raster.height;
   const error =
@@ -63,6 +63,13 @@ export function reducePicture(raster: Raster, reduction: Reduction, isUnder?: Ui
       : errorOf(raster, isSameSize ? own : distinctColors(raster.data, countingTexels(raster, isUnder)), shown);
   grow(few, index);
   return { ...shown, ...error };
+}
+
+/** The number of what each texel that counts has, 0 for the others. */
+function numbersOf(found: Uint16Array | Uint32Array, counts: Uint8Array, number: Uint16Array): Uint16Array {
+  const out = new Uint16Array(counts.length);
+  for (let t = 0; t < out.length; t++) if (counts[t]) out[t] = number[found[t]!]!;
+  return out;
 }
 
 /** What was reduced as a picture. */
@@ -94,8 +101,8 @@ function chooseColors(own: DistinctColors, { colors, among }: Reduction): Hex[] 
   if (among && among.length <= colors) return [...new Set(among)];
   const free = freeColors(own, colors);
   if (!among) return free;
-  const labs = among.map((c) => labFromRgb(rgbFromHex(c)));
-  return [...new Set(free.map((c) => among[nearestIndex(labFromRgb(rgbFromHex(c)), labs)]!))];
+  const nearest = nearestAmong(among.map((c) => labFromRgb(rgbFromHex(c))));
+  return [...new Set(free.map((c) => among[nearest(...labFromRgb(rgbFromHex(c)))]!))];
 }
 
 function freeColors({ colors, labs, counts }: DistinctColors, count: number): Hex[] {
