@@ -119,6 +119,28 @@ test('the model keeps its own view; named sides are true, by keys too', async ({
   expect(b.x + b.width).toBeLessThanOrEqual(a.x);
 });
 
+test('a model that was framed is framed in a view of another shape too, one that was come near to keeps its eye', async ({ page }) => {
+  await openBoxes(page, 2);
+  const eye = () => page.evaluate(() => (JSON.parse(localStorage.getItem('oligochrome eyes') ?? '[]') as [string, { distance: number }][]).at(-1)?.[1].distance ?? 0); // prettier-ignore
+  const to = (view: string) => page.getByRole('link', { name: view, exact: true }).click();
+  await expect.poll(eye).toBeGreaterThan(0);
+  const near = await eye();
+  await to('Islands');
+  await expect.poll(eye).toBeGreaterThan(near * 1.2);
+  await to('Color');
+  await expect.poll(eye).toBeLessThan(near * 1.1);
+  await viewport(page).press('PageUp');
+  await expect.poll(eye).toBeLessThan(near * 0.9);
+  const nearer = await eye();
+  await to('Islands');
+  // Once the view stands, one step nearer goes on from where the eye was.
+  await expect(async () => {
+    await viewport(page).press('PageUp', { timeout: 2000 });
+    await expect.poll(eye, { timeout: 5000 }).not.toBe(nearer);
+  }).toPass();
+  expect(await eye()).toBeCloseTo(nearer * 0.8, 3);
+});
+
 test('a rigged file goes in and out with its skeleton, weights and animation equal', async ({ page }) => {
   const bytes = await toGlb(skinnedDocument());
   await openModel(page, 'board.glb', bytes);

@@ -149,6 +149,7 @@ await page
   .first()
   .press('Enter');
 await page.mouse.move(640, 25);
+await page.locator('#viewport[aria-busy="false"]').waitFor();
 await shot('islands');
 await page.keyboard.press('Escape');
 

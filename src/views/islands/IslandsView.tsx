@@ -10,6 +10,7 @@ import { SheetPanels } from '@/views/sheet/SheetPanels';
 import { IslandBoard } from './IslandBoard';
 import { IslandBar } from './IslandBar';
 import { Viewport } from '@/views/viewport/lazyViewport';
+import { ShownFrom } from '@/views/viewport/ShownFrom';
 
 /** Where faces lie on the sheet: the sheet large at the left, the model beside it; each lights the other. */
 export function IslandsView() {
@@ -30,6 +31,11 @@ export function IslandsView() {
               {current && !current.loaded && <Waiting>Preparing {current.model.name}…</Waiting>}
               {!current && <NoModelYet />}
               {current?.loaded && <PickBar />}
+              {current?.loaded && (
+                <div className="pointer-events-none absolute inset-x-5 bottom-4">
+                  <ShownFrom />
+                </div>
+              )}
             </section>
             <SheetPanels />
           </div>

@@ -3,15 +3,14 @@ import { useMemo, type ReactNode } from 'react';
 import { usePaint } from '@/state/chosen/paint';
 import { useEditor } from '@/state/kit/editor';
 import { usePick } from '@/state/chosen/pickState';
-import { frame, lookFrom, useView } from '@/state/chosen/viewState';
 import { needsLine as lacksLine } from '@/state/paint/brushSets';
 import { artOf } from '@/state/paint/artInHand';
 import { facesSharing, partSharedTexels, shareTexels } from '@/state/paint/sharing';
 import { keepPattern } from '@/state/paint/keptPatterns';
 import { showAll } from '@/state/pick/hiding';
 import { copyToOtherSide } from '@/state/paint/painting';
-import { Choice } from '@/ui/Choice';
 import { count, number } from '@/ui/words';
+import { ShownFrom } from '@/views/viewport/ShownFrom';
 import { KeptPatterns } from './KeptPatterns';
 
 /** What is said of the place across the plane of the phrase. */
@@ -27,7 +26,6 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
   const isPattern = usePaint((s) => s.sets === 'noise' || s.sets === 'checker' || s.sets === 'motif');
   const isHidden = usePick((s) => s.hidden);
   const hidden = useMemo(() => isHidden?.reduce((n, h) => n + h, 0) ?? 0, [isHidden]);
-  const { shading, side } = useView();
   const state = useEditor((s) => s.state);
   const meshes = useEditor((s) => s.meshes);
   const meant = usePaint((s) => s.artCell);
@@ -86,31 +84,7 @@ export function PaintBar({ canPaint, modelId }: { canPaint: boolean; modelId: st
             </Act>
           )}
         </div>
-        <div className="flex flex-wrap justify-between gap-2">
-          <Choice
-            label="Shown"
-            value={shading}
-            options={[
-              ['true', 'True color'],
-              ['light', 'In light'],
-            ]}
-            onChange={(to) => useView.setState({ shading: to })}
-          />
-          <span className="flex gap-2">
-            <Choice
-              label="From"
-              value={side}
-              options={[
-                ['front', 'Front'],
-                ['left', 'Left'],
-                ['top', 'Top'],
-                ['free', 'Free'],
-              ]}
-              onChange={lookFrom}
-            />
-            <Act onClick={() => frame('model')}>Frame</Act>
-          </span>
-        </div>
+        <ShownFrom />
       </div>
     </>
   );

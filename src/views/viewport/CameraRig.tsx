@@ -35,7 +35,13 @@ interface Eye {
   target: Vector3;
   direction: Vector3;
   distance: number;
+  /** Whether it stands where the whole model was framed: a view of another shape then frames it anew. */
+  isFramed?: boolean;
 }
+
+/** Controls tell of a change also where nothing but rounding moved. */
+const isSamePlace = (a: Eye, b: Eye): boolean =>
+  a.target.distanceTo(b.target) + Math.abs(a.distance - b.distance) < 1e-4 * b.distance && a.direction.angleTo(b.direction) < 1e-4;
 
 /** The last wish that a camera has followed: one that was made before the viewport opened is followed then. */
 let obeyed = 0;
@@ -72,13 +78,17 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
   const { size, invalidate } = useThree();
   const camera = useThree((s) => s.camera as Perspective | Orthographic);
   const eye = useRef<Eye | null>(null);
+  // Whether this viewport has shown anything yet.
+  const isPlaced = useRef(false);
   const heightPerDistance = 2 * Math.tan((fov * Math.PI) / 360);
 
   useEffect(() => {
     const c = controls.current;
     // For a moment after a change the controls still hold the camera before it.
     if (!c || c.object !== camera || 'isOrthographicCamera' in camera === perspective) return;
-    const apply = ({ target, direction, distance }: Eye) => {
+    const apply = (to: Eye) => {
+      isPlaced.current = true;
+      const { target, direction, distance } = to;
       camera.position.copy(direction).normalize().multiplyScalar(distance).add(target);
       if ('isOrthographicCamera' in camera) {
         camera.zoom = size.height / (distance * heightPerDistance);
@@ -91,17 +101,18 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
       camera.updateProjectionMatrix();
       c.target.copy(target);
       c.update();
-      keep({ target, direction, distance });
+      keep(to);
     };
     const keep = (now: Eye) => {
       eye.current = now;
       const { side, isTurned } = useView.getState();
-      keepEye(modelId, { target: now.target.toArray(), direction: now.direction.toArray(), distance: now.distance, side });
+      const { isFramed = false } = now;
+      keepEye(modelId, { target: now.target.toArray(), direction: now.direction.toArray(), distance: now.distance, side, isFramed });
       const away = side !== 'free' && new Vector3(...sideDirection[side]).angleTo(now.direction) > 0.01;
       if (away !== isTurned) useView.setState({ isTurned: away });
       invalidate();
     };
-    const frameBox = (bounds: Bounds, direction: Vector3, points?: Iterable<readonly [number, number, number]>) => {
+    const frameBox = (bounds: Bounds, direction: Vector3, points?: Iterable<readonly [number, number, number]>, isFramed = false) => {
       // Framed is the rectangle that bars at the top and at the bottom leave free.
       const free = Math.max(0.3, 1 - (2 * (tried ? noBars : strip)) / Math.max(1, size.height));
       const freeFov = MathUtils.radToDeg(2 * Math.atan(Math.tan(MathUtils.degToRad(fov / 2)) * free));
@@ -113,12 +124,14 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
         1.04,
         points,
       );
-      apply({ target: center, direction, distance: perspective ? distance : height / free / heightPerDistance });
+      apply({ target: center, direction, distance: perspective ? distance : height / free / heightPerDistance, isFramed });
     };
+    const frameModel = (direction: Vector3) => frameBox(loaded.bounds, direction, cornersIn(loaded), true);
     const remember = () => {
       const direction = camera.position.clone().sub(c.target);
       const distance = 'isOrthographicCamera' in camera ? size.height / camera.zoom / heightPerDistance : direction.length();
-      keep({ target: c.target.clone(), direction, distance });
+      const now = { target: c.target.clone(), direction, distance };
+      keep({ ...now, isFramed: !!eye.current?.isFramed && isSamePlace(now, eye.current) });
     };
     c.addEventListener('change', remember);
     const obey = () => {
@@ -136,7 +149,7 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
       // Straight down, a hair of tilt keeps "up" defined.
       if (Math.hypot(direction.x, direction.z) < 1e-3 * Math.abs(direction.y)) direction.z = 1e-3 * Math.abs(direction.y);
       const faces = frame instanceof Uint32Array ? frame : frame === 'pick' && usePick.getState().count ? pickedFaces() : null;
-      if (!faces) return frameBox(loaded.bounds, direction, cornersIn(loaded));
+      if (!faces) return frameModel(direction);
       const bounds = boundsOf(loaded.mesh, faces);
       // A single small face is shown with its surroundings.
       const least = largestSide(loaded.bounds) * 0.08;
@@ -148,7 +161,8 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
     };
     const stored = eye.current ? undefined : eyeOf(modelId);
     if (stored) {
-      eye.current = { target: new Vector3(...stored.target), direction: new Vector3(...stored.direction), distance: stored.distance };
+      const { distance, isFramed } = stored;
+      eye.current = { target: new Vector3(...stored.target), direction: new Vector3(...stored.direction), distance, isFramed };
       // Another kind of camera comes with it; this runs again then.
       if (stored.side !== useView.getState().side) {
         useView.setState({ side: stored.side });
@@ -159,8 +173,8 @@ export function CameraRig({ loaded, modelId, tried }: { loaded: LoadedMesh; mode
       if (hasPerspective(useView.getState()) !== perspective) return;
     }
     if (useView.getState().wish.number > obeyed) obey();
-    else if (eye.current) apply(eye.current);
-    else frameBox(loaded.bounds, new Vector3(...sideDirection.free), cornersIn(loaded));
+    else if (eye.current && (isPlaced.current || !eye.current.isFramed)) apply(eye.current);
+    else frameModel(eye.current?.direction ?? new Vector3(...sideDirection.free));
     const stop = useView.subscribe((now, before) => now.wish !== before.wish && obey());
     return () => {
       stop();

@@ -1,14 +1,15 @@
 import type { Side } from '@/state/chosen/viewState';
 
 /**
- * Where an eye is, as it is kept for a model: target, direction towards the eye, distance (metres), and the
- * named side.
+ * Where an eye is, as it is kept for a model: target, direction towards the eye, distance (metres), the named side, and
+ * whether it stands where the whole model was framed.
  */
 export interface StoredEye {
   target: [number, number, number];
   direction: [number, number, number];
   distance: number;
   side: Side;
+  isFramed?: boolean;
 }
 
 const key = 'oligochrome eyes';
