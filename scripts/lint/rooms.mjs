@@ -4,7 +4,7 @@
  */
 export const districts = {
   ground: ['.', 'bytes', 'color', 'pictures', 'palettes'],
-  shapes: ['mesh', 'view', 'pick', 'check'],
+  shapes: ['mesh', 'view', 'pick', 'check', 'cut'],
   kit: ['laying', '.', 'colorings', 'edit'],
   sheet: ['.', 'palette', 'ramp', 'plan', 'picture', 'paint', 'reduce'],
   faces: ['regions', 'seat', 'adopt', 'carry', 'variants'],

@@ -12,6 +12,7 @@ import { coloredSemantics } from './joinNumbers';
 import type { LeaveOptions } from '../../kit/leaveOptions';
 import { colorNumbers } from './colorNumbers';
 import type { GroupMaterials } from './groupMaterials';
+import { withMadeVertices } from './madeVertices';
 import { variantsExtension, type MaterialVariants } from './materialVariants';
 import { determinant } from './matrix';
 
@@ -27,12 +28,13 @@ export type Leave = NonNullable<Parameters<typeof groupFaces>[2]> & Pick<LeaveOp
 export function rebuildSource(
   document: Document,
   kit: Kit,
-  item: ExportModel,
+  of: ExportModel,
   materials: GroupMaterials,
   variants: MaterialVariants,
   nodes: readonly Node[],
   leave: Leave,
 ): void {
+  const item = { ...of, mesh: withMadeVertices(of.mesh, nodes, document) };
   const { mesh, seats } = item;
   const { facePrimitive, primitives } = mesh.source!;
   const byFace = trianglesByFace(mesh);
@@ -144,7 +146,11 @@ function orderedCorners(
   const list: { t: number; order: number }[] = [];
   const source = mesh.source?.triangles;
   for (const f of faces)
-    for (let t = start[f]!, k = 0; t < start[f + 1]!; t++, k++) list.push({ t, order: source ? source[f * 2 + k]! : f });
+    for (let t = start[f]!, k = 0; t < start[f + 1]!; t++, k++) {
+      // A face that was cut keeps the place of the first of its file's triangles.
+      const isOwn = k === 0 || (k === 1 && source && source[f * 2 + 1]! >= 0);
+      list.push({ t, order: source ? source[f * 2 + (isOwn ? k : 0)]! : f });
+    }
   list.sort((a, b) => a.order - b.order || a.t - b.t);
   const corners = new Uint32Array(list.length * 3);
   const face = new Uint32Array(list.length * 3);

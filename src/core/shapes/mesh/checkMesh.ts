@@ -1,4 +1,4 @@
-import type { PolyMesh } from './polyMesh';
+import { firstMade, type PolyMesh } from './polyMesh';
 
 /**
  * Throws where the arrays of a mesh from outside do not fit together, so that nothing later reads past their
@@ -39,6 +39,14 @@ export function checkMesh(value: unknown): PolyMesh {
   sized(mesh.source?.facePrimitive, faces, 'source primitives');
   sized(mesh.source?.cornerVertex, corners, 'source vertices');
   sized(mesh.source?.reversed, faces, 'reversed faces');
+  for (const { made } of mesh.source?.primitives ?? []) {
+    if (!made) continue;
+    const { between, share } = made;
+    if (!(between instanceof Uint32Array) || !(share instanceof Float32Array) || between.length !== share.length * 2)
+      fail('vertices that were made');
+    // Only of those before it, so that none is made of itself.
+    if (between.some((v, i) => v >= firstMade + (i >> 1)) || share.some((s) => !(s >= 0 && s <= 1))) fail('a vertex that was made');
+  }
   if (faceSlot.some((s) => s >= slots.length) || faceObject.some((o) => o >= objects.length)) fail('a slot or object that is not there');
   return mesh as PolyMesh;
 }

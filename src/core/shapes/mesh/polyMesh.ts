@@ -64,6 +64,8 @@ export interface SourcePrimitive {
    * Absent: it is not told.
    */
   mirrored?: boolean;
+  /** Vertices that cuts have put between those of the file; `MeshSource.cornerVertex` has them from `firstMade` on. */
+  made?: MadeVertices;
   /**
    * Primitives with equal numbers can leave as one draw call, where their faces sit on cells (`colored`) and
    * where they stay as they came (`bare`).
@@ -71,6 +73,17 @@ export interface SourcePrimitive {
   joins?: Joins;
   /** The same where nodes stay apart for their names: those that look meant, or all. Absent: it is not told. */
   apart?: { meant: Joins; named: Joins };
+}
+
+/** Where a glTF source's vertices begin that the file does not have. */
+export const firstMade = 2 ** 31;
+
+/** Each lies between two of its primitive's vertices, which may be made ones before it. */
+export interface MadeVertices {
+  /** 2 for each. */
+  between: Uint32Array;
+  /** How far from the first to the second. */
+  share: Float32Array;
 }
 
 /** A material as it came in. */

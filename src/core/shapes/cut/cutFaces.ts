@@ -1,0 +1,200 @@
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
+import { Growing } from '../mesh/build';
+import { cornerRun } from '../mesh/faceOrigins';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import type { Repaired } from '../check/repaired';
+import { mixedCorners } from './mixedCorners';
+
+/** New points on an edge: shares of its length from the corner whose edge it is, each above 0 and below 1. */
+export interface EdgePoints {
+  corner: number;
+  shares: readonly number[];
+}
+
+/** A place on a face's outline: a corner, or the point at a share of its edge. */
+export interface OutlinePlace {
+  corner: number;
+  /** 0: the corner itself. */
+  share: number;
+}
+
+/** A straight cut through a face, from one place of its outline to another. */
+export interface FaceCut {
+  face: number;
+  from: OutlinePlace;
+  to: OutlinePlace;
+}
+
+export interface CutMesh extends Repaired {
+  /** Of each face that was cut its pieces, as faces of the new mesh: a cut parts what lies before it along the outline from what lies behind. */
+  pieces: Map<number, Uint32Array>;
+}
+
+/** Shares nearer than this are one point. */
+export const leastShare = 1e-4;
+/** Shares are whole numbers of this, so that they are exact from either end. */
+const step = 2 ** -24;
+const exact = (share: number): number => Math.round(share / step) * step;
+
+/**
+ * A mesh with new points on edges, and with faces cut between places of their outlines. Every face that has such an edge gets
+ * the point, so that no corner ever meets the middle of an edge; what belongs to corners is mixed along the edge. Pieces take
+ * the place of their face, in its order. A cut that joins neighbours of an outline, or crosses an earlier one, is none.
+ */
+export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly EdgePoints[], cuts: readonly FaceCut[]): CutMesh {
+  const edges = new NewPoints(mesh, adjacency, points);
+  const cutsOf = new Map<number, FaceCut[]>();
+  for (const cut of cuts) cutsOf.set(cut.face, [...(cutsOf.get(cut.face) ?? []), cut]);
+  const faceStart = new Growing(Uint32Array, faceCount(mesh) + 1);
+  const from = new Growing(Int32Array, faceCount(mesh));
+  const order = new Growing(Int32Array, faceCount(mesh));
+  // Of each corner the one that it was, or begins at, and how far along that one's edge it lies.
+  const corner = new Growing(Uint32Array, mesh.cornerVertex.length);
+  const share = new Growing(Float32Array, mesh.cornerVertex.length);
+  const vertex = new Growing(Uint32Array, mesh.cornerVertex.length);
+  const pieces = new Map<number, Uint32Array>();
+  faceStart.push(0);
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const outline = edges.outlineOf(f);
+    const parts = partsOf(outline ?? [], cutsOf.get(f) ?? []);
+    if (!outline)
+      for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
+        corner.push(c);
+        share.push(0);
+        vertex.push(mesh.cornerVertex[c]!);
+      }
+    for (const place of parts.flat()) {
+      corner.push(place.corner);
+      share.push(place.share);
+      vertex.push(place.vertex);
+    }
+    const made = outline ? parts : [null];
+    if (made.length > 1)
+      pieces.set(
+        f,
+        Uint32Array.from(made, (_, i) => from.length + i),
+      );
+    for (const part of made) {
+      faceStart.push(faceStart.at(faceStart.length - 1) + (part?.length ?? mesh.faceStart[f + 1]! - mesh.faceStart[f]!));
+      from.push(f);
+      order.push(part ? cornerRun.byPlace : cornerRun.same);
+    }
+  }
+  const origins = { from: from.done(), order: Int8Array.from(order.done()) };
+  return {
+    mesh: {
+      ...mixedCorners(mesh, adjacency, { ...origins, corner: corner.done(), share: share.done() }),
+      positions: edges.positions(),
+      faceStart: faceStart.done(),
+      cornerVertex: vertex.done(),
+    },
+    origins,
+    changed: pieces.size,
+    pieces,
+  };
+}
+
+interface OnOutline extends OutlinePlace {
+  vertex: number;
+}
+
+/** The points that come onto edges, one for all faces that have the edge. */
+class NewPoints {
+  private readonly isTouched: Uint8Array;
+  /** By an edge's two points, the lower one first: shares from that one on, ascending, and the vertices there. */
+  private readonly known = new Map<number, { shares: number[]; vertices: number[] }>();
+  private readonly added: number[] = [];
+
+  constructor(
+    private readonly mesh: PolyMesh,
+    private readonly adjacency: Adjacency,
+    points: readonly EdgePoints[],
+  ) {
+    this.isTouched = new Uint8Array(adjacency.pointCount);
+    const wanted = new Map<number, { corner: number; shares: number[] }>();
+    for (const { corner, shares } of points) {
+      const [p, q] = this.endsOf(corner);
+      if (p === q) continue;
+      const own = shares.filter((s) => s >= leastShare && s <= 1 - leastShare).map((s) => (p < q ? exact(s) : 1 - exact(s)));
+      const entry = wanted.get(this.keyOf(p, q)) ?? { corner, shares: [] };
+      entry.shares.push(...own);
+      wanted.set(this.keyOf(p, q), entry);
+      this.isTouched[p] = this.isTouched[q] = 1;
+    }
+    for (const [key, { corner, shares }] of wanted) {
+      const apart = shares.sort((a, b) => a - b).filter((s, i) => i === 0 || s - shares[i - 1]! >= leastShare);
+      this.known.set(key, { shares: apart, vertices: apart.map((s) => this.add(corner, s)) });
+    }
+  }
+
+  /** A face's outline with the new points on it; `null` where it has none. */
+  outlineOf(face: number): OnOutline[] | null {
+    const { faceStart, cornerVertex } = this.mesh;
+    let isPlain = true;
+    for (let c = faceStart[face]!; c < faceStart[face + 1]! && isPlain; c++) isPlain = !this.onEdge(c);
+    if (isPlain) return null;
+    const out: OnOutline[] = [];
+    for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
+      out.push({ corner: c, share: 0, vertex: cornerVertex[c]! });
+      const found = this.onEdge(c);
+      if (!found) continue;
+      const [p, q] = this.endsOf(c);
+      const along = found.shares.map((s, i) => ({ corner: c, share: p < q ? s : 1 - s, vertex: found.vertices[i]! }));
+      out.push(...(p < q ? along : along.reverse()));
+    }
+    return out;
+  }
+
+  positions(): Float32Array {
+    const out = new Float32Array(this.mesh.positions.length + this.added.length);
+    out.set(this.mesh.positions);
+    out.set(this.added, this.mesh.positions.length);
+    return out;
+  }
+
+  private onEdge(corner: number) {
+    const [p, q] = this.endsOf(corner);
+    return this.isTouched[p] && this.isTouched[q] ? this.known.get(this.keyOf(p, q)) : undefined;
+  }
+
+  private endsOf(corner: number): [number, number] {
+    const { cornerPoint } = this.adjacency;
+    return [cornerPoint[corner]!, cornerPoint[nextCorner(this.adjacency, corner)]!];
+  }
+
+  private keyOf(p: number, q: number): number {
+    return Math.min(p, q) * this.adjacency.pointCount + Math.max(p, q);
+  }
+
+  /** A vertex at a share of an edge from its lower point on. */
+  private add(corner: number, share: number): number {
+    const { positions, cornerVertex } = this.mesh;
+    const [p, q] = this.endsOf(corner);
+    const ends = [corner, nextCorner(this.adjacency, corner)].map((c) => cornerVertex[c]! * 3) as [number, number];
+    const [a, b] = p < q ? ends : [ends[1], ends[0]];
+    for (let k = 0; k < 3; k++) this.added.push(positions[a + k]! + (positions[b + k]! - positions[a + k]!) * share);
+    return (positions.length + this.added.length) / 3 - 1;
+  }
+}
+
+/** An outline cut by one cut after the other: each parts the piece on whose outline both its ends are. */
+function partsOf(outline: OnOutline[], cuts: readonly FaceCut[]): OnOutline[][] {
+  const parts = [outline];
+  for (const { from, to } of cuts) {
+    for (const [i, part] of parts.entries()) {
+      const [a, b] = [indexOf(part, from), indexOf(part, to)];
+      if (a < 0 || b < 0) continue;
+      const gap = (b - a + part.length) % part.length;
+      // Neighbours are joined by an edge already.
+      if (gap < 2 || gap > part.length - 2) break;
+      const walk = (start: number, end: number) =>
+        Array.from({ length: ((end - start + part.length) % part.length) + 1 }, (_, k) => part[(start + k) % part.length]!);
+      parts.splice(i, 1, walk(b, a), walk(a, b));
+      break;
+    }
+  }
+  return parts;
+}
+
+const indexOf = (part: readonly OnOutline[], { corner, share }: OutlinePlace): number =>
+  part.findIndex((p) => p.corner === corner && Math.abs(p.share - share) < leastShare);

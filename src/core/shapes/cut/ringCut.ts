@@ -1,0 +1,133 @@
+import { edgeLength, nextCorner, type Adjacency } from '../mesh/adjacency';
+import type { PolyMesh } from '../mesh/polyMesh';
+import { cutFaces, leastShare, type CutMesh, type EdgePoints, type FaceCut } from './cutFaces';
+
+/** A quad that a ring crosses: over which edge it comes in, and over which it goes on, each as the corner whose edge it is. */
+export interface Crossing {
+  face: number;
+  in: number;
+  out: number;
+  /** Whether what the ring has at its left is at the end of the first edge, not at its beginning. */
+  isTurned: boolean;
+}
+
+export interface RingOfQuads {
+  /** In the order in which the ring runs. */
+  crossings: Crossing[];
+  isClosed: boolean;
+}
+
+/** Where a ring is cut: so many times in even steps, once at a share from its left, or once at metres from its left or right border. */
+export type RingPlaces =
+  { kind: 'even'; count: number } | { kind: 'share'; share: number } | { kind: 'metres'; metres: number; from: 'left' | 'right' };
+
+/** The most cuts at once along a ring. */
+export const mostRingCuts = 16;
+
+/**
+ * The quads that a cut runs through which crosses the edge of a corner: over opposite edges, to where it comes back, meets no
+ * quad, or a face that it has crossed. `null` where that corner's face is no quad.
+ */
+export function ringAcross(adjacency: Adjacency, edge: number): RingOfQuads | null {
+  const { cornerFace, neighbour, against } = adjacency;
+  if (!isQuad(adjacency, cornerFace[edge]!)) return null;
+  const seen = new Set<number>([cornerFace[edge]!]);
+  const first: Crossing = { face: cornerFace[edge]!, in: edge, out: opposite(adjacency, edge), isTurned: false };
+  /** The crossing behind an edge; turned where the edge runs the same way on both sides. */
+  const over = (corner: number, isTurned: boolean, isAhead: boolean): Crossing | 'closed' | null => {
+    const next = neighbour[corner]!;
+    if (next < 0) return null;
+    const face = cornerFace[next]!;
+    if (next === (isAhead ? first.in : first.out)) return 'closed';
+    if (seen.has(face) || !isQuad(adjacency, face)) return null;
+    seen.add(face);
+    const turned = isTurned !== Boolean(against[corner]);
+    return isAhead
+      ? { face, in: next, out: opposite(adjacency, next), isTurned: turned }
+      : { face, in: opposite(adjacency, next), out: next, isTurned: turned };
+  };
+  const crossings = [first];
+  for (let last = first; ;) {
+    const next = over(last.out, last.isTurned, true);
+    if (next === 'closed') return { crossings, isClosed: true };
+    if (!next) break;
+    crossings.push((last = next));
+  }
+  for (let last = first; ;) {
+    const next = over(last.in, last.isTurned, false);
+    if (next === 'closed' || !next) break;
+    crossings.unshift((last = next));
+  }
+  return { crossings, isClosed: false };
+}
+
+/** Shares of an edge, metres long, from the ring's left on. Throws where the edge is too short for it. */
+function sharesOn(places: RingPlaces, length: number): number[] {
+  switch (places.kind) {
+    case 'even':
+      return Array.from({ length: places.count }, (_, i) => (i + 1) / (places.count + 1));
+    case 'share':
+      return [places.share];
+    case 'metres': {
+      const share = places.metres / length;
+      if (!(share <= 1 - leastShare))
+        throw new Error(
+          `The ring is narrower than ${places.metres} m in places: an edge that would be cut is ${Number(length.toPrecision(3))} m long.`,
+        );
+      return [places.from === 'left' ? share : 1 - share];
+    }
+  }
+}
+
+/** What a cut along a ring would do: new points on edges, and cuts through faces, from left to right in each. */
+export interface RingCutPlan {
+  ring: RingOfQuads;
+  points: EdgePoints[];
+  cuts: FaceCut[];
+}
+
+/** Throws where places make no sense, or an edge is too short for them. */
+export function planRingCut(mesh: PolyMesh, adjacency: Adjacency, ring: RingOfQuads, places: RingPlaces): RingCutPlan {
+  check(places);
+  const points: EdgePoints[] = [];
+  const cuts: FaceCut[] = [];
+  for (const { face, in: first, out: last, isTurned } of ring.crossings) {
+    const pointsOn = (corner: number, isFromLeft: boolean): EdgePoints => {
+      const shares = sharesOn(places, edgeLength(mesh, adjacency, corner));
+      return { corner, shares: isFromLeft ? shares : shares.map((s) => 1 - s) };
+    };
+    // Of the edge by which a ring goes on the left lies at its other end.
+    const [at, on] = [pointsOn(first, !isTurned), pointsOn(last, isTurned)];
+    points.push(at, on);
+    at.shares.forEach((share, i) => {
+      cuts.push({ face, from: { corner: at.corner, share }, to: { corner: on.corner, share: on.shares[i]! } });
+    });
+  }
+  return { ring, points, cuts };
+}
+
+/** Cut along a ring; `bands`: the new faces between two cuts, or at the left of a single one. Throws as `planRingCut` does. */
+export function cutRing(mesh: PolyMesh, adjacency: Adjacency, edge: number, places: RingPlaces): CutMesh & { bands: Uint32Array } {
+  const ring = ringAcross(adjacency, edge);
+  if (!ring) throw new Error('A ring runs through faces of four corners; this one has another number.');
+  const plan = planRingCut(mesh, adjacency, ring, places);
+  const cut = cutFaces(mesh, adjacency, plan.points, plan.cuts);
+  const bands = ring.crossings.flatMap(({ face, isTurned }) => {
+    const pieces = [...(cut.pieces.get(face) ?? [])];
+    const fromLeft = isTurned ? pieces.reverse() : pieces;
+    return fromLeft.length > 2 ? fromLeft.slice(1, -1) : fromLeft.slice(0, 1);
+  });
+  return { ...cut, bands: Uint32Array.from(bands).sort() };
+}
+
+function check(places: RingPlaces): void {
+  if (places.kind === 'even' && !(Number.isInteger(places.count) && places.count >= 1 && places.count <= mostRingCuts))
+    throw new Error(`A ring is cut 1 to ${mostRingCuts} times at once.`);
+  if (places.kind === 'share' && !(places.share >= leastShare && places.share <= 1 - leastShare))
+    throw new Error('A cut lies between the two borders of a ring: at a share above 0 and below 1.');
+  if (places.kind === 'metres' && !(places.metres > 0 && Number.isFinite(places.metres)))
+    throw new Error('A cut lies some metres from a border: at a number above zero.');
+}
+
+const isQuad = ({ faceStart }: Adjacency, face: number): boolean => faceStart[face + 1]! - faceStart[face]! === 4;
+const opposite = (adjacency: Adjacency, corner: number): number => nextCorner(adjacency, nextCorner(adjacency, corner));
