@@ -17,7 +17,7 @@ export const districts = {
 /** A room imports from itself and from those before it, so that no two import each other. */
 const rooms = {
   core: Object.entries(districts).flatMap(([district, own]) => own.map((room) => (room === '.' ? district : `${district}/${room}`))),
-  state: ['told', 'chosen', 'kit', 'color', 'pick', 'stage', 'laying', 'sheet', 'islands', 'paint', 'proof', 'files', 'shown'],
+  state: ['told', 'chosen', 'kit', 'color', 'pick', 'cut', 'stage', 'laying', 'sheet', 'islands', 'paint', 'proof', 'files', 'shown'],
 };
 
 /**

@@ -1,5 +1,6 @@
 import { adopting } from './adopting';
 import { baking } from './baking';
+import { cutting } from './cutting';
 import { importing } from './importing';
 import { leaving } from './leaving';
 import { pickingApi } from './pickingApi';
@@ -12,6 +13,7 @@ export const api = {
   ...pickingApi,
   ...adopting,
   ...baking,
+  ...cutting,
   ...importing,
   ...leaving,
   ...proving,

@@ -7,7 +7,7 @@ import { inspectMesh, type Problem } from '@/core/shapes/check/inspectMesh';
 import { proposedScale, repairMesh, type Repair, type RepairOptions } from '@/core/shapes/check/repair';
 import { isModelFile, type NamedFile } from '@/core/ground/bytes/fileKinds';
 import { openKept } from '@/core/files/gltf/openGltf';
-import { contentAddress, pack, unpack } from '@/core/ground/bytes/pack';
+import { contentAddress, pack } from '@/core/ground/bytes/pack';
 import { readModel, type ReadModelResult } from '@/core/files/formats/readModel';
 import type { Seats } from '@/core/kit/kit';
 import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
@@ -15,7 +15,7 @@ import type { FaceOrigins } from '@/core/shapes/mesh/faceOrigins';
 import { faceCount, materialCount, type PolyMesh, triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { vertexColorGroups, type VertexColors } from '@/core/faces/seat/byMaterial';
 import { codecs } from './codecs';
-import { given, meshAt, prepareMesh, readMesh, picturesOf } from './meshes';
+import { given, meshAt, newMesh, prepareMesh, readMesh, picturesOf } from './meshes';
 import type { LoadedMesh } from './residents';
 
 /** What the import report says of a model. */
@@ -120,17 +120,15 @@ export const importing = {
     return given({ match, carried: carryAll(model, seats, old, now, match.origins) });
   },
 
-  /** All that lies on a mesh's faces, carried to what a repair made of it. */
-  async carryRepaired(before: string, after: string, model: OnFaces, seats: Seats, origins: FaceOrigins): Promise<Carried> {
+  /** All that lies on a mesh's faces, carried to what a repair or a cut made of it. */
+  async carryRemeshed(before: string, after: string, model: OnFaces, seats: Seats, origins: FaceOrigins): Promise<Carried> {
     return carryAll(model, seats, await readMesh(before), await readMesh(after), origins);
   },
 
   /** A mesh repaired; the page keeps it. */
   async repair(id: string, files: NamedFile[], repair: Repair, options: RepairOptions) {
     const { mesh, ...repaired } = repairMesh(await meshAt(id), repair, options);
-    const packed = pack(mesh);
-    const address = await contentAddress(packed);
-    return given({ address, packed, loaded: prepareMesh(address, unpack(packed) as PolyMesh, await picturesOf(files)), ...repaired });
+    return given({ ...(await newMesh(mesh, files)), ...repaired });
   },
 
   /** Vertex colors of a mesh grouped to at most `count`. */

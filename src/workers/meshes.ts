@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink';
 import type { NamedFile } from '@/core/ground/bytes/fileKinds';
-import { unpack } from '@/core/ground/bytes/pack';
+import { contentAddress, pack, unpack } from '@/core/ground/bytes/pack';
 import { readPictures } from '@/core/files/formats/readPictures';
 import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
 import { checkMesh } from '@/core/shapes/mesh/checkMesh';
@@ -30,6 +30,13 @@ export function prepareMesh(
   const stack = stackPictures(mesh, pictures);
   const asRead = colorsAsRead(mesh, pictures, stack?.names);
   return { id, mesh, adjacency, triangles, bounds: boundsOf(mesh), angles, asRead, pictures: stack };
+}
+
+/** A mesh that was made here: as it is kept, and all that the page needs of it. */
+export async function newMesh(mesh: PolyMesh, files: NamedFile[]): Promise<{ address: string; packed: Uint8Array; loaded: LoadedMesh }> {
+  const packed = pack(mesh);
+  const address = await contentAddress(packed);
+  return { address, packed, loaded: prepareMesh(address, unpack(packed) as PolyMesh, await picturesOf(files)) };
 }
 
 /** A value that leaves for the page without a copy: its arrays are empty here from then on. */

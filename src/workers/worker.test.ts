@@ -102,7 +102,7 @@ it('repairs, and carries what lies on the faces to what came of it', async () =>
   expect((await worker.problems(repaired.address)).problems).toEqual([]);
   const at = Float32Array.from({ length: 48 }, (_, i) => i / 48);
   const marks = { seams: [1], picks: [{ id: 1, name: 'lid', spans: [3, 1] }] };
-  const carried = await worker.carryRepaired(loaded.id, repaired.address, marks, { ...coloredSeats, at }, repaired.origins);
+  const carried = await worker.carryRemeshed(loaded.id, repaired.address, marks, { ...coloredSeats, at }, repaired.origins);
   expect([...carried.seats.cell]).toEqual([...coloredSeats.cell]);
   expect([...carried.seats.at!.subarray(34, 40)]).toEqual([...at.subarray(38, 40), ...at.subarray(36, 38), ...at.subarray(34, 36)]);
   expect([carried.seams, carried.picks]).toEqual([marks.seams, marks.picks]);

@@ -16,8 +16,14 @@ export interface PhraseState {
   likeWithin: number;
   /** On like parts the face that lies as the one that is clicked, or all that are like it, such as the other end. */
   likeEnds: 'same' | 'all';
-  /** What a click does: pick faces, add to or take from the pick, or color at once. */
-  act: 'pick' | 'add' | 'take' | 'color';
+  /** What a click does: pick faces, add to or take from the pick, color at once, or cut the model. */
+  act: 'pick' | 'add' | 'take' | 'color' | 'cut';
+  /** Where a ring is cut: in even steps, where the pointer is, or some metres from its nearer border. */
+  cutWhere: 'even' | 'pointed' | 'metres';
+  cutTimes: number;
+  cutMetres: number;
+  /** What becomes of the faces between the cuts. */
+  cutThen: 'pick' | 'color';
   /** Whether the twin across the model's plane goes along, or is taken instead. */
   mirror: 'nowhere' | 'across' | 'instead';
   /** `null`: the axis across which most faces have a twin. */
@@ -52,6 +58,10 @@ export const usePhrase = create<PhraseState>(() => ({
   likeWithin: usualLikeness,
   likeEnds: 'same',
   act: 'pick',
+  cutWhere: 'pointed',
+  cutTimes: 2,
+  cutMetres: 0.1,
+  cutThen: 'pick',
   mirror: 'nowhere',
   mirrorAxis: null,
   mirrorWithin: usualTolerance,

@@ -55,6 +55,8 @@ export interface Spot {
   corner: number;
   /** Whether the pointer lies so near that edge that it says which one is meant; else the likeliest ring is. */
   isNearEdge?: boolean;
+  /** Where on the face it is; absent where no pointer is there. */
+  point?: readonly [number, number, number];
 }
 
 const none = new Uint32Array(0);

@@ -3,7 +3,6 @@ import { create } from 'zustand';
 import type { Problem } from '@/core/shapes/check/inspectMesh';
 import type { Repair, RepairOptions } from '@/core/shapes/check/repair';
 import { isModelFile, type NamedFile } from '@/core/ground/bytes/fileKinds';
-import { remeshedFrom } from '@/core/faces/carry/carryModel';
 import { copySeats, emptySeats, newId, type Model } from '@/core/kit/kit';
 import { patchesOfWholeKit } from '@/core/kit/patches';
 import { removeModel as removeModelEdit } from '@/core/faces/variants/removeModel';
@@ -21,6 +20,7 @@ import { announce } from '../told/announce';
 import { dispatch, refusedAsReadOnly, undoEdit } from '../kit/edits';
 import { filesOf, forgetLate, keepMesh } from '../kit/meshes';
 import { flushEdits } from '../kit/saving';
+import { takeMesh } from '../kit/takeMesh';
 import { baseState, kitMoment, showModel, useEditor } from '../kit/editor';
 import { notify, notifyError } from '../told/notices';
 import { onKitClosed, perKit } from '../chosen/session';
@@ -177,40 +177,10 @@ const modelOf = (id: string) => baseState().kit.models.find((m) => m.id === id);
 export async function repairModel(id: string, repair: Repair, options: RepairOptions = {}): Promise<void> {
   const model = modelOf(id);
   if (!model) return;
-  const isNow = kitMoment();
   try {
-    const files = await filesOf(model);
-    const { address, packed, loaded, origins, changed } = await longWorker().repair(model.mesh, files, repair, options);
-    await keepBlobs([{ id: address, bytes: packed }]);
-    const state = baseState();
-    const now = modelOf(id);
-    if (!isNow()) return;
-    // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
-    if (now?.mesh !== model.mesh) throw new Error(`“${model.name}” changed while it was being repaired; nothing was done. Try again.`);
-    await keepMesh(loaded);
-    const { seams, picks = [] } = now;
-    // Remembered before asking: where a face is colored meanwhile, the edit is refused, not wrong.
-    const before = remeshedFrom(state, now);
-    const carried = await longWorker().carryRepaired(
-      model.mesh,
-      address,
-      { seams, picks, ...(before.patches && { patches: before.patches }) },
-      before.seats,
-      origins,
-    );
-    const placement = placementAfter(now, repair, options);
-    const edit: Edit = {
-      kind: 'remesh',
-      model: id,
-      before,
-      after: {
-        mesh: address,
-        faces: origins.from.length,
-        ...carried,
-        ...(placement && { placement }),
-      },
-    };
-    if (!dispatch(group(repairWords[repair].label, [edit]))) return;
+    const made = await longWorker().repair(model.mesh, await filesOf(model), repair, options);
+    if (!(await takeMesh(model, made, repairWords[repair].label, (now) => placementAfter(now, repair, options)))) return;
+    const { address, loaded, changed } = made;
     const { problems, proposedScale } = await longWorker().problems(address);
     updateReport(id, loaded, problems, proposedScale);
     announce(`${repairWords[repair].label}: ${changed} changed`);

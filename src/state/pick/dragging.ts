@@ -27,7 +27,9 @@ export function dragAct({ add, take }: DragKeys): 'pick' | 'add' | 'take' | 'bot
   if (add && take) return 'both';
   if (take) return 'take';
   if (add) return 'add';
-  return usePhrase.getState().act;
+  const { act } = usePhrase.getState();
+  // A drag does not cut.
+  return act === 'cut' ? 'pick' : act;
 }
 
 /**

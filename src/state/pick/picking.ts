@@ -27,8 +27,9 @@ export const angleFor = (angle: ScopeAngle, phrase: Pick<PhraseState, ScopeAngle
 /** The faces that a click on `face` takes; large floods come from the worker. */
 async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
   const { model, loaded, cells, regions } = current() ?? {};
-  if (!model || !loaded || !cells) return new Uint32Array(0);
-  const { patchEnds } = usePhrase.getState();
+  const { patchEnds, act } = usePhrase.getState();
+  // A cut takes no faces.
+  if (!model || !loaded || !cells || act === 'cut') return new Uint32Array(0);
   const { angle, isSlow } = aboutScope(scope);
   const request = {
     scope,
@@ -48,10 +49,12 @@ async function facesFor(face: number, scope: Scope): Promise<Uint32Array> {
 /** Shows what a click on the face would take. -1: nothing. */
 export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
   const before = usePick.getState();
-  const goesBy = aboutScope(usePhrase.getState().scope).spot;
+  const { act, scope } = usePhrase.getState();
+  const goesBy = aboutScope(scope).spot;
   const isHeld = before.isSpotHeld && before.face === face;
   const next = isHeld ? before.spot : spot && meantSpot(face, spot);
-  const isSameSpot = !next || !goesBy || next[goesBy] === before.spot[goesBy];
+  // A cut goes where the pointer is, also along one edge.
+  const isSameSpot = act === 'cut' ? next === before.spot : !next || !goesBy || next[goesBy] === before.spot[goesBy];
   if (before.face === face && isSameSpot) return;
   usePick.setState({ face, isSpotHeld: isHeld, sharing: sharingWith(face), ...(next && { spot: next }) });
   await refreshWouldTake();
@@ -60,8 +63,13 @@ export async function pointAtFace(face: number, spot?: Spot): Promise<void> {
 /** The edge that is meant for a ring: the one that the pointer is near, else that of the likeliest ring. */
 function meantSpot(face: number, spot: Spot): Spot {
   const adjacency = current()?.loaded?.adjacency;
-  if (face < 0 || !adjacency || spot.isNearEdge !== false || !aboutScope(usePhrase.getState().scope).ofRing) return spot;
+  if (face < 0 || !adjacency || spot.isNearEdge !== false || !goesByRing()) return spot;
   return { ...spot, edge: likeliestEdge(adjacency, face) };
+}
+
+function goesByRing(): boolean {
+  const { act, scope } = usePhrase.getState();
+  return act === 'cut' || Boolean(aboutScope(scope).ofRing);
 }
 
 /** A click takes what was lit: the spot on the face under the pointer stays as it was shown. */
@@ -131,7 +139,7 @@ export async function clickFace(face: number, keys: ClickKeys, time: number): Pr
   }
   if (!isSecond) keepForStepBack(before);
   const elsewhere = usePick.getState().elsewhere;
-  const how = keys.take ? 'take' : keys.add ? 'add' : act === 'color' ? 'pick' : act;
+  const how = keys.take ? 'take' : keys.add ? 'add' : act === 'add' || act === 'take' ? act : 'pick';
   usePick.getState().set((picked) => {
     picked.fill(0);
     if (how !== 'pick') for (const f of before) picked[f] = 1;

@@ -10,6 +10,7 @@ import { carryColorsFrom } from '@/state/files/carrying';
 import { isAlteredCopy } from '@/core/faces/carry/isAlteredCopy';
 import type { Model } from '@/core/kit/kit';
 import { bringBackPick, invertPick, nextBareModel, pickEverything, pickNextUncolored } from '@/state/pick/picking';
+import { usePhrase } from '@/state/chosen/phrase';
 import { elsewhereCount, letPickGo, usePick } from '@/state/chosen/pickState';
 import {
   dropLone,
@@ -33,6 +34,7 @@ import { hints, hintUsed, nextHint, useHints } from '@/state/chosen/hints';
 import { count, metres, number } from '@/ui/words';
 import { GrowHandle } from './GrowHandle';
 import { LaidBar } from './LaidBar';
+import { LitCutWords } from './LitCutWords';
 import { NamedPicks } from './NamedPicks';
 import { NeverSeen } from './NeverSeen';
 
@@ -47,6 +49,7 @@ export function PickBar() {
   const sharing = usePick((s) => s.sharing);
   const likeness = usePick((s) => s.likeness);
   const face = usePick((s) => s.face);
+  const isCut = usePhrase((s) => s.act === 'cut');
   const hint = nextHint(useHints((s) => s.known));
   // Once told it stays, or the way to its button would take it away.
   const [hasPointed, setPointed] = useState(false);
@@ -68,80 +71,83 @@ export function PickBar() {
       aria-label="Pick"
       className="pointer-events-none absolute inset-x-5 top-4 flex flex-wrap items-start gap-2 text-[12.5px] whitespace-nowrap select-none [&_[role=slider]]:pointer-events-auto [&_button]:pointer-events-auto"
     >
-      <div className={`${box} gap-3`}>
-        {picked > 0 ? (
-          <>
-            <strong>{count(picked, 'face')} picked</strong>
-            <Elsewhere />
-            <Action k="Esc" word="let go" run={letPickGo} />
-            <Action k="V" word="the others" run={invertPick} />
-            <Action k="Z" word="look closer" run={() => frame('pick')} />
-            <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
-            {isGradient(chosen) && <Action k="L" word="lay along the gradient" run={() => void layPick(chosen)} />}
-            <GrowHandle />
-            <NamedPicks />
-            <Menu
-              label="Change the pick"
-              align="start"
-              trigger="more"
-              className="border-b border-ink hover:bg-wash"
-              items={[
-                { label: 'Grow by a ring of faces', hint: 'Shift W', run: growPick },
-                { label: 'Shrink by a ring of faces', hint: 'Shift Q', run: shrinkPick },
-                { label: 'On to the next crease', run: growPickToCreases },
-                { label: 'The others of its parts', hint: 'Shift V', run: invertPickInParts },
-                { label: 'Fill its holes', run: fillPickHoles },
-                { label: 'Its mirrored twin too', hint: 'Shift M', run: () => void mirrorPick() },
-                { label: 'The same on like parts', run: () => void pickOnLikeParts() },
-                { label: 'Only what is seen now', run: () => void keepSeen() },
-                { label: 'Its border as edges', run: showBorder },
-                'line',
-                { label: 'Hide it', hint: 'K', run: hidePicked },
-                { label: 'Hide the rest', hint: 'Shift K', run: hideTheRest },
-                { label: 'Turn to face it', hint: 'Shift Z', run: turnToPick },
-              ]}
-            />
-          </>
-        ) : shown.length > 0 ? (
-          <>
-            <strong>{count(shown.length, 'face')} shown</strong>
-            <Action k="Esc" word="hide" run={() => usePick.setState({ shown: new Uint32Array(0) })} />
-          </>
-        ) : (
-          <>
-            {bare > 0 ? (
-              <>
-                <span>
-                  <strong>{number(bare)}</strong> not yet colored
-                </span>
-                <Action k="R" word="pick the next" run={pickNextUncolored} />
-              </>
-            ) : (
-              <>
-                <strong>Every face is colored</strong>
-                {next && <Action k="R" word={`on to ${next.name}, still bare`} run={pickNextUncolored} />}
-              </>
-            )}
-            {likeModel && (
-              <button
-                type="button"
-                onClick={() => void carryColorsFrom(likeModel.id, current!.model.id)}
+      <LitCutWords />
+      {(!isCut || picked > 0) && (
+        <div className={`${box} gap-3`}>
+          {picked > 0 ? (
+            <>
+              <strong>{count(picked, 'face')} picked</strong>
+              <Elsewhere />
+              <Action k="Esc" word="let go" run={letPickGo} />
+              <Action k="V" word="the others" run={invertPick} />
+              <Action k="Z" word="look closer" run={() => frame('pick')} />
+              <Action k="B" word="own color" run={() => openNewColor(sourceCell(), true)} />
+              {isGradient(chosen) && <Action k="L" word="lay along the gradient" run={() => void layPick(chosen)} />}
+              <GrowHandle />
+              <NamedPicks />
+              <Menu
+                label="Change the pick"
+                align="start"
+                trigger="more"
                 className="border-b border-ink hover:bg-wash"
-              >
-                take colors from {likeModel.name}
-              </button>
-            )}
-            {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
-            <Action k="Ctrl A" word="everything" run={pickEverything} />
-            <NamedPicks />
-          </>
-        )}
-        <NeverSeen isOffered={picked === 0 && shown.length === 0} />
-      </div>
+                items={[
+                  { label: 'Grow by a ring of faces', hint: 'Shift W', run: growPick },
+                  { label: 'Shrink by a ring of faces', hint: 'Shift Q', run: shrinkPick },
+                  { label: 'On to the next crease', run: growPickToCreases },
+                  { label: 'The others of its parts', hint: 'Shift V', run: invertPickInParts },
+                  { label: 'Fill its holes', run: fillPickHoles },
+                  { label: 'Its mirrored twin too', hint: 'Shift M', run: () => void mirrorPick() },
+                  { label: 'The same on like parts', run: () => void pickOnLikeParts() },
+                  { label: 'Only what is seen now', run: () => void keepSeen() },
+                  { label: 'Its border as edges', run: showBorder },
+                  'line',
+                  { label: 'Hide it', hint: 'K', run: hidePicked },
+                  { label: 'Hide the rest', hint: 'Shift K', run: hideTheRest },
+                  { label: 'Turn to face it', hint: 'Shift Z', run: turnToPick },
+                ]}
+              />
+            </>
+          ) : shown.length > 0 ? (
+            <>
+              <strong>{count(shown.length, 'face')} shown</strong>
+              <Action k="Esc" word="hide" run={() => usePick.setState({ shown: new Uint32Array(0) })} />
+            </>
+          ) : (
+            <>
+              {bare > 0 ? (
+                <>
+                  <span>
+                    <strong>{number(bare)}</strong> not yet colored
+                  </span>
+                  <Action k="R" word="pick the next" run={pickNextUncolored} />
+                </>
+              ) : (
+                <>
+                  <strong>Every face is colored</strong>
+                  {next && <Action k="R" word={`on to ${next.name}, still bare`} run={pickNextUncolored} />}
+                </>
+              )}
+              {likeModel && (
+                <button
+                  type="button"
+                  onClick={() => void carryColorsFrom(likeModel.id, current!.model.id)}
+                  className="border-b border-ink hover:bg-wash"
+                >
+                  take colors from {likeModel.name}
+                </button>
+              )}
+              {last && <Action k="G" word="give back the pick" run={bringBackPick} />}
+              <Action k="Ctrl A" word="everything" run={pickEverything} />
+              <NamedPicks />
+            </>
+          )}
+          <NeverSeen isOffered={picked === 0 && shown.length === 0} />
+        </div>
+      )}
       <MissedWords />
       <LaidBar />
       {picked > 0 && <BorderWords />}
-      {hint && hasPointed && picked === 0 && (
+      {hint && hasPointed && picked === 0 && !isCut && (
         <div className={`${box} gap-3`}>
           {hints[hint]}
           <button type="button" onClick={() => hintUsed(hint)} className="border-b border-ink hover:bg-wash">

@@ -14,6 +14,7 @@ import {
   takeCellUnderPointer,
 } from '@/state/pick/picking';
 import { aboutScope, scopeList } from '@/core/shapes/pick/scopes';
+import { cutOftener } from '@/state/cut/cutting';
 import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/pick/changePick';
 import { current } from '@/state/kit/editor';
 import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/pick/hiding';
@@ -66,6 +67,7 @@ function turnSpot(): void {
 }
 
 function turnAngle(by: number): void {
+  if (usePhrase.getState().act === 'cut') return cutOftener(Math.sign(by));
   const { angle, asks } = aboutScope(usePhrase.getState().scope);
   if (angle && asks) usePhrase.setState({ [angle]: Math.max(0, Math.min(90, angleFor(angle) + by)) });
 }
@@ -76,8 +78,8 @@ export const shortcutGroups: ShortcutGroup[] = [
     name: 'How much a click takes',
     list: [
       ...scopeKeys,
-      { keys: ['x'], shown: 'X', does: 'a wider angle', run: () => turnAngle(2) },
-      { keys: ['x'], shift: true, shown: 'Shift X', does: 'a narrower angle', run: () => turnAngle(-2) },
+      { keys: ['x'], shown: 'X', does: 'a wider angle; where a click cuts, once more', run: () => turnAngle(2) },
+      { keys: ['x'], shift: true, shown: 'Shift X', does: 'a narrower angle; where a click cuts, once less', run: () => turnAngle(-2) },
       { keys: ['o'], shown: 'O', does: 'the ring through the next edge, the fan around the next corner', run: turnSpot },
       { keys: ['y'], shown: 'Y', does: 'a drag takes a box, a lasso, brushes, turns', run: nextDrag },
       { keys: [], shown: 'Space', does: 'in the viewport: a box by arrow keys; Enter takes', run: () => undefined },
@@ -117,7 +119,18 @@ export const shortcutGroups: ShortcutGroup[] = [
         keys: ['q'],
         shown: 'Q',
         does: 'color as I click, on and off',
-        run: () => usePhrase.setState((p) => ({ act: p.act === 'color' ? 'pick' : 'color' })),
+        run: () =>
+          usePhrase.setState((p) =>
+            p.act === 'cut' ? { cutThen: p.cutThen === 'color' ? 'pick' : 'color' } : { act: p.act === 'color' ? 'pick' : 'color' },
+          ),
+      },
+      {
+        keys: ['a'],
+        shift: true,
+        shown: 'Shift A',
+        does: 'cut along a ring as I click, on and off',
+        words: 'edge split new faces belt stripe',
+        run: () => usePhrase.setState((p) => ({ act: p.act === 'cut' ? 'pick' : 'cut' })),
       },
       { keys: ['v'], shown: 'V', does: 'the others instead', words: 'invert inverse', run: invertPick },
       { keys: ['v'], shift: true, shown: 'Shift V', does: 'the others of its parts', run: invertPickInParts },

@@ -2,6 +2,8 @@
 import { arrows } from '@/ui/arrows';
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
+import { usePhrase } from '@/state/chosen/phrase';
+import { cutAsLit, refreshCut, useCut } from '@/state/cut/cutting';
 import { announce } from '@/state/told/announce';
 import { notifyError } from '@/state/told/notices';
 import { clickFace, faceName, pointAtFace, spotOfClick } from '@/state/pick/picking';
@@ -51,6 +53,12 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       try {
         const hit = await hitUnder(e.clientX, e.clientY);
         if (!hit) return;
+        if (usePhrase.getState().act === 'cut') {
+          await pointAtFace(hit.face, hit);
+          await refreshCut();
+          await cutAsLit();
+          return;
+        }
         spotOfClick(hit.face, hit);
         await clickFace(hit.face, { add: shiftKey, take: altKey || ctrlKey }, timeStamp);
       } catch (error) {
@@ -73,6 +81,11 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
       if (next < 0) return;
       usePick.setState({ cursor: next });
       await pointAtFace(next);
+      if (usePhrase.getState().act === 'cut') {
+        await refreshCut();
+        const { lit, problem } = useCut.getState();
+        return announce(`${faceName(next)}; ${lit ? `Enter cuts ${count(lit.faces, 'face')}` : problem}`);
+      }
       const { wouldTake } = usePick.getState();
       announce(`${faceName(next)}; Enter takes ${wouldTake.length === 1 ? 'it' : count(wouldTake.length, 'face')}`);
     };
@@ -93,7 +106,8 @@ export function FacePointer({ loaded, surface }: { loaded: LoadedMesh; surface: 
         const { cursor } = usePick.getState();
         if (cursor < 0) return;
         e.preventDefault();
-        void clickFace(cursor, { add: e.shiftKey, take: e.altKey || e.ctrlKey }, e.timeStamp);
+        if (usePhrase.getState().act === 'cut') void cutAsLit();
+        else void clickFace(cursor, { add: e.shiftKey, take: e.altKey || e.ctrlKey }, e.timeStamp);
       }
     };
     const noMenu = (e: Event) => e.preventDefault();

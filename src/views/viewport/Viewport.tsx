@@ -7,6 +7,7 @@ import { useCompare } from '@/state/shown/compare';
 import { CameraRig } from './CameraRig';
 import { ComparedColorings, ComparedModels, type ShownKit } from './ComparedModels';
 import { makeRenderer, pixelRatio } from './contextWithoutWaits';
+import { CutLines } from './CutLines';
 import { DragPick } from './DragPick';
 import { DragShape } from './DragShape';
 import { FacePointer } from './FacePointer';
@@ -152,6 +153,7 @@ const Picture = memo(function Picture({ loaded, modelId, isPainted, tried, surfa
           {surface && <LineDrag loaded={loaded} surface={surface} />}
           {surface && <SeamDrag loaded={loaded} surface={surface} />}
           <LineOnScreen />
+          <CutLines />
         </InTurn>
       )}
       <InTurn>

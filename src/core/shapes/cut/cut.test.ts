@@ -7,7 +7,7 @@ import { checkMesh } from '../mesh/checkMesh';
 import { cornerCount, faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { cutFaces } from './cutFaces';
-import { cutRing, mostRingCuts, ringAcross, type RingPlaces } from './ringCut';
+import { cutRings, mostRingCuts, ringAcross, type RingPlaces } from './ringCut';
 
 /** A box of n × n quads a side, with each corner's place as its UV, its normal, and its color, and a gap between none of them. */
 function blocks(n: number): PolyMesh {
@@ -62,6 +62,9 @@ function measures(mesh: PolyMesh): { volume: number; area: number; least: number
   return { volume, area, least };
 }
 
+const cutRing = (mesh: PolyMesh, adjacency: ReturnType<typeof adjacencyOf>, edge: number, where: RingPlaces) =>
+  cutRings(mesh, adjacency, [{ edge, places: where }]);
+
 const places: fc.Arbitrary<RingPlaces> = fc.oneof(
   fc.record({ kind: fc.constant('even' as const), count: fc.integer({ min: 1, max: 4 }) }),
   fc.record({ kind: fc.constant('share' as const), share: fc.double({ min: 0.01, max: 0.99, noNaN: true }) }),
@@ -112,7 +115,7 @@ describe('a cut along a ring', () => {
     );
   });
 
-  it('lies where it was said: in even steps, at a share from the left, at metres from either border; its bands lie between', () => {
+  it('lies where it was said: in even steps, at a share from the left, at metres from either border; its bands lie between, or at the narrower side', () => {
     const mesh = box(2);
     const adjacency = adjacencyOf(mesh);
     // From the edge of face 2 that runs along x on: the left is where it begins, at x = 0.
@@ -131,7 +134,8 @@ describe('a cut along a ring', () => {
     expect(xs({ kind: 'even', count: 1 })).toEqual([[1], [0.5], 10]);
     expect(xs({ kind: 'share', share: 0.25 })).toEqual([[0.5], [0.25], 10]);
     expect(xs({ kind: 'metres', metres: 0.25, from: 'left' })).toEqual([[0.25], [0.125], 10]);
-    expect(xs({ kind: 'metres', metres: 0.25, from: 'right' })).toEqual([[1.75], [0.875], 10]);
+    expect(xs({ kind: 'metres', metres: 0.25, from: 'right' })).toEqual([[1.75], [1.875], 10]);
+    expect(xs({ kind: 'share', share: 0.75 })).toEqual([[1.5], [1.75], 10]);
   });
 
   it('ends where the ring ends; what lies beyond gets the point, and stays one face', () => {

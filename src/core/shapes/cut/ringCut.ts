@@ -1,6 +1,6 @@
 import { edgeLength, nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
-import { cutFaces, leastShare, type CutMesh, type EdgePoints, type FaceCut } from './cutFaces';
+import { cutFaces, leastShare, type CutMesh, type EdgePoints, type FaceCut, type OutlinePlace } from './cutFaces';
 
 /** A quad that a ring crosses: over which edge it comes in, and over which it goes on, each as the corner whose edge it is. */
 export interface Crossing {
@@ -79,46 +79,79 @@ function sharesOn(places: RingPlaces, length: number): number[] {
   }
 }
 
-/** What a cut along a ring would do: new points on edges, and cuts through faces, from left to right in each. */
+/** Along which ring a mesh is cut, by the corner of an edge that the cut crosses, and where. */
+export interface RingCut {
+  edge: number;
+  places: RingPlaces;
+}
+
+/** What cuts along rings would do. */
 export interface RingCutPlan {
-  ring: RingOfQuads;
+  rings: RingOfQuads[];
   points: EdgePoints[];
+  /** In each face from left to right, in the order of `rings`. */
   cuts: FaceCut[];
 }
 
-/** Throws where places make no sense, or an edge is too short for them. */
-export function planRingCut(mesh: PolyMesh, adjacency: Adjacency, ring: RingOfQuads, places: RingPlaces): RingCutPlan {
-  check(places);
+/**
+ * Cuts along rings, of which one that says the same as an earlier one is none. Throws where places make no sense, an edge is too
+ * short for them, a ring meets no quad, or two rings cross.
+ */
+export function planRingCuts(mesh: PolyMesh, adjacency: Adjacency, wanted: readonly RingCut[]): RingCutPlan {
   const points: EdgePoints[] = [];
-  const cuts: FaceCut[] = [];
-  for (const { face, in: first, out: last, isTurned } of ring.crossings) {
-    const pointsOn = (corner: number, isFromLeft: boolean): EdgePoints => {
-      const shares = sharesOn(places, edgeLength(mesh, adjacency, corner));
-      return { corner, shares: isFromLeft ? shares : shares.map((s) => 1 - s) };
-    };
-    // Of the edge by which a ring goes on the left lies at its other end.
-    const [at, on] = [pointsOn(first, !isTurned), pointsOn(last, isTurned)];
-    points.push(at, on);
-    at.shares.forEach((share, i) => {
-      cuts.push({ face, from: { corner: at.corner, share }, to: { corner: on.corner, share: on.shares[i]! } });
-    });
+  const rings: RingOfQuads[] = [];
+  const known = new Map<number, { edges: readonly number[]; cuts: FaceCut[] }>();
+  for (const { edge, places } of wanted) {
+    check(places);
+    const ring = ringAcross(adjacency, edge);
+    if (!ring) throw new Error('A ring runs through faces of four corners; this one has another number.');
+    rings.push(ring);
+    for (const { face, in: first, out: last, isTurned } of ring.crossings) {
+      const own = known.get(face) ?? { edges: [first, last], cuts: [] };
+      known.set(face, own);
+      if (!own.edges.includes(first))
+        throw new Error('The ring and its mirror image cross each other. Cut along one, then along the other.');
+      const pointsOn = (corner: number, isFromLeft: boolean): EdgePoints => {
+        const shares = sharesOn(places, edgeLength(mesh, adjacency, corner));
+        return { corner, shares: isFromLeft ? shares : shares.map((s) => 1 - s) };
+      };
+      // Of the edge by which a ring goes on the left lies at its other end.
+      const [at, on] = [pointsOn(first, !isTurned), pointsOn(last, isTurned)];
+      points.push(at, on);
+      at.shares.forEach((share, i) => {
+        const from = { corner: at.corner, share };
+        const to = { corner: on.corner, share: on.shares[i]! };
+        if (!own.cuts.some((c) => isSameCut(c, from, to))) own.cuts.push({ face, from, to });
+      });
+    }
   }
-  return { ring, points, cuts };
+  return { rings, points, cuts: [...known.values()].flatMap((k) => k.cuts) };
 }
 
-/** Cut along a ring; `bands`: the new faces between two cuts, or at the left of a single one. Throws as `planRingCut` does. */
-export function cutRing(mesh: PolyMesh, adjacency: Adjacency, edge: number, places: RingPlaces): CutMesh & { bands: Uint32Array } {
-  const ring = ringAcross(adjacency, edge);
-  if (!ring) throw new Error('A ring runs through faces of four corners; this one has another number.');
-  const plan = planRingCut(mesh, adjacency, ring, places);
-  const cut = cutFaces(mesh, adjacency, plan.points, plan.cuts);
-  const bands = ring.crossings.flatMap(({ face, isTurned }) => {
-    const pieces = [...(cut.pieces.get(face) ?? [])];
-    const fromLeft = isTurned ? pieces.reverse() : pieces;
-    return fromLeft.length > 2 ? fromLeft.slice(1, -1) : fromLeft.slice(0, 1);
-  });
-  return { ...cut, bands: Uint32Array.from(bands).sort() };
+const isAt = (p: OutlinePlace, q: OutlinePlace): boolean => p.corner === q.corner && Math.abs(p.share - q.share) < leastShare;
+const isSameCut = (cut: FaceCut, from: OutlinePlace, to: OutlinePlace): boolean =>
+  (isAt(cut.from, from) && isAt(cut.to, to)) || (isAt(cut.from, to) && isAt(cut.to, from));
+
+/**
+ * A mesh cut along rings; `bands`: the new faces between the cuts of a ring, of a single cut those at its narrower side.
+ * Throws as `planRingCuts` does.
+ */
+export function cutRings(mesh: PolyMesh, adjacency: Adjacency, wanted: readonly RingCut[]): CutMesh & { bands: Uint32Array } {
+  const { rings, points, cuts } = planRingCuts(mesh, adjacency, wanted);
+  const cut = cutFaces(mesh, adjacency, points, cuts);
+  const bands = rings.flatMap(({ crossings }, i) =>
+    crossings.flatMap(({ face, isTurned }) => {
+      const pieces = [...(cut.pieces.get(face) ?? [])];
+      const fromLeft = isTurned ? pieces.reverse() : pieces;
+      if (fromLeft.length > 2) return fromLeft.slice(1, -1);
+      return isNarrowAtLeft(wanted[i]!.places) ? fromLeft.slice(0, 1) : fromLeft.slice(-1);
+    }),
+  );
+  return { ...cut, bands: Uint32Array.from(new Set(bands)).sort() };
 }
+
+const isNarrowAtLeft = (places: RingPlaces): boolean =>
+  places.kind === 'even' || (places.kind === 'share' ? places.share <= 0.5 : places.from === 'left');
 
 function check(places: RingPlaces): void {
   if (places.kind === 'even' && !(Number.isInteger(places.count) && places.count >= 1 && places.count <= mostRingCuts))
