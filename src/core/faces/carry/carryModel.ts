@@ -5,7 +5,7 @@ import { oldCorner, type FaceOrigins } from '../../shapes/mesh/faceOrigins';
 import { copySeats, type KitState, type Model, type NamedPick, type SeatPatch, type Seats } from '../../kit/kit';
 import { copyPatches, patchesOfModel } from '../../kit/patches';
 import type { Remeshed } from '../../kit/edit/edit';
-import { adjacencyOf } from '../../shapes/mesh/adjacency';
+import { adjacencyOf, nextCorner, type Adjacency } from '../../shapes/mesh/adjacency';
 import type { PolyMesh } from '../../shapes/mesh/polyMesh';
 import { facesOfSpans, spansOfFaces } from '../../shapes/pick/namedPicks';
 import { edgeCorner } from '../../shapes/pick/edges';
@@ -68,6 +68,10 @@ function carryEdgesAndPicks(
   const [old, now] = [adjacencyOf(before), adjacencyOf(after)];
   const isSeam = new Set(seams.flatMap((c) => [c, old.neighbour[c]!]));
   const carried = new Set<number>();
+  if (origins.corners) {
+    for (const c of edgesOnOutlines(old, now, origins.corners, isSeam)) carried.add(edgeCorner(now, c));
+    return { seams: [...carried].sort((p, q) => p - q), picks: carriedPicks };
+  }
   for (let f = 0; f < from.length; f++) {
     const g = from[f]!;
     const size = after.faceStart[f + 1]! - after.faceStart[f]!;
@@ -84,6 +88,22 @@ function carryEdgesAndPicks(
     }
   }
   return { seams: [...carried].sort((p, q) => p - q), picks: carriedPicks };
+}
+
+/** The corners of a mesh whose edges lie on edges of the old one that are in a set. */
+function* edgesOnOutlines(
+  old: Adjacency,
+  now: Adjacency,
+  { corner, share }: NonNullable<FaceOrigins['corners']>,
+  isIn: ReadonlySet<number>,
+): Generator<number> {
+  for (let c = 0; c < corner.length; c++) {
+    const edge = corner[c]!;
+    if (!isIn.has(edge)) continue;
+    const end = nextCorner(now, c);
+    // On along the same edge, or to where it ends: any other way runs through the face.
+    if ((corner[end] === edge && share[end]! > share[c]!) || (corner[end] === nextCorner(old, edge) && share[end] === 0)) yield c;
+  }
 }
 
 /** The corner of an old face, from its first, that lies nearest to a corner of the new mesh. */

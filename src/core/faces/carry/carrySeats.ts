@@ -19,6 +19,7 @@ export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, orig
     ...(seats.rule && { rule: Uint16Array.from(from, (f) => (f < 0 ? 0 : seats.rule![f]!)) }),
   });
   if (!seats.at) return carried;
+  if (origins.corners) return { ...carried, at: atOnOutlines(seats.at, before, origins.corners) };
   const at = new Float32Array(after.cornerVertex.length * 2).fill(0.5);
   const placeOf = placer({ ...before, positions: origins.frame ?? before.positions }, seats.at);
   for (let f = 0; f < faceCount(after); f++) {
@@ -36,6 +37,24 @@ export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, orig
     }
   }
   return { ...carried, at };
+}
+
+/** Coordinates of corners that lie on the outlines of old faces. */
+function atOnOutlines(at: Float32Array, { faceStart }: PolyMesh, { corner, share }: NonNullable<FaceOrigins['corners']>): Float32Array {
+  const out = new Float32Array(corner.length * 2);
+  const isFirst = new Uint8Array(at.length / 2 + 1);
+  for (const c of faceStart) isFirst[c] = 1;
+  for (let i = 0; i < corner.length; i++) {
+    const from = corner[i]!;
+    let to = from + 1;
+    // The last corner's edge goes back to the first.
+    if (share[i]! > 0 && isFirst[to]) for (to = from; !isFirst[to];) to--;
+    for (let k = 0; k < 2; k++) {
+      const a = at[from * 2 + k]!;
+      out[i * 2 + k] = share[i]! > 0 ? a + (at[to * 2 + k]! - a) * share[i]! : a;
+    }
+  }
+  return out;
 }
 
 /** What a variant says of faces, for a changed mesh; nothing of faces that are new. `undefined` where nothing is left. */

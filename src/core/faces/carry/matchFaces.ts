@@ -21,7 +21,7 @@ export interface FaceMatch {
    * `frame`: the one in which most faces met, where the file came back scaled, moved or turned. On parts that
    * moved corners go by their order, elsewhere by their places.
    */
-  origins: Required<FaceOrigins>;
+  origins: Required<Omit<FaceOrigins, 'corners'>>;
   /** For each face of the new mesh 1 + the index of the reason in `matchKinds`; 0 where there is none. */
   by: Uint8Array;
   counts: Record<MatchKind, number>;

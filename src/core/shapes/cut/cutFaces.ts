@@ -80,10 +80,10 @@ export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly 
       order.push(part ? cornerRun.byPlace : cornerRun.same);
     }
   }
-  const origins = { from: from.done(), order: Int8Array.from(order.done()) };
+  const origins = { from: from.done(), order: Int8Array.from(order.done()), corners: { corner: corner.done(), share: share.done() } };
   return {
     mesh: {
-      ...mixedCorners(mesh, adjacency, { ...origins, corner: corner.done(), share: share.done() }),
+      ...mixedCorners(mesh, adjacency, { ...origins, ...origins.corners }),
       positions: edges.positions(),
       faceStart: faceStart.done(),
       cornerVertex: vertex.done(),

@@ -16,6 +16,11 @@ export interface FaceOrigins {
    * they are.
    */
   frame?: Float32Array;
+  /**
+   * Where the new mesh's corners lie on the outlines of their old faces, 1 each: the old corner, and how far along its edge.
+   * Where it is told, nothing is told by places.
+   */
+  corners?: { corner: Uint32Array; share: Float32Array };
 }
 
 /**
