@@ -1,14 +1,14 @@
 import type { NamedFile } from '@/core/ground/bytes/fileKinds';
-import { cutRings, type RingCut } from '@/core/shapes/cut/ringCut';
+import { cutModel, type CutWish } from '@/core/shapes/cut/cutModel';
 import { adjacencyOf } from '@/core/shapes/mesh/adjacency';
 import { given, meshAt, newMesh } from './meshes';
 
 /** Meshes with cuts in them. */
 export const cutting = {
-  /** A mesh cut along rings, and the faces that then lie between the cuts; the page keeps it. Throws as `cutRings` does. */
-  async cutRings(id: string, files: NamedFile[], cuts: readonly RingCut[]) {
+  /** A mesh that is cut, and the faces that then lie between the cuts; the page keeps it. Throws as `cutModel` does. */
+  async cut(id: string, files: NamedFile[], wish: CutWish) {
     const mesh = await meshAt(id);
-    const { mesh: cut, origins, changed, bands } = cutRings(mesh, adjacencyOf(mesh), cuts);
-    return given({ ...(await newMesh(cut, files)), origins, changed, bands });
+    const { mesh: cut, origins, changed, between } = cutModel(mesh, adjacencyOf(mesh), wish);
+    return given({ ...(await newMesh(cut, files)), origins, changed, between });
   },
 };

@@ -18,6 +18,12 @@ export interface PhraseState {
   likeEnds: 'same' | 'all';
   /** What a click does: pick faces, add to or take from the pick, color at once, or cut the model. */
   act: 'pick' | 'add' | 'take' | 'color' | 'cut';
+  /** What is cut along: a ring, or planes across an axis. */
+  cutAlong: 'ring' | Axis;
+  /** Of what a plane cuts: the part that is pointed at, the model, or what is picked. */
+  cutReach: 'part' | 'model' | 'pick';
+  /** Whether two planes cut, so many metres apart; else one. */
+  cutBand: boolean;
   /** Where a ring is cut: in even steps, where the pointer is, or some metres from its nearer border. */
   cutWhere: 'even' | 'pointed' | 'metres';
   cutTimes: number;
@@ -58,6 +64,9 @@ export const usePhrase = create<PhraseState>(() => ({
   likeWithin: usualLikeness,
   likeEnds: 'same',
   act: 'pick',
+  cutAlong: 'ring',
+  cutReach: 'part',
+  cutBand: false,
   cutWhere: 'pointed',
   cutTimes: 2,
   cutMetres: 0.1,

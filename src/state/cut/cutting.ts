@@ -3,7 +3,9 @@ import { wordsOf } from '@/core/ground/wordsOf';
 import { count } from '@/core/ground/words';
 import { mirroredCut } from '@/core/shapes/cut/mirroredCut';
 import { linesOfCuts } from '@/core/shapes/cut/linesOfCuts';
-import { mostRingCuts, planRingCuts, type RingCut, type RingPlaces } from '@/core/shapes/cut/ringCut';
+import { planCut, type Band, type CutWish } from '@/core/shapes/cut/cutModel';
+import { mostRingCuts, type RingCut, type RingPlaces } from '@/core/shapes/cut/ringCut';
+import type { Axis, Symmetry } from '@/core/shapes/pick/symmetry';
 import { nextCorner } from '@/core/shapes/mesh/adjacency';
 import { triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { longWorker } from '@/workers/client';
@@ -26,7 +28,7 @@ import { notify, notifyError } from '../told/notices';
 export interface LitCut {
   /** The mesh in which it lies. */
   mesh: string;
-  cuts: RingCut[];
+  wish: CutWish;
   /** Ends of segments on the model, 6 numbers for each. */
   lines: Float32Array;
   /** Faces that would be cut. */
@@ -72,44 +74,75 @@ function placesByPhrase(share: number): RingPlaces {
   return { kind: 'share', share };
 }
 
-/** Once more, in even steps; or once less, down to a single cut where the pointer is. */
+/** Once more, in even steps, or a second plane; or once less, down to a single cut where the pointer is. */
 export function cutOftener(by: number): void {
-  const { cutWhere, cutTimes } = usePhrase.getState();
+  const { cutWhere, cutTimes, cutAlong } = usePhrase.getState();
+  if (cutAlong !== 'ring') return usePhrase.setState({ cutBand: by > 0 });
   const times = Math.min(mostRingCuts, (cutWhere === 'even' ? cutTimes : 1) + by);
   usePhrase.setState(times > 1 ? { cutWhere: 'even', cutTimes: times } : { cutWhere: 'pointed' });
+}
+
+/** Along the ring through the edge under the pointer, and along its twin by the phrase. */
+function alongRing(loaded: LoadedMesh, face: number, spot: Spot, symmetry: Symmetry | null): CutWish {
+  const { mesh, adjacency } = loaded;
+  const size = mesh.faceStart[face + 1]! - mesh.faceStart[face]!;
+  const edge = mesh.faceStart[face]! + (spot.edge % size);
+  const own: RingCut = { edge, places: placesByPhrase(shareAlong(loaded, edge, spot)) };
+  const twin = symmetry && mirroredCut(mesh, adjacency, symmetry, own);
+  const isInstead = usePhrase.getState().mirror === 'instead';
+  if (isInstead && !twin) throw new Error('This face has no twin across the plane.');
+  return { kind: 'rings', cuts: [...(isInstead ? [] : [own]), ...(twin ? [twin] : [])] };
+}
+
+/** By one plane at the pointer, or two around it. */
+function byPlanes({ adjacency, bounds }: LoadedMesh, face: number, { point }: Spot, symmetry: Symmetry | null): CutWish {
+  const { cutAlong, cutReach, cutBand, cutMetres, mirror } = usePhrase.getState();
+  const axis = cutAlong as Axis;
+  const k = ['x', 'y', 'z'].indexOf(axis);
+  const here = point?.[k] ?? (bounds.min[k]! + bounds.max[k]!) / 2;
+  const { part } = adjacency;
+  const { picked, count: pickedCount } = usePick.getState();
+  const within =
+    cutReach === 'part'
+      ? Uint8Array.from(part, (p) => (p === part[face] ? 1 : 0))
+      : cutReach === 'pick' && pickedCount
+        ? picked.slice()
+        : undefined;
+  const own: Band = cutBand ? { from: here - cutMetres / 2, to: here + cutMetres / 2 } : { from: here, to: Infinity };
+  // Across any other axis the mirror image of a plane is itself.
+  const image = symmetry?.axis === axis ? { from: 2 * symmetry.offset - own.to, to: 2 * symmetry.offset - own.from } : null;
+  if (within && symmetry) for (let f = 0; f < within.length; f++) if (within[f] && symmetry.twin[f]! >= 0) within[symmetry.twin[f]!] = 1;
+  const bands = [...(image && mirror === 'instead' ? [] : [own]), ...(image ? [image] : [])];
+  return { kind: 'planes', axis, bands, ...(within && { within }) };
+}
+
+/** How far a single cut lies from the nearer border of its ring; nothing for others. */
+function shareOf(wish: CutWish): number | null {
+  const places = wish.kind === 'rings' ? wish.cuts[0]!.places : null;
+  if (places?.kind === 'even') return places.count === 1 ? 0.5 : null;
+  return places?.kind === 'share' ? Math.min(places.share, 1 - places.share) : null;
 }
 
 let asked = 0;
 /** Shows what a click at the face and edge under the pointer would cut, by the phrase. */
 export async function refreshCut(): Promise<void> {
   const number = ++asked;
-  const { act, mirror } = usePhrase.getState();
+  const { act, mirror, cutAlong } = usePhrase.getState();
   const { face, spot } = usePick.getState();
   const loaded = current()?.loaded;
   if (act !== 'cut' || face < 0 || !loaded) return useCut.setState({ lit: null, problem: '' });
   const isNow = moment();
   try {
     const { mesh, adjacency } = loaded;
-    const size = mesh.faceStart[face + 1]! - mesh.faceStart[face]!;
-    const edge = mesh.faceStart[face]! + (spot.edge % size);
-    const own: RingCut = { edge, places: placesByPhrase(shareAlong(loaded, edge, spot)) };
     const symmetry = mirror === 'nowhere' ? null : await symmetryInView();
     if (!isNow() || number !== asked) return;
-    const twin = symmetry && mirroredCut(mesh, adjacency, symmetry, own);
-    if (mirror === 'instead' && !twin) return useCut.setState({ lit: null, problem: 'This face has no twin across the plane.' });
-    const cuts = [...(mirror === 'instead' ? [] : [own]), ...(twin ? [twin] : [])];
-    const plan = planRingCuts(mesh, adjacency, cuts);
-    const { places } = own;
+    const wish = cutAlong === 'ring' ? alongRing(loaded, face, spot, symmetry) : byPlanes(loaded, face, spot, symmetry);
+    const { cuts } = planCut(mesh, adjacency, wish);
+    if (!cuts.length) throw new Error('Nothing lies there to be cut.');
+    const faces = new Set(cuts.map((c) => c.face)).size;
     useCut.setState({
       problem: '',
-      lit: {
-        mesh: loaded.id,
-        cuts,
-        lines: linesOfCuts(mesh, adjacency, plan.cuts),
-        faces: new Set(plan.cuts.map((c) => c.face)).size,
-        share:
-          places.kind === 'share' ? Math.min(places.share, 1 - places.share) : places.kind === 'even' && places.count === 1 ? 0.5 : null,
-      },
+      lit: { mesh: loaded.id, wish, lines: linesOfCuts(mesh, adjacency, cuts), faces, share: shareOf(wish) },
     });
   } catch (error) {
     if (isNow() && number === asked) useCut.setState({ lit: null, problem: wordsOf(error) });
@@ -132,19 +165,19 @@ export async function cutAsLit(): Promise<void> {
   useCut.setState({ isCutting: true });
   try {
     const before = c.loaded;
-    const made = await longWorker().cutRings(c.model.mesh, await filesOf(c.model), lit.cuts);
+    const made = await longWorker().cut(c.model.mesh, await filesOf(c.model), lit.wish);
     if (!isNow()) return announce('Another model came into view before the cut was made; nothing was done.');
-    const edit = await takeMesh(c.model, made, lit.cuts.length > 1 ? 'Cut along two rings' : 'Cut along a ring');
+    const edit = await takeMesh(c.model, made, lit.wish.kind === 'rings' ? 'Cut along a ring' : 'Cut by a plane');
     if (!edit || current()?.loaded?.id !== made.address) return;
     const { mesh, adjacency } = made.loaded;
     const [triangles, vertices] = [triangleCount(mesh) - triangleCount(before.mesh), adjacency.pointCount - before.adjacency.pointCount];
     const cost = `${count(made.changed, 'face')} cut: ${count(triangles, 'triangle')} and ${count(vertices, 'vertex', 'vertices')} more.`;
     useCut.setState({ cost });
     if (cutThen === 'color' && cell) {
-      colorFaces(made.bands, cell, { joins: edit });
-      announce(`${count(made.bands.length, 'face')} colored`);
+      colorFaces(made.between, cell, { joins: edit });
+      announce(`${count(made.between.length, 'face')} colored`);
     } else {
-      pickFaces(made.bands);
+      pickFaces(made.between);
       announce(countWords());
     }
   } catch (error) {

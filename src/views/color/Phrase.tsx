@@ -146,7 +146,7 @@ const actHints = {
   add: 'also with Shift held',
   take: 'also with Alt or Ctrl held',
   color: 'faces take the color at once',
-  cut: 'a new edge through a ring of faces',
+  cut: 'new edges: along a ring of faces, or by a plane',
 };
 
 function AngleWord({ of, says, angle, proposed }: { of: ScopeAngle; says: string; angle: number; proposed: ProposedAngles | undefined }) {

@@ -128,7 +128,7 @@ export const shortcutGroups: ShortcutGroup[] = [
         keys: ['a'],
         shift: true,
         shown: 'Shift A',
-        does: 'cut along a ring as I click, on and off',
+        does: 'cut as I click, on and off',
         words: 'edge split new faces belt stripe',
         run: () => usePhrase.setState((p) => ({ act: p.act === 'cut' ? 'pick' : 'cut' })),
       },

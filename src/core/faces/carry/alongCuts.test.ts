@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { byId } from '@/core/ground/byId';
 import { inherits } from '@/core/ground/limits';
 import { grid } from '@tests/meshes';
-import { cutRings } from '../../shapes/cut/ringCut';
+import { cutModel } from '../../shapes/cut/cutModel';
 import { adjacencyOf, nextCorner } from '../../shapes/mesh/adjacency';
 import { faceCount, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { facesOfSpans, spansOfFaces } from '../../shapes/pick/namedPicks';
@@ -44,7 +44,7 @@ it('cuts carry seats, variants, regions, rules, picks and seams, each to where i
         const patch = { cell: own.map((v, f) => (f === apart ? v + 20 : inherits)), at: otherAt };
         const seams = [...new Set(marked.map((c) => edgeCorner(adjacency, c)))].sort((a, b) => a - b);
         const picks = [{ id: 1, name: 'half', spans: spansOfFaces(Uint32Array.from([0, 1, 4, 8])) }];
-        const { mesh: after, origins } = cutRings(mesh, adjacency, [{ edge: corner, places }]);
+        const { mesh: after, origins } = cutModel(mesh, adjacency, { kind: 'rings', cuts: [{ edge: corner, places }] });
         const carried = carryAll(
           { seams, picks, patches: byId({ worn: patch }) },
           { cell: own, region: own, rule: own, at },

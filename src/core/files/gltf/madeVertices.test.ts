@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { expectValid, kitAround } from '@tests/kitAround';
 import { gridDocument, skinnedDocument, toGlb } from '@tests/samples';
 import { seenTriangles } from '@tests/sampleWithThree';
-import { cutRings } from '../../shapes/cut/ringCut';
+import { cutModel } from '../../shapes/cut/cutModel';
 import { adjacencyOf } from '../../shapes/mesh/adjacency';
 import { faceCount, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { readModel } from '../formats/readModel';
@@ -21,7 +21,7 @@ function flatBoard() {
   return document;
 }
 const cutOnce = (mesh: PolyMesh, face: number, share = 0.25): PolyMesh =>
-  cutRings(mesh, adjacencyOf(mesh), [{ edge: mesh.faceStart[face]!, places: { kind: 'share', share } }]).mesh;
+  cutModel(mesh, adjacencyOf(mesh), { kind: 'rings', cuts: [{ edge: mesh.faceStart[face]!, places: { kind: 'share', share } }] }).mesh;
 
 async function left(bytes: Uint8Array, change: (mesh: PolyMesh) => PolyMesh, colored = true) {
   const read = (await readModel({ name: 'a.glb', bytes }, [], { mendQuads: true })).mesh;
@@ -81,7 +81,7 @@ describe('a glTF source that was cut', () => {
           const w = m.cornerVertex[c + 1] ?? v;
           return c % 4 < 3 && m.positions[v * 3] === 0 && m.positions[w * 3]! !== 0;
         });
-        return cutRings(m, adjacencyOf(m), [{ edge: along, places: { kind: 'share', share: 0.25 } }]).mesh;
+        return cutModel(m, adjacencyOf(m), { kind: 'rings', cuts: [{ edge: along, places: { kind: 'share', share: 0.25 } }] }).mesh;
       },
       false,
     );

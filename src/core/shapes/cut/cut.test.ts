@@ -7,7 +7,12 @@ import { checkMesh } from '../mesh/checkMesh';
 import { cornerCount, faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { cutFaces } from './cutFaces';
-import { cutRings, mostRingCuts, ringAcross, type RingPlaces } from './ringCut';
+import { cutModel } from './cutModel';
+import { linesOfCuts } from './linesOfCuts';
+import { mirroredCut } from './mirroredCut';
+import { planPlaneCut } from './planeCut';
+import { mostRingCuts, planRingCuts, ringAcross, type RingCut, type RingPlaces } from './ringCut';
+import type { Symmetry } from '../pick/symmetry';
 
 /** A box of n × n quads a side, with each corner's place as its UV, its normal, and its color, and a gap between none of them. */
 function blocks(n: number): PolyMesh {
@@ -63,7 +68,7 @@ function measures(mesh: PolyMesh): { volume: number; area: number; least: number
 }
 
 const cutRing = (mesh: PolyMesh, adjacency: ReturnType<typeof adjacencyOf>, edge: number, where: RingPlaces) =>
-  cutRings(mesh, adjacency, [{ edge, places: where }]);
+  cutModel(mesh, adjacency, { kind: 'rings', cuts: [{ edge, places: where }] });
 
 const places: fc.Arbitrary<RingPlaces> = fc.oneof(
   fc.record({ kind: fc.constant('even' as const), count: fc.integer({ min: 1, max: 4 }) }),
@@ -97,7 +102,7 @@ describe('a cut along a ring', () => {
           const cut = cutRing(mesh, adjacency, mesh.faceStart[face]! + (at % 4), where);
           mesh = checkMesh(cut.mesh);
           expect([...mesh.faceSlot]).toEqual([...cut.origins.from].map((f) => old.faceSlot[f]!));
-          expect(cut.bands.length).toBeGreaterThan(0);
+          expect(cut.between.length).toBeGreaterThan(0);
         }
         const { openEdges, nonManifoldEdges, against } = adjacencyOf(mesh);
         expect([openEdges, nonManifoldEdges, against.includes(1)]).toEqual([0, 0, false]);
@@ -122,13 +127,13 @@ describe('a cut along a ring', () => {
     const edge = mesh.faceStart[2]!;
     expect([0, 1].map((k) => mesh.positions[mesh.cornerVertex[edge + k]! * 3])).toEqual([0, 2]);
     const xs = (where: RingPlaces) => {
-      const { mesh: after, bands } = cutRing(mesh, adjacency, edge, where);
+      const { mesh: after, between } = cutRing(mesh, adjacency, edge, where);
       const middle = (f: number) => {
         const own = after.cornerVertex.subarray(after.faceStart[f]!, after.faceStart[f + 1]!);
         return own.reduce((sum, v) => sum + after.positions[v * 3]!, 0) / own.length;
       };
       const added = new Set([...after.positions.subarray(24)].filter((_, i) => i % 3 === 0).map((x) => Number(x.toFixed(5))));
-      return [[...added].sort(), [...new Set([...bands].map((f) => Number(middle(f).toFixed(5))))].sort(), faceCount(after)];
+      return [[...added].sort(), [...new Set([...between].map((f) => Number(middle(f).toFixed(5))))].sort(), faceCount(after)];
     };
     expect(xs({ kind: 'even', count: 3 })).toEqual([[0.5, 1, 1.5], [0.75, 1.25], 6 + 12]);
     expect(xs({ kind: 'even', count: 1 })).toEqual([[1], [0.5], 10]);
@@ -190,6 +195,104 @@ describe('a cut along a ring', () => {
     expect(() => cutRing(one, adjacencyOf(one), 0, { kind: 'even', count: 1 })).toThrow('faces of four corners');
   });
 });
+
+describe('a cut by a plane', () => {
+  const unit = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -1, max: 1, noNaN: true }))).filter((n) => Math.hypot(...n) > 0.1);
+  it('leaves every face on one side of it, and closed meshes closed, whichever way it lies', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 3 }),
+        fc.array(fc.tuple(unit, fc.double({ min: -0.8, max: 0.8, noNaN: true })), { minLength: 1, maxLength: 3 }),
+        (n, planes) => {
+          let mesh = blocks(n);
+          const before = measures(mesh);
+          for (const [way, off] of planes) {
+            const length = Math.hypot(...way);
+            const normal = way.map((v) => v / length) as [number, number, number];
+            // Through a place between the middle and the outside.
+            const distance = normal.reduce((sum, v) => sum + v * (n / 2), 0) + off * n * 0.5;
+            const { points, cuts } = planPlaneCut(mesh, adjacencyOf(mesh), { normal, distance });
+            mesh = checkMesh(cutFaces(mesh, adjacencyOf(mesh), points, cuts).mesh);
+            for (let f = 0; f < faceCount(mesh); f++) {
+              const own = [...mesh.cornerVertex.subarray(mesh.faceStart[f]!, mesh.faceStart[f + 1]!)];
+              const offs = own.map((v) => normal.reduce((sum, x, k) => sum + x * mesh.positions[v * 3 + k]!, 0) - distance);
+              // As near to a corner as an edge is not cut.
+              expect(Math.min(...offs) > -5e-4 * n || Math.max(...offs) < 5e-4 * n).toBe(true);
+            }
+          }
+          const { openEdges, nonManifoldEdges } = adjacencyOf(mesh);
+          expect([openEdges, nonManifoldEdges]).toEqual([0, 0]);
+          const after = measures(mesh);
+          expect(after.volume / before.volume).toBeCloseTo(1, 4);
+          expect(after.area / before.area).toBeCloseTo(1, 4);
+        },
+      ),
+      { numRuns: 80, endOnFailure: true },
+    );
+  });
+
+  /** A U of eight corners on the floor, open toward z = 3. */
+  const u = meshFromLists({
+    positions: [0, 0, 0, 0, 0, 3, 1, 0, 3, 1, 0, 1, 2, 0, 1, 2, 0, 3, 3, 0, 3, 3, 0, 0],
+    faces: [[0, 1, 2, 3, 4, 5, 6, 7]],
+  });
+  const sizes = (mesh: PolyMesh) => Array.from({ length: faceCount(mesh) }, (_, f) => mesh.faceStart[f + 1]! - mesh.faceStart[f]!).sort();
+  const across = (mesh: PolyMesh, at: number, within?: Uint8Array) =>
+    cutModel(mesh, adjacencyOf(mesh), { kind: 'planes', axis: 'z', bands: [{ from: at, to: Infinity }], ...(within && { within }) });
+
+  it('parts a face that it meets more than twice where it runs inside of it alone', () => {
+    // Both legs of the U, and what joins them.
+    expect(sizes(across(u, 2).mesh)).toEqual([4, 4, 8]);
+    expect([...across(u, 2).between]).toHaveLength(2);
+    // Along the ground of the gap: through the legs, on from its corners.
+    expect(sizes(across(u, 1).mesh)).toEqual([4, 4, 6]);
+  });
+
+  it('does not cut what it meets in a corner or along an edge, nor faces that are not meant, and says so where nothing is left', () => {
+    expect(() => across(box(), 0)).toThrow('Nothing lies there to be cut.');
+    expect(() => across(box(), 5)).toThrow('Nothing lies there to be cut.');
+    const two = cutModel(box(), adjacencyOf(box()), { kind: 'planes', axis: 'y', bands: [{ from: 0.25, to: 0.75 }] });
+    expect([faceCount(two.mesh), two.between.length, two.changed]).toEqual([6 + 8, 4, 4]);
+    const within = Uint8Array.from({ length: 6 }, (_, f) => (f === 4 ? 1 : 0));
+    const one = across(box(), 0.5, within);
+    expect([one.changed, one.between.length]).toEqual([1, 1]);
+    // Beside it two faces got a corner, so that nothing gapes.
+    expect(sizes(one.mesh)).toEqual([4, 4, 4, 4, 4, 5, 5]);
+    expect(adjacencyOf(one.mesh).openEdges).toBe(0);
+    expect(() => planPlaneCut(box(), adjacencyOf(box()), { normal: [0, 0, 0], distance: 0 })).toThrow('direction of length 1');
+  });
+});
+
+it('the mirror image of a cut along a ring crosses the mirrored edge at the mirrored place', () => {
+  const mesh = box(2);
+  const adjacency = adjacencyOf(mesh);
+  // Across x = 1 the left face and the right one are twins; the others are their own.
+  const twin = Int32Array.of(0, 1, 2, 3, 5, 4);
+  const symmetry: Symmetry = { axis: 'x', offset: 1, matched: 6, unmatched: 0, tolerance: 0.01, twin };
+  for (const places of [
+    { kind: 'share', share: 0.25 },
+    { kind: 'metres', metres: 0.5, from: 'left' },
+    { kind: 'even', count: 2 },
+  ] as const)
+    for (let edge = 0; edge < 24; edge++) {
+      const own = linesOf(mesh, [{ edge, places }]).map(([x, y, z]) => [2 - x!, y!, z!]);
+      expect(sorted(linesOf(mesh, [mirroredCut(mesh, adjacency, symmetry, { edge, places })!]))).toEqual(sorted(own));
+    }
+  const lone = { ...symmetry, twin: twin.map(() => -1) };
+  expect(mirroredCut(mesh, adjacency, lone, { edge: 0, places: { kind: 'even', count: 1 } })).toBeNull();
+  // Rings that cross are refused, the same twice is cut once, and two of one ring are both cut.
+  const cutsOf = (...list: [number, number][]) =>
+    planRingCuts(mesh, adjacency, list.map(([edge, share]) => ({ edge, places: { kind: 'share' as const, share } }))).cuts.length; // prettier-ignore
+  expect([cutsOf([0, 0.25]), cutsOf([0, 0.25], [0, 0.25]), cutsOf([0, 0.25], [2, 0.75]), cutsOf([0, 0.25], [0, 0.5])]).toEqual([
+    4, 4, 4, 8,
+  ]);
+  expect(() => cutsOf([0, 0.25], [1, 0.25])).toThrow('cross each other');
+});
+const linesOf = (mesh: PolyMesh, cuts: RingCut[]): number[][] => {
+  const lines = linesOfCuts(mesh, adjacencyOf(mesh), planRingCuts(mesh, adjacencyOf(mesh), cuts).cuts);
+  return Array.from({ length: lines.length / 3 }, (_, i) => [...lines.subarray(i * 3, i * 3 + 3)]);
+};
+const sorted = (points: readonly number[][]): string[] => [...new Set(points.map((p) => p.map((v) => v.toFixed(4)).join()))].sort();
 
 it('an edge without length takes no point, cuts between neighbours of an outline are none, and colors are mixed as light', () => {
   const mesh: PolyMesh = {

@@ -55,8 +55,9 @@ export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly 
   const pieces = new Map<number, Uint32Array>();
   faceStart.push(0);
   for (let f = 0; f < faceCount(mesh); f++) {
-    const outline = edges.outlineOf(f);
-    const parts = partsOf(outline ?? [], cutsOf.get(f) ?? []);
+    const cutsHere = cutsOf.get(f);
+    const outline = edges.outlineOf(f, cutsHere !== undefined);
+    const parts = partsOf(outline ?? [], cutsHere ?? []);
     if (!outline)
       for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
         corner.push(c);
@@ -127,10 +128,10 @@ class NewPoints {
     }
   }
 
-  /** A face's outline with the new points on it; `null` where it has none. */
-  outlineOf(face: number): OnOutline[] | null {
+  /** A face's outline with the new points on it; `null` where it has none and need not be told all the same. */
+  outlineOf(face: number, isNeeded: boolean): OnOutline[] | null {
     const { faceStart, cornerVertex } = this.mesh;
-    let isPlain = true;
+    let isPlain = !isNeeded;
     for (let c = faceStart[face]!; c < faceStart[face + 1]! && isPlain; c++) isPlain = !this.onEdge(c);
     if (isPlain) return null;
     const out: OnOutline[] = [];

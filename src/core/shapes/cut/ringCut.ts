@@ -1,6 +1,6 @@
 import { edgeLength, nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
-import { cutFaces, leastShare, type CutMesh, type EdgePoints, type FaceCut, type OutlinePlace } from './cutFaces';
+import { leastShare, type CutMesh, type EdgePoints, type FaceCut, type OutlinePlace } from './cutFaces';
 
 /** A quad that a ring crosses: over which edge it comes in, and over which it goes on, each as the corner whose edge it is. */
 export interface Crossing {
@@ -87,9 +87,8 @@ export interface RingCut {
 
 /** What cuts along rings would do. */
 export interface RingCutPlan {
-  rings: RingOfQuads[];
   points: EdgePoints[];
-  /** In each face from left to right, in the order of `rings`. */
+  /** In each face from left to right. */
   cuts: FaceCut[];
 }
 
@@ -99,13 +98,11 @@ export interface RingCutPlan {
  */
 export function planRingCuts(mesh: PolyMesh, adjacency: Adjacency, wanted: readonly RingCut[]): RingCutPlan {
   const points: EdgePoints[] = [];
-  const rings: RingOfQuads[] = [];
   const known = new Map<number, { edges: readonly number[]; cuts: FaceCut[] }>();
   for (const { edge, places } of wanted) {
     check(places);
     const ring = ringAcross(adjacency, edge);
     if (!ring) throw new Error('A ring runs through faces of four corners; this one has another number.');
-    rings.push(ring);
     for (const { face, in: first, out: last, isTurned } of ring.crossings) {
       const own = known.get(face) ?? { edges: [first, last], cuts: [] };
       known.set(face, own);
@@ -125,29 +122,24 @@ export function planRingCuts(mesh: PolyMesh, adjacency: Adjacency, wanted: reado
       });
     }
   }
-  return { rings, points, cuts: [...known.values()].flatMap((k) => k.cuts) };
+  return { points, cuts: [...known.values()].flatMap((k) => k.cuts) };
 }
 
 const isAt = (p: OutlinePlace, q: OutlinePlace): boolean => p.corner === q.corner && Math.abs(p.share - q.share) < leastShare;
 const isSameCut = (cut: FaceCut, from: OutlinePlace, to: OutlinePlace): boolean =>
   (isAt(cut.from, from) && isAt(cut.to, to)) || (isAt(cut.from, to) && isAt(cut.to, from));
 
-/**
- * A mesh cut along rings; `bands`: the new faces between the cuts of a ring, of a single cut those at its narrower side.
- * Throws as `planRingCuts` does.
- */
-export function cutRings(mesh: PolyMesh, adjacency: Adjacency, wanted: readonly RingCut[]): CutMesh & { bands: Uint32Array } {
-  const { rings, points, cuts } = planRingCuts(mesh, adjacency, wanted);
-  const cut = cutFaces(mesh, adjacency, points, cuts);
-  const bands = rings.flatMap(({ crossings }, i) =>
-    crossings.flatMap(({ face, isTurned }) => {
-      const pieces = [...(cut.pieces.get(face) ?? [])];
-      const fromLeft = isTurned ? pieces.reverse() : pieces;
+/** The new faces between the cuts of each ring, of a single cut those at its narrower side, ascending. */
+export function bandsOf(adjacency: Adjacency, wanted: readonly RingCut[], { pieces }: CutMesh): Uint32Array {
+  const bands = wanted.flatMap(({ edge, places }) =>
+    ringAcross(adjacency, edge)!.crossings.flatMap(({ face, isTurned }) => {
+      const own = [...(pieces.get(face) ?? [])];
+      const fromLeft = isTurned ? own.reverse() : own;
       if (fromLeft.length > 2) return fromLeft.slice(1, -1);
-      return isNarrowAtLeft(wanted[i]!.places) ? fromLeft.slice(0, 1) : fromLeft.slice(-1);
+      return isNarrowAtLeft(places) ? fromLeft.slice(0, 1) : fromLeft.slice(-1);
     }),
   );
-  return { ...cut, bands: Uint32Array.from(new Set(bands)).sort() };
+  return Uint32Array.from(new Set(bands)).sort();
 }
 
 const isNarrowAtLeft = (places: RingPlaces): boolean =>

@@ -1,0 +1,125 @@
+import { nextCorner, type Adjacency } from '../mesh/adjacency';
+import { boundsOf, largestSide } from '../mesh/measure';
+import { faceCount, type PolyMesh } from '../mesh/polyMesh';
+import { leastShare, type EdgePoints, type FaceCut, type OutlinePlace } from './cutFaces';
+
+export interface Plane {
+  /** Of unit length. */
+  normal: readonly [number, number, number];
+  /** Metres from the origin along the normal. */
+  distance: number;
+}
+
+/** Share of the model's size within which a corner lies on a plane. */
+const onPlane = 1e-6;
+
+/** How far each vertex lies before a plane, metres; 0 for those that lie on it. */
+function beforePlane(mesh: PolyMesh, { normal: [x, y, z], distance }: Plane): Float64Array {
+  const { positions } = mesh;
+  const slack = largestSide(boundsOf(mesh)) * onPlane;
+  return Float64Array.from({ length: positions.length / 3 }, (_, v) => {
+    const off = positions[v * 3]! * x + positions[v * 3 + 1]! * y + positions[v * 3 + 2]! * z - distance;
+    return Math.abs(off) <= slack ? 0 : off;
+  });
+}
+
+/**
+ * What a plane cuts: new points where edges cross it, and cuts through faces between them; a face that it meets in a corner or along an edge alone is not
+ * cut. `within`: 1 for the faces that are meant, all where it is not told. Throws where the normal has no direction.
+ */
+export function planPlaneCut(
+  mesh: PolyMesh,
+  adjacency: Adjacency,
+  plane: Plane,
+  within?: Uint8Array,
+): { points: EdgePoints[]; cuts: FaceCut[] } {
+  if (!(Math.abs(Math.hypot(...plane.normal) - 1) < 1e-3) || !Number.isFinite(plane.distance))
+    throw new Error('A plane needs a direction of length 1 and a distance.');
+  const off = beforePlane(mesh, plane);
+  const points: EdgePoints[] = [];
+  const cuts: FaceCut[] = [];
+  for (let f = 0; f < faceCount(mesh); f++) {
+    if (within && !within[f]) continue;
+    const places = placesOn(mesh, adjacency, off, f);
+    if (places.length < 2) continue;
+    const own = places.length === 2 ? [[places[0]!, places[1]!] as const] : pairsInside(mesh, adjacency, f, places, plane);
+    // Along an edge nothing is cut.
+    const through = own.filter(([p, q]) => !isAlongEdge(adjacency, p, q));
+    for (const [from, to] of through) cuts.push({ face: f, from, to });
+    for (const { corner, share } of through.flat()) if (share) points.push({ corner, shares: [share] });
+  }
+  return { points, cuts };
+}
+
+/** Where a face's outline meets the plane, in its order. What lies nearly at a corner lies there. */
+function placesOn({ faceStart, cornerVertex }: PolyMesh, adjacency: Adjacency, off: Float64Array, face: number): OutlinePlace[] {
+  const places: OutlinePlace[] = [];
+  const put = (corner: number, share: number) => {
+    if (!places.some((p) => p.corner === corner && p.share === share)) places.push({ corner, share });
+  };
+  for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
+    const next = nextCorner(adjacency, c);
+    const [a, b] = [off[cornerVertex[c]!]!, off[cornerVertex[next]!]!];
+    if (a === 0) put(c, 0);
+    if (a * b >= 0) continue;
+    // Reckoned from the lower point on, so that both faces at an edge agree.
+    const isUp = adjacency.cornerPoint[c]! < adjacency.cornerPoint[next]!;
+    const low = isUp ? a / (a - b) : b / (b - a);
+    const share = isUp ? low : 1 - low;
+    if (low < leastShare) put(isUp ? c : next, 0);
+    else if (low > 1 - leastShare) put(isUp ? next : c, 0);
+    else put(c, share);
+  }
+  return places;
+}
+
+function isAlongEdge(adjacency: Adjacency, p: OutlinePlace, q: OutlinePlace): boolean {
+  const ends = (a: OutlinePlace, b: OutlinePlace) => !a.share && !b.share && nextCorner(adjacency, a.corner) === b.corner;
+  return ends(p, q) || ends(q, p);
+}
+
+/** Of a face that a plane meets more than twice: the stretches of their common line that lie in it. */
+function pairsInside(
+  mesh: PolyMesh,
+  adjacency: Adjacency,
+  face: number,
+  places: readonly OutlinePlace[],
+  { normal }: Plane,
+): (readonly [OutlinePlace, OutlinePlace])[] {
+  const [fx, fy, fz] = [0, 1, 2].map((k) => adjacency.normals[face * 3 + k]!) as [number, number, number];
+  const way = [normal[1] * fz - normal[2] * fy, normal[2] * fx - normal[0] * fz, normal[0] * fy - normal[1] * fx];
+  const at = ({ corner, share }: OutlinePlace) => {
+    const [a, b] = [corner, nextCorner(adjacency, corner)].map((c) => mesh.cornerVertex[c]! * 3) as [number, number];
+    return [0, 1, 2].map((k) => mesh.positions[a + k]! + (mesh.positions[b + k]! - mesh.positions[a + k]!) * share);
+  };
+  const along = places
+    .map((place) => ({ place, point: at(place) }))
+    .map((p) => ({ ...p, t: p.point[0]! * way[0]! + p.point[1]! * way[1]! + p.point[2]! * way[2]! }))
+    .sort((p, q) => p.t - q.t);
+  return along.slice(1).flatMap((q, i) => {
+    const p = along[i]!;
+    const middle = p.point.map((v, k) => (v + q.point[k]!) / 2);
+    return isInside(mesh, face, middle, [fx, fy, fz]) ? [[p.place, q.place] as const] : [];
+  });
+}
+
+/** Whether a point of a face's plane lies in it: by how often a ray leaves it, seen along the axis that its normal is nearest to. */
+function isInside(
+  { positions, cornerVertex, faceStart }: PolyMesh,
+  face: number,
+  point: readonly number[],
+  normal: readonly number[],
+): boolean {
+  const sizes = normal.map(Math.abs);
+  const drop = sizes.indexOf(Math.max(...sizes));
+  const [u, v] = [0, 1, 2].filter((k) => k !== drop) as [number, number];
+  let inside = false;
+  for (let c = faceStart[face]!, last = faceStart[face + 1]! - 1; c < faceStart[face + 1]!; last = c++) {
+    const [a, b] = [cornerVertex[c]! * 3, cornerVertex[last]! * 3];
+    const [av, bv] = [positions[a + v]!, positions[b + v]!];
+    if (av > point[v]! === bv > point[v]!) continue;
+    const across = positions[a + u]! + ((point[v]! - av) / (bv - av)) * (positions[b + u]! - positions[a + u]!);
+    if (point[u]! < across) inside = !inside;
+  }
+  return inside;
+}
