@@ -227,6 +227,30 @@ it('unwraps a model so that other readers find every length at one scale, and sa
   expect(headless('unwrap', join(folder, 'can.obj'), '--seams', 'some').stderr).toContain('--seams takes');
 });
 
+it('cuts a model by a plane, and says what it had and has', async () => {
+  const out = join(folder, 'made', 'cut.glb');
+  // A box of 2 × 1 × 1 m; across x at half a metre four of its faces are cut.
+  writeFileSync(
+    join(folder, 'crate.obj'),
+    `${[0, 2].flatMap((x) => [0, 1].flatMap((y) => [0, 1].map((z) => `v ${x} ${y} ${z}`))).join('\n')}\nf 1 2 4 3\nf 5 7 8 6\nf 1 5 6 2\nf 3 4 8 7\nf 1 3 7 5\nf 2 6 8 4\n`,
+  );
+  const { stdout, status } = headless('cut', join(folder, 'crate.obj'), '--plane', '2,0,0,1', '--out', out);
+  expect(status).toBe(0);
+  const told = JSON.parse(stdout) as { before: object; after: object };
+  expect(told).toMatchObject({
+    before: { faces: 6, triangles: 12, vertices: 8, area: 10, volume: 2 },
+    after: { faces: 10, triangles: 20, vertices: 12, area: 10, volume: 2 },
+  });
+  const primitives = (await new WebIO().readBinary(readFileSync(out)))
+    .getRoot()
+    .listMeshes()
+    .flatMap((m) => m.listPrimitives());
+  expect(primitives.reduce((sum, p) => sum + p.getIndices()!.getCount() / 3, 0)).toBe(20);
+  const xs = primitives.flatMap((p) => [...p.getAttribute('POSITION')!.getArray()!].filter((_, i) => i % 3 === 0));
+  expect([...new Set(xs)].sort()).toEqual([0, 0.5, 2]);
+  expect(headless('cut', join(folder, 'crate.obj'), '--plane', '0,0,0,1').stderr).toContain('--plane takes a direction');
+});
+
 it('brings a picture to few colors and few texels, and says what that costs', () => {
   const [from, out] = [join(folder, 'plank.png'), join(folder, 'made', 'few.png')];
   const data = new Uint8Array(64 * 32 * 4).map((_, i) => (i % 4 === 3 ? 255 : (i * 37) % 200));

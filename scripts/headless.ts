@@ -50,6 +50,7 @@ import { unwrap, usualSteps } from '@/core/islands/unwrap/unwrap';
 import { handOffArchive } from '@/data/handOffArchive';
 import { wordsOf } from '@/core/ground/wordsOf';
 import { neverSeen } from '@/workers/rays';
+import { cutAsked, cutFile } from './headlessCut';
 import { reduceFile, reductionAsked } from './headlessReduce';
 import { nodeCodecs, startNodePictures } from './nodePlatform';
 
@@ -58,6 +59,7 @@ const usage = `Usage:
   npm run -s headless -- color FILE --by material|part|vertex-color --colors N --out DIR
   npm run -s headless -- adopt FILE --tolerance T --out DIR
   npm run -s headless -- reduce PICTURE --colors N --size W --dither none|ordered|diffusion --out PNG
+  npm run -s headless -- cut FILE --plane NX,NY,NZ,D --out OUT.glb
   npm run -s headless -- unwrap FILE --seams crease:ANGLE|all|none --out OUT.glb
   npm run -s headless -- hand-off KIT.oligochrome.zip --plan NAME --out DIR
   npm run -s headless -- pick FILE --scope part|flat|smooth|ring|facing|like --face I [--edge K] [--angle D] [--measure clicked|neighbour]
@@ -78,6 +80,7 @@ async function main(): Promise<void> {
   else if (command === 'color') await color(rest);
   else if (command === 'adopt') await adopt(rest);
   else if (command === 'reduce') await reduce(rest);
+  else if (command === 'cut') await cut(rest);
   else if (command === 'unwrap') await unwrapCommand(rest);
   else if (command === 'hand-off') await handOff(rest);
   else if (command === 'pick') await pick(rest);
@@ -386,6 +389,19 @@ async function reduce(args: string[]): Promise<void> {
     fail(`${messageOf(error)}\n${usage}`);
   }
   await print(asked.path, async () => reduceFile(asked));
+}
+
+async function cut(args: string[]): Promise<void> {
+  let asked;
+  try {
+    asked = cutAsked(args);
+  } catch (error) {
+    fail(`${messageOf(error)}\n${usage}`);
+  }
+  await print(asked.path, async () => {
+    const result = await read(asked.path);
+    return cutFile(result, kitWith(result), asked);
+  });
 }
 
 async function unwrapCommand(args: string[]): Promise<void> {

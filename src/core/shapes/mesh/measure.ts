@@ -97,3 +97,20 @@ export const largestSide = ({ min, max }: Bounds): number => Math.max(max[0] - m
 /** How nearly a face of one list of normals looks the way of a face of another: 1 the same, -1 the opposite. */
 export const facingAlike = (normals: Float32Array, f: number, others: Float32Array, g: number): number =>
   normals[f * 3]! * others[g * 3]! + normals[f * 3 + 1]! * others[g * 3 + 1]! + normals[f * 3 + 2]! * others[g * 3 + 2]!;
+
+/** Square metres of all faces. */
+export const areaOf = (mesh: PolyMesh): number => measureFaces(mesh).areas.reduce((sum, a) => sum + a, 0);
+
+/** Cubic metres inside a closed mesh; of an open one what its faces and the origin hold between them. Faces of many corners count as fans. */
+export function volumeOf({ positions, faceStart, cornerVertex }: PolyMesh): number {
+  const at = (c: number) => [0, 1, 2].map((k) => positions[cornerVertex[c]! * 3 + k]!) as [number, number, number];
+  let six = 0;
+  for (let f = 0; f + 1 < faceStart.length; f++) {
+    const a = at(faceStart[f]!);
+    for (let c = faceStart[f]! + 1; c + 1 < faceStart[f + 1]!; c++) {
+      const [p, q] = [at(c), at(c + 1)];
+      six += a[0] * (p[1] * q[2] - p[2] * q[1]) + a[1] * (p[2] * q[0] - p[0] * q[2]) + a[2] * (p[0] * q[1] - p[1] * q[0]);
+    }
+  }
+  return six / 6;
+}
