@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { seenTriangles } from '@tests/sampleWithThree';
-import { bytesOf, clickAt, expect, openDemo, pickBar, pointAway, saved, tally, test, viewport } from './kit';
+import { bytesOf, clickAt, expect, openBoxes, openDemo, pickBar, pointAway, saved, tally, test, viewport } from './kit';
 
 /** Of the model in view, as its GLB holds them; then back to Color. */
 async function leavingTriangles(page: Page): Promise<number> {
@@ -70,4 +70,52 @@ test('a belt: two cuts along a ring and the color between them in one act; undon
 
   // So many triangles more than it had are in the file that leaves.
   expect((await leavingTriangles(page)) - before).toBe(32 + more);
+});
+
+test('a plane cuts the part that is pointed at, the whole model or the pick, once or as a band; a ring by keys, and words where nothing can be cut', async ({
+  page,
+}) => {
+  await openBoxes(page, 2);
+  const model = page.getByRole('button', { name: /^boxes/ }).first();
+  const status = page.getByRole('status', { name: 'Cut', exact: true });
+  const choose = async (word: RegExp, option: RegExp) => {
+    await page.getByRole('button', { name: word }).click();
+    await page.getByRole('menuitemradio', { name: option }).click();
+  };
+  await page.keyboard.press('Shift+A');
+  await choose(/^Along what/, /^level/);
+  await clickAt(page, 0.2, 0.5);
+  // The walls of one box; what is above is picked: their upper halves, and the top.
+  await expect(status).toHaveText('4 faces cut: 8 triangles and 4 vertices more.');
+  await expect(model).toContainText('16 faces');
+  await expect(pickBar(page).getByText('5 faces picked')).toBeVisible();
+  await choose(/^Of what/, /^what is picked/);
+  await choose(/^How many planes/, /^twice/);
+  await expect(page.getByRole('button', { name: /^How far apart: 0.1 m/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(model).toContainText('12 faces');
+  await choose(/^Of what/, /^the whole model/);
+  await clickAt(page, 0.2, 0.5);
+  await expect(status).toHaveText('8 faces cut: 32 triangles and 16 vertices more.');
+  await expect(model).toContainText('28 faces');
+  await expect(pickBar(page).getByText('8 faces picked')).toBeVisible();
+
+  // Nothing is lit where nothing can be cut, and a word says why.
+  await page.keyboard.press('Control+z');
+  await choose(/^Along what/, /^along the ring/);
+  await choose(/^Where it is cut/, /^along its nearer border/);
+  await page.getByRole('button', { name: /^How far from it/ }).click();
+  await page.getByRole('slider').fill('2');
+  await page.keyboard.press('Escape');
+  await clickAt(page, 0.2, 0.5);
+  await expect(status).toContainText('The ring is narrower than 2 m in places');
+  await expect(model).toContainText('12 faces');
+  // By keys: the face cursor, and Enter.
+  await page.getByRole('button', { name: /^How far from it/ }).click();
+  await page.getByRole('slider').fill('0.25');
+  await page.keyboard.press('Escape');
+  await viewport(page).press('ArrowRight');
+  await expect(page.getByRole('status', { name: 'What happened' })).toContainText('Enter cuts 4 faces');
+  await viewport(page).press('Enter');
+  await expect(model).toContainText('16 faces');
 });

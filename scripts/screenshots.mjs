@@ -40,6 +40,26 @@ await page.mouse.move(640, 700);
 await shot('color');
 await page.keyboard.press('Escape');
 
+// A band around the tower, lit before the click that cuts and colors it.
+await page.getByRole('button', { name: /^lichen, in shade/ }).click();
+await page.keyboard.press('Shift+A');
+await page.getByRole('button', { name: /^Along what/ }).click();
+await page.getByRole('menuitemradio', { name: /^level/ }).click();
+await page.keyboard.press('x');
+await page.keyboard.press('q');
+await page.getByRole('button', { name: /^How far apart/ }).click();
+await page.getByRole('slider').fill('0.8');
+await page.keyboard.press('Escape');
+{
+  const box = await viewport.boundingBox();
+  await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.59);
+  await page.mouse.move(box.x + box.width * 0.501, box.y + box.height * 0.59);
+}
+await page.getByText('would be cut').waitFor();
+await shot('color-cut');
+await page.keyboard.press('q');
+await page.keyboard.press('Shift+A');
+
 await page.getByRole('button', { name: 'Proposals' }).click();
 await page.getByRole('button', { name: /By present color/ }).click();
 await page.keyboard.press('y');
@@ -107,8 +127,6 @@ await shot('palette-plan');
 await page.getByRole('region', { name: 'Plan colors from a list' }).getByRole('button', { name: 'Close' }).click();
 await page.getByRole('button', { name: 'Dusk' }).click();
 await page.getByRole('list', { name: 'Colors drawn' }).waitFor();
-await page.mouse.move(548, 445);
-await shot('palette-reference');
 await page.getByRole('region', { name: 'Dusk' }).getByRole('button', { name: 'Close' }).click();
 await page.getByRole('radio', { name: 'Line-up' }).click();
 await page.getByRole('radio', { name: 'Use', exact: true }).click();

@@ -6,7 +6,7 @@ import { linesOfCuts } from '@/core/shapes/cut/linesOfCuts';
 import { planCut, type Band, type CutWish } from '@/core/shapes/cut/cutModel';
 import { mostRingCuts, type RingCut, type RingPlaces } from '@/core/shapes/cut/ringCut';
 import type { Axis, Symmetry } from '@/core/shapes/pick/symmetry';
-import { nextCorner } from '@/core/shapes/mesh/adjacency';
+import { nextCorner, type Adjacency } from '@/core/shapes/mesh/adjacency';
 import { triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { longWorker } from '@/workers/client';
 import type { LoadedMesh } from '@/workers/residents';
@@ -103,17 +103,19 @@ function byPlanes({ adjacency, bounds }: LoadedMesh, face: number, { point }: Sp
   const { part } = adjacency;
   const { picked, count: pickedCount } = usePick.getState();
   const within =
-    cutReach === 'part'
-      ? Uint8Array.from(part, (p) => (p === part[face] ? 1 : 0))
-      : cutReach === 'pick' && pickedCount
-        ? picked.slice()
-        : undefined;
+    cutReach === 'part' ? flagsOfPart(adjacency, part[face]!) : cutReach === 'pick' && pickedCount ? picked.slice() : undefined;
   const own: Band = cutBand ? { from: here - cutMetres / 2, to: here + cutMetres / 2 } : { from: here, to: Infinity };
   // Across any other axis the mirror image of a plane is itself.
   const image = symmetry?.axis === axis ? { from: 2 * symmetry.offset - own.to, to: 2 * symmetry.offset - own.from } : null;
   if (within && symmetry) for (let f = 0; f < within.length; f++) if (within[f] && symmetry.twin[f]! >= 0) within[symmetry.twin[f]!] = 1;
   const bands = [...(image && mirror === 'instead' ? [] : [own]), ...(image ? [image] : [])];
   return { kind: 'planes', axis, bands, ...(within && { within }) };
+}
+
+function flagsOfPart({ partStart, partFaces, part }: Adjacency, of: number): Uint8Array {
+  const out = new Uint8Array(part.length);
+  for (let i = partStart[of]!; i < partStart[of + 1]!; i++) out[partFaces[i]!] = 1;
+  return out;
 }
 
 /** How far a single cut lies from the nearer border of its ring; nothing for others. */

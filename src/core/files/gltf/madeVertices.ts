@@ -43,6 +43,8 @@ class Behind {
     const numbers: number[] = [];
     share.forEach((s, i) => {
       const [a, b] = [between[i * 2]!, between[i * 2 + 1]!].map((v) => (v >= firstMade ? numbers[v - firstMade]! : v)) as [number, number];
+      if (Math.max(a, b) >= this.count + this.mixed.length)
+        throw new Error('A model was cut between vertices that its file does not have. Read its file again.');
       const key = `${a} ${b} ${s}`;
       const number = this.known.get(key) ?? this.count + this.mixed.push([a, b, s]) - 1;
       this.known.set(key, number);

@@ -1,3 +1,4 @@
+import { remembered } from '../../ground/remembered';
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { boundsOf, largestSide } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
@@ -10,17 +11,32 @@ export interface Plane {
   distance: number;
 }
 
+const sizeOf = remembered((mesh: PolyMesh) => largestSide(boundsOf(mesh)));
 /** Share of the model's size within which a corner lies on a plane. */
 const onPlane = 1e-6;
 
 /** How far each vertex lies before a plane, metres; 0 for those that lie on it. */
 function beforePlane(mesh: PolyMesh, { normal: [x, y, z], distance }: Plane): Float64Array {
   const { positions } = mesh;
-  const slack = largestSide(boundsOf(mesh)) * onPlane;
-  return Float64Array.from({ length: positions.length / 3 }, (_, v) => {
-    const off = positions[v * 3]! * x + positions[v * 3 + 1]! * y + positions[v * 3 + 2]! * z - distance;
-    return Math.abs(off) <= slack ? 0 : off;
-  });
+  const slack = sizeOf(mesh) * onPlane;
+  const out = new Float64Array(positions.length / 3);
+  for (let v = 0, i = 0; v < out.length; v++, i += 3) {
+    const off = positions[i]! * x + positions[i + 1]! * y + positions[i + 2]! * z - distance;
+    out[v] = off <= slack && off >= -slack ? 0 : off;
+  }
+  return out;
+}
+
+/** Whether a plane may run through a face: not all of its corners lie at one side. */
+function isMet({ faceStart, cornerVertex }: PolyMesh, off: Float64Array, face: number): boolean {
+  let [before, behind, on] = [0, 0, 0];
+  for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
+    const d = off[cornerVertex[c]!]!;
+    if (d > 0) before++;
+    else if (d < 0) behind++;
+    else on++;
+  }
+  return (before > 0 && behind > 0) || on > 1;
 }
 
 /**
@@ -39,7 +55,7 @@ export function planPlaneCut(
   const points: EdgePoints[] = [];
   const cuts: FaceCut[] = [];
   for (let f = 0; f < faceCount(mesh); f++) {
-    if (within && !within[f]) continue;
+    if ((within && !within[f]) || !isMet(mesh, off, f)) continue;
     const places = placesOn(mesh, adjacency, off, f);
     if (places.length < 2) continue;
     const own = places.length === 2 ? [[places[0]!, places[1]!] as const] : pairsInside(mesh, adjacency, f, places, plane);

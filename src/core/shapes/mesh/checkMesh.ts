@@ -47,6 +47,11 @@ export function checkMesh(value: unknown): PolyMesh {
     // Only of those before it, so that none is made of itself.
     if (between.some((v, i) => v >= firstMade + (i >> 1)) || share.some((s) => !(s >= 0 && s <= 1))) fail('a vertex that was made');
   }
+  for (let f = 0; f < faces; f++) {
+    const known = firstMade + (mesh.source?.primitives?.[mesh.source.facePrimitive?.[f] ?? 0]?.made?.share.length ?? 0);
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++)
+      if ((mesh.source?.cornerVertex?.[c] ?? 0) >= known) fail('a vertex that was made');
+  }
   if (faceSlot.some((s) => s >= slots.length) || faceObject.some((o) => o >= objects.length)) fail('a slot or object that is not there');
   return mesh as PolyMesh;
 }
