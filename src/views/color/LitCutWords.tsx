@@ -6,6 +6,7 @@ import { count } from '@/ui/words';
 /** What a click would cut, or why it cannot; where nothing is pointed at, what to do. */
 export function LitCutWords() {
   const isCut = usePhrase((s) => s.act === 'cut');
+  const isRing = usePhrase((s) => s.cutAlong === 'ring');
   const { lit, problem, isCutting, cost } = useCut();
   if (!isCut) return null;
   return (
@@ -18,7 +19,7 @@ export function LitCutWords() {
           {lit.share === 0.5 ? ' in the middle' : lit.share !== null && `, ${Math.round(lit.share * 100)} % from the nearer border`}
         </span>
       ) : (
-        problem || cost || 'Point at an edge that the cut is to cross.'
+        problem || cost || (isRing ? 'Point at an edge that the cut is to cross.' : 'Point at where the plane is to cut.')
       )}
     </p>
   );

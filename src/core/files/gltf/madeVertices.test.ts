@@ -4,7 +4,8 @@ import { gridDocument, skinnedDocument, toGlb } from '@tests/samples';
 import { seenTriangles } from '@tests/sampleWithThree';
 import { cutModel } from '../../shapes/cut/cutModel';
 import { adjacencyOf } from '../../shapes/mesh/adjacency';
-import { faceCount, type PolyMesh } from '../../shapes/mesh/polyMesh';
+import { checkMesh } from '../../shapes/mesh/checkMesh';
+import { faceCount, firstMade, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { readModel } from '../formats/readModel';
 import { createAccessor } from './accessor';
 import { openGltf } from './openGltf';
@@ -127,5 +128,20 @@ describe('a glTF source that was cut', () => {
       (await openGltf('b.glb', (await left(bytes, change)).glb)).document.getRoot().listMeshes().length;
     expect(await meshes((m) => cutOnce(m, 0))).toBe(2);
     expect(await meshes((m) => cutOnce(cutOnce(m, 0), 6))).toBe(1);
+  });
+
+  it.each<[string, (made: { between: Uint32Array; share: Float32Array }, mesh: PolyMesh) => void]>([
+    ['made of itself', ({ between }) => between.set([firstMade], 0)],
+    ['at no share of its edge', ({ share }) => share.set([1.5])],
+    ['numbered past those that were made', ({ share }, mesh) => mesh.source!.cornerVertex!.set([firstMade + share.length], 0)],
+    ['made of one that the file does not have', ({ between }) => between.set([99], 0)],
+  ])('is refused with a vertex that is %s', async (_, change) => {
+    const bytes = await toGlb(flatBoard());
+    const tampered = left(bytes, (m) => {
+      const cut = cutOnce(m, 0);
+      change(cut.source!.primitives![0]!.made!, cut);
+      return checkMesh(cut);
+    });
+    await expect(tampered).rejects.toThrow(/a vertex that was made|between vertices that its file does not have/);
   });
 });
