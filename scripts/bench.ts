@@ -35,6 +35,7 @@ import { labDistance, labFromRgb, type Lab } from '@/core/ground/color/oklab';
 import { sampleColors, drawColors } from '@/core/sheet/picture/drawColors';
 import { recognise } from '@/core/sheet/picture/readBlocks';
 import type { Raster } from '@/core/ground/pictures/raster';
+import { benchCut } from './benchCut';
 import { picksToTime } from './benchPicks';
 import { benchPaint, benchReduce } from './benchPaint';
 import { benchProof } from './benchProof';
@@ -262,7 +263,7 @@ rows.push([
   '',
 ]);
 
-rows.push(...benchVariants(mesh, time), ...benchPaint(time));
+rows.push(...benchVariants(mesh, time), ...benchCut(mesh, adjacency, time), ...benchPaint(time));
 const reduction = benchReduce(photoLike(512, 512), time);
 rows.push(...reduction.rows);
 console.log('| what | ours, ms | baseline | its ms | times as fast | goal |\n|---|---|---|---|---|---|');

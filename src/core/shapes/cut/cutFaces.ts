@@ -1,5 +1,4 @@
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
-import { Growing } from '../mesh/build';
 import { cornerRun } from '../mesh/faceOrigins';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { Repaired } from '../check/repaired';
@@ -45,55 +44,64 @@ export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly 
   const edges = new NewPoints(mesh, adjacency, points);
   const cutsOf = new Map<number, FaceCut[]>();
   for (const cut of cuts) cutsOf.set(cut.face, [...(cutsOf.get(cut.face) ?? []), cut]);
-  const faceStart = new Growing(Uint32Array, faceCount(mesh) + 1);
-  const from = new Growing(Int32Array, faceCount(mesh));
-  const order = new Growing(Int32Array, faceCount(mesh));
-  // Of each corner the one that it was, or begins at, and how far along that one's edge it lies.
-  const corner = new Growing(Uint32Array, mesh.cornerVertex.length);
-  const share = new Growing(Float32Array, mesh.cornerVertex.length);
-  const vertex = new Growing(Uint32Array, mesh.cornerVertex.length);
-  const pieces = new Map<number, Uint32Array>();
-  faceStart.push(0);
+  const partsByFace = new Map<number, OnOutline[][]>();
   for (let f = 0; f < faceCount(mesh); f++) {
     const cutsHere = cutsOf.get(f);
     const outline = edges.outlineOf(f, cutsHere !== undefined);
-    const parts = partsOf(outline ?? [], cutsHere ?? []);
-    if (!outline)
-      for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
-        corner.push(c);
-        share.push(0);
-        vertex.push(mesh.cornerVertex[c]!);
+    if (outline) partsByFace.set(f, partsOf(outline, cutsHere ?? []));
+  }
+  const made = [...partsByFace.values()].flat();
+  const faces = faceCount(mesh) - partsByFace.size + made.length;
+  const kept = [...partsByFace.keys()].reduce((sum, f) => sum - sizeOf(mesh, f), mesh.cornerVertex.length);
+  const corners = made.reduce((sum, part) => sum + part.length, kept);
+  const [faceStart, from, order] = [new Uint32Array(faces + 1), new Int32Array(faces), new Int8Array(faces)];
+  // Of each corner the one that it was, or begins at, and how far along that one's edge it lies.
+  const [corner, share, vertex] = [new Uint32Array(corners), new Float32Array(corners), new Uint32Array(corners)];
+  const pieces = new Map<number, Uint32Array>();
+  let [face, at] = [0, 0];
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const parts = partsByFace.get(f);
+    if (!parts) {
+      for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++, at++) {
+        corner[at] = c;
+        vertex[at] = mesh.cornerVertex[c]!;
       }
-    for (const place of parts.flat()) {
-      corner.push(place.corner);
-      share.push(place.share);
-      vertex.push(place.vertex);
+      from[face] = f;
+      order[face] = cornerRun.same;
+      faceStart[++face] = at;
+      continue;
     }
-    const made = outline ? parts : [null];
-    if (made.length > 1)
+    if (parts.length > 1)
       pieces.set(
         f,
-        Uint32Array.from(made, (_, i) => from.length + i),
+        Uint32Array.from(parts, (_, i) => face + i),
       );
-    for (const part of made) {
-      faceStart.push(faceStart.at(faceStart.length - 1) + (part?.length ?? mesh.faceStart[f + 1]! - mesh.faceStart[f]!));
-      from.push(f);
-      order.push(part ? cornerRun.byPlace : cornerRun.same);
+    for (const part of parts) {
+      for (const place of part) {
+        corner[at] = place.corner;
+        share[at] = place.share;
+        vertex[at++] = place.vertex;
+      }
+      from[face] = f;
+      order[face] = cornerRun.byPlace;
+      faceStart[++face] = at;
     }
   }
-  const origins = { from: from.done(), order: Int8Array.from(order.done()), corners: { corner: corner.done(), share: share.done() } };
+  const origins = { from, order, corners: { corner, share } };
   return {
     mesh: {
       ...mixedCorners(mesh, adjacency, { ...origins, ...origins.corners }),
       positions: edges.positions(),
-      faceStart: faceStart.done(),
-      cornerVertex: vertex.done(),
+      faceStart,
+      cornerVertex: vertex,
     },
     origins,
     changed: pieces.size,
     pieces,
   };
 }
+
+const sizeOf = ({ faceStart }: PolyMesh, face: number): number => faceStart[face + 1]! - faceStart[face]!;
 
 interface OnOutline extends OutlinePlace {
   vertex: number;
@@ -131,6 +139,7 @@ class NewPoints {
   /** A face's outline with the new points on it; `null` where it has none and need not be told all the same. */
   outlineOf(face: number, isNeeded: boolean): OnOutline[] | null {
     const { faceStart, cornerVertex } = this.mesh;
+    if (!isNeeded && !this.hasTouchedEdge(face)) return null;
     let isPlain = !isNeeded;
     for (let c = faceStart[face]!; c < faceStart[face + 1]! && isPlain; c++) isPlain = !this.onEdge(c);
     if (isPlain) return null;
@@ -144,6 +153,14 @@ class NewPoints {
       out.push(...(p < q ? along : along.reverse()));
     }
     return out;
+  }
+
+  /** Told in a moment of nearly every face. */
+  private hasTouchedEdge(face: number): boolean {
+    const { faceStart } = this.mesh;
+    let touched = 0;
+    for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) touched += this.isTouched[this.adjacency.cornerPoint[c]!]!;
+    return touched > 1;
   }
 
   positions(): Float32Array {

@@ -42,11 +42,15 @@ function facesBetween({ mesh, origins }: CutMesh, { axis, bands, within }: Extra
   const k = ['x', 'y', 'z'].indexOf(axis);
   // New points lie as near to a plane as numbers of their kind can.
   const slack = largestSide(boundsOf(mesh)) * 1e-5;
+  const { positions, cornerVertex, faceStart } = mesh;
   return facesWhere(faceCount(mesh), (f) => {
     if (within && !within[origins.from[f]!]) return false;
-    const own = mesh.cornerVertex.subarray(mesh.faceStart[f]!, mesh.faceStart[f + 1]!);
-    return bands.some(({ from, to }) =>
-      own.every((v) => mesh.positions[v * 3 + k]! >= from - slack && mesh.positions[v * 3 + k]! <= to + slack),
-    );
+    let [least, most] = [Infinity, -Infinity];
+    for (let c = faceStart[f]!; c < faceStart[f + 1]!; c++) {
+      const at = positions[cornerVertex[c]! * 3 + k]!;
+      if (at < least) least = at;
+      if (at > most) most = at;
+    }
+    return bands.some(({ from, to }) => least >= from - slack && most <= to + slack);
   });
 }
