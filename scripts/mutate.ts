@@ -17,6 +17,7 @@ const held = [
 /** Tests of a room that stand elsewhere: they need what only a worker has, or what stands above the room. */
 const elsewhere: Record<string, string[]> = {
   'shapes/pick': ['src/workers/outline.test.ts'],
+  'shapes/cut': ['src/core/files/gltf/madeVertices.test.ts', 'src/core/faces/carry/alongCuts.test.ts'],
   'files/gltf': ['src/core/files/formats/read.test.ts', 'src/core/files/formats/leaving.test.ts'],
   sheet: ['src/core/kit/pixels.test.ts'],
   'kit/edit': [

@@ -248,6 +248,39 @@ describe('a cut by a plane', () => {
     expect(sizes(across(u, 1).mesh)).toEqual([4, 4, 6]);
   });
 
+  it('does so slanted, and whichever way the face lies in space', () => {
+    for (const turn of [0, 1, 2])
+      for (const mirrored of [1, -1]) {
+        // The U with its axes changed about, and away from the origin.
+        const turned = (p: readonly number[]) =>
+          [0, 1, 2].map((k) => p[(k + turn) % 3]! * (k === turn ? mirrored : 1) + 5) as [number, number, number];
+        const positions = Array.from({ length: 8 }, (_, v) => turned([...u.positions.subarray(v * 3, v * 3 + 3)])).flat();
+        const mesh = { ...u, positions: Float32Array.from(positions) };
+        // z = 2 + x / 5 on the floor of the U: a point and a direction of it, turned as the face is.
+        const length = Math.hypot(1, 0.2);
+        const normal = turned([-0.2 / length, 0, 1 / length]).map((v) => v - 5) as [number, number, number];
+        const distance = turned([0, 0, 2]).reduce((sum, v, k) => sum + v * normal[k]!, 0);
+        const { points, cuts } = planPlaneCut(mesh, adjacencyOf(mesh), { normal, distance });
+        expect(sizes(cutFaces(mesh, adjacencyOf(mesh), points, cuts).mesh)).toEqual([4, 4, 8]);
+        const lines = [...linesOfCuts(mesh, adjacencyOf(mesh), cuts)];
+        const wanted = [
+          [0, 0, 2],
+          [1, 0, 2.2],
+          [2, 0, 2.4],
+          [3, 0, 2.6],
+        ]
+          .map(turned)
+          .map((p) => p.map((v) => v.toFixed(4)).join());
+        const got = Array.from({ length: 4 }, (_, i) =>
+          lines
+            .slice(i * 3, i * 3 + 3)
+            .map((v) => v.toFixed(4))
+            .join(),
+        );
+        expect(got.sort()).toEqual(wanted.sort());
+      }
+  });
+
   it('does not cut what it meets in a corner or along an edge, nor faces that are not meant, and says so where nothing is left', () => {
     expect(() => across(box(), 0)).toThrow('Nothing lies there to be cut.');
     expect(() => across(box(), 5)).toThrow('Nothing lies there to be cut.');
@@ -278,6 +311,12 @@ it('the mirror image of a cut along a ring crosses the mirrored edge at the mirr
       const own = linesOf(mesh, [{ edge, places }]).map(([x, y, z]) => [2 - x!, y!, z!]);
       expect(sorted(linesOf(mesh, [mirroredCut(mesh, adjacency, symmetry, { edge, places })!]))).toEqual(sorted(own));
     }
+  // Away from the origin, across another axis.
+  const high = { ...mesh, positions: mesh.positions.map((v, i) => (i % 3 === 1 ? v + 4 : v)) };
+  const up: Symmetry = { ...symmetry, axis: 'y', offset: 5, twin: Int32Array.of(0, 1, 3, 2, 4, 5) };
+  const above = { edge: high.faceStart[0]!, places: { kind: 'metres' as const, metres: 0.5, from: 'left' as const } };
+  const image = linesOf(high, [above]).map(([x, y, z]) => [x!, 10 - y!, z!]);
+  expect(sorted(linesOf(high, [mirroredCut(high, adjacencyOf(high), up, above)!]))).toEqual(sorted(image));
   const lone = { ...symmetry, twin: twin.map(() => -1) };
   expect(mirroredCut(mesh, adjacency, lone, { edge: 0, places: { kind: 'even', count: 1 } })).toBeNull();
   // Rings that cross are refused, the same twice is cut once, and two of one ring are both cut.
@@ -298,6 +337,9 @@ it('an edge without length takes no point, cuts between neighbours of an outline
   const mesh: PolyMesh = {
     ...meshFromLists({ positions: [0, 0, 0, 0, 0, 0, 1, 0, 0, 1, 1, 0], faces: [[0, 1, 2, 3]] }),
     cornerColors: Uint8Array.of(0, 0, 0, 255, 0, 0, 0, 255, 0, 0, 0, 255, 255, 255, 255, 0),
+    cornerNormals: Float32Array.of(0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 1, 0),
+    faceGroup: Uint16Array.of(7),
+    groups: [],
   };
   const adjacency = adjacencyOf(mesh);
   const cut = cutFaces(
@@ -313,6 +355,13 @@ it('an edge without length takes no point, cuts between neighbours of an outline
     ],
   );
   expect([...cut.mesh.faceStart]).toEqual([0, 4, 7]);
+  // Half way between two directions, of unit length; the others as they were.
+  const normalAt = (c: number) => [...cut.mesh.cornerNormals!.subarray(c * 3, c * 3 + 3)].map((v) => Number(v.toFixed(4)));
+  expect(normalAt([...cut.mesh.cornerVertex].indexOf(4))).toEqual([0, 0.7071, 0.7071]);
+  expect([...cut.mesh.cornerVertex].map((v, c) => (v < 4 ? normalAt(c).join() : ''))).toEqual(
+    [...cut.mesh.cornerVertex].map((v) => (v === 3 ? '0,1,0' : v < 4 ? '0,0,1' : '')),
+  );
+  expect([...cut.mesh.faceGroup!]).toEqual([7, 7]);
   expect(nextCorner(adjacency, 3)).toBe(0);
   const at = [...cut.mesh.cornerVertex].indexOf(4);
   expect([...cut.mesh.cornerColors!.subarray(at * 4, at * 4 + 4)]).toEqual([188, 188, 188, 128]);
