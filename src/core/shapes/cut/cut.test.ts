@@ -367,6 +367,25 @@ it('an edge without length takes no point, cuts between neighbours of an outline
   expect([...cut.mesh.cornerColors!.subarray(at * 4, at * 4 + 4)]).toEqual([188, 188, 188, 128]);
 });
 
+it('a face that was not cut keeps the cut of its file, the others the place of their first triangle; turned faces stay turned', () => {
+  const mesh = grid(2);
+  const triangles = Int32Array.from({ length: 8 }, (_, i) => 10 + i);
+  const reversed = Uint8Array.of(0, 1, 0, 1);
+  const cut = (source: PolyMesh['source']) => across(0, { ...mesh, source: source! }).source!;
+  // The upper row is cut.
+  const after = cut({ triangles, reversed });
+  expect([...after.triangles!]).toEqual([10, -1, 10, -1, 12, -1, 12, -1, 14, 15, 16, 17]);
+  expect([...after.reversed!]).toEqual([0, 0, 1, 1, 0, 1]);
+  expect(cut({ otherDraws: 3 })).toEqual({ otherDraws: 3 });
+});
+/** Cut along the row that begins with a face. */
+function across(face: number, mesh: PolyMesh): PolyMesh {
+  const edge = [0, 1]
+    .map((k) => mesh.faceStart[face]! + k)
+    .find((c) => ringAcross(adjacencyOf(mesh), c)!.crossings.some((x) => x.face === face + 1))!;
+  return cutModel(mesh, adjacencyOf(mesh), { kind: 'rings', cuts: [{ edge, places: { kind: 'even', count: 1 } }] }).mesh;
+}
+
 const lengthOf = (mesh: PolyMesh, corner: number): number => {
   const adjacency = adjacencyOf(mesh);
   const [a, b] = [corner, nextCorner(adjacency, corner)].map((c) => mesh.cornerVertex[c]! * 3) as [number, number];
