@@ -95,6 +95,19 @@ export async function refreshWouldTake(): Promise<void> {
   if (isNow() && usePick.getState().face === face) usePick.setState({ wouldTake, likeness });
 }
 
+/** A ring through the next edge, the fan around the next corner. */
+export function turnSpot(): void {
+  const { act, scope } = usePhrase.getState();
+  // A cut along a ring goes by an edge, whatever a click would take.
+  if (act !== 'cut' && !aboutScope(scope).spot) return;
+  const { spot, face } = usePick.getState();
+  const start = current()?.loaded?.mesh.faceStart;
+  if (!start || face < 0) return;
+  const next = (n: number) => (n + 1) % (start[face + 1]! - start[face]!);
+  usePick.setState({ spot: { edge: next(spot.edge), corner: next(spot.corner) }, isSpotHeld: true });
+  void refreshWouldTake();
+}
+
 export interface ClickKeys {
   /** Shift held: add. */
   add: boolean;

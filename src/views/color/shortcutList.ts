@@ -10,13 +10,12 @@ import {
   invertPick,
   pickEverything,
   pickNextUncolored,
-  refreshWouldTake,
   takeCellUnderPointer,
+  turnSpot,
 } from '@/state/pick/picking';
 import { aboutScope, scopeList } from '@/core/shapes/pick/scopes';
 import { cutOftener } from '@/state/cut/cutting';
 import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMissed } from '@/state/pick/changePick';
-import { current } from '@/state/kit/editor';
 import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/pick/hiding';
 import { rememberPick } from '@/state/pick/namedPicks';
 import { letPickGo, usePick } from '@/state/chosen/pickState';
@@ -54,17 +53,6 @@ const scopeKeys = scopeList.flatMap((scope): Shortcut[] => {
   const run = () => usePhrase.setState({ scope });
   return [{ keys: [key.at(-1)!.toLowerCase()], shift: key.startsWith('Shift'), shown: key, does: word, run }];
 });
-
-/** A ring through the next edge, the fan around the next corner. */
-function turnSpot(): void {
-  if (!aboutScope(usePhrase.getState().scope).spot) return;
-  const { spot, face } = usePick.getState();
-  const start = current()?.loaded?.mesh.faceStart;
-  if (!start || face < 0) return;
-  const next = (n: number) => (n + 1) % (start[face + 1]! - start[face]!);
-  usePick.setState({ spot: { edge: next(spot.edge), corner: next(spot.corner) }, isSpotHeld: true });
-  void refreshWouldTake();
-}
 
 function turnAngle(by: number): void {
   if (usePhrase.getState().act === 'cut') return cutOftener(Math.sign(by));

@@ -1,7 +1,7 @@
 import { type ById, byId } from '../../ground/byId';
 import { facesWhere } from '../../shapes/mesh/facesWhere';
 import { carryPatch, carrySeats } from './carrySeats';
-import { oldCorner, type FaceOrigins } from '../../shapes/mesh/faceOrigins';
+import { oldCorner, type CornersOnOutlines, type FaceOrigins } from '../../shapes/mesh/faceOrigins';
 import { copySeats, type KitState, type Model, type NamedPick, type SeatPatch, type Seats } from '../../kit/kit';
 import { copyPatches, patchesOfModel } from '../../kit/patches';
 import type { Remeshed } from '../../kit/edit/edit';
@@ -94,7 +94,7 @@ function carryEdgesAndPicks(
 function* edgesOnOutlines(
   old: Adjacency,
   now: Adjacency,
-  { corner, share }: NonNullable<FaceOrigins['corners']>,
+  { corner, share }: CornersOnOutlines,
   isIn: ReadonlySet<number>,
 ): Generator<number> {
   for (let c = 0; c < corner.length; c++) {

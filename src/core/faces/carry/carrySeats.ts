@@ -4,7 +4,7 @@ import { withoutIdle } from '../../kit/patches';
 import { faceCount, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { triangulate } from '../../shapes/mesh/triangulate';
 import { adjacencyOf } from '../../shapes/mesh/adjacency';
-import { oldCorner, type FaceOrigins } from '../../shapes/mesh/faceOrigins';
+import { oldCorner, type CornersOnOutlines, type FaceOrigins } from '../../shapes/mesh/faceOrigins';
 
 /**
  * Seats for a changed mesh. Faces that are new stay uncolored. Where seats have coordinates, a corner takes
@@ -40,7 +40,7 @@ export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, orig
 }
 
 /** Coordinates of corners that lie on the outlines of old faces. */
-function atOnOutlines(at: Float32Array, { faceStart }: PolyMesh, { corner, share }: NonNullable<FaceOrigins['corners']>): Float32Array {
+function atOnOutlines(at: Float32Array, { faceStart }: PolyMesh, { corner, share }: CornersOnOutlines): Float32Array {
   const out = new Float32Array(corner.length * 2);
   const isFirst = new Uint8Array(at.length / 2 + 1);
   for (const c of faceStart) isFirst[c] = 1;

@@ -1,14 +1,11 @@
 import { byteFromLinear, linearFromByte } from '../../ground/color/oklab';
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { pickRows } from '../mesh/build';
-import { cornerRun } from '../mesh/faceOrigins';
+import { cornerRun, type CornersOnOutlines } from '../mesh/faceOrigins';
 import { firstMade, type MadeVertices, type MeshSource, type PolyMesh } from '../mesh/polyMesh';
 
 /** Corners and faces of a new mesh by those of an old one. */
-export interface CutCorners {
-  /** 1 for each corner: the old one at which it begins, and how far along that one's edge it lies. */
-  corner: Uint32Array;
-  share: Float32Array;
+export interface CutCorners extends CornersOnOutlines {
   /** 1 for each face: the old one, and how its corners run beside that one's (`cornerRun`). */
   from: Int32Array;
   order: Int8Array;

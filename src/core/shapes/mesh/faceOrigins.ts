@@ -20,7 +20,13 @@ export interface FaceOrigins {
    * Where the new mesh's corners lie on the outlines of their old faces, 1 each: the old corner, and how far along its edge.
    * Where it is told, nothing is told by places.
    */
-  corners?: { corner: Uint32Array; share: Float32Array };
+  corners?: CornersOnOutlines;
+}
+
+/** 1 for each corner of a new mesh: the old one at which it begins, and how far along that one's edge it lies; 0 at it. */
+export interface CornersOnOutlines {
+  corner: Uint32Array;
+  share: Float32Array;
 }
 
 /**
