@@ -20,3 +20,11 @@ declare module 'gltf-validator' {
   };
   export default validator;
 }
+declare module 'cdt2d' {
+  /** Triangles of points, between edges that are kept; `exterior: false`: those alone that an odd number of edges parts from the outside. */
+  export default function cdt2d(
+    points: readonly (readonly [number, number])[],
+    edges: readonly (readonly [number, number])[],
+    options: { exterior: boolean },
+  ): number[][];
+}

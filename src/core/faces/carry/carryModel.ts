@@ -94,13 +94,14 @@ function carryEdgesAndPicks(
 function* edgesOnOutlines(
   old: Adjacency,
   now: Adjacency,
-  { corner, share }: CornersOnOutlines,
+  { corner, share, across }: CornersOnOutlines,
   isIn: ReadonlySet<number>,
 ): Generator<number> {
   for (let c = 0; c < corner.length; c++) {
     const edge = corner[c]!;
     if (!isIn.has(edge)) continue;
     const end = nextCorner(now, c);
+    if (across && (across.part[c]! > 0 || across.part[end]! > 0)) continue;
     // On along the same edge, or to where it ends: any other way runs through the face.
     if ((corner[end] === edge && share[end]! > share[c]!) || (corner[end] === nextCorner(old, edge) && share[end] === 0)) yield c;
   }

@@ -4,7 +4,7 @@ import { withoutIdle } from '../../kit/patches';
 import { faceCount, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { triangulate } from '../../shapes/mesh/triangulate';
 import { adjacencyOf } from '../../shapes/mesh/adjacency';
-import { oldCorner, type CornersOnOutlines, type FaceOrigins } from '../../shapes/mesh/faceOrigins';
+import { mixedAt, oldCorner, type CornersOnOutlines, type FaceOrigins } from '../../shapes/mesh/faceOrigins';
 
 /**
  * Seats for a changed mesh. Faces that are new stay uncolored. Where seats have coordinates, a corner takes
@@ -39,22 +39,17 @@ export function carrySeats(seats: Seats, before: PolyMesh, after: PolyMesh, orig
   return { ...carried, at };
 }
 
-/** Coordinates of corners that lie on the outlines of old faces. */
-function atOnOutlines(at: Float32Array, { faceStart }: PolyMesh, { corner, share }: CornersOnOutlines): Float32Array {
-  const out = new Float32Array(corner.length * 2);
+/** Coordinates of corners that are told by where they lie on old faces. */
+function atOnOutlines(at: Float32Array, { faceStart }: PolyMesh, corners: CornersOnOutlines): Float32Array {
   const isFirst = new Uint8Array(at.length / 2 + 1);
   for (const c of faceStart) isFirst[c] = 1;
-  for (let i = 0; i < corner.length; i++) {
-    const from = corner[i]!;
-    let to = from + 1;
-    // The last corner's edge goes back to the first.
-    if (share[i]! > 0 && isFirst[to]) for (to = from; !isFirst[to];) to--;
-    for (let k = 0; k < 2; k++) {
-      const a = at[from * 2 + k]!;
-      out[i * 2 + k] = share[i]! > 0 ? a + (at[to * 2 + k]! - a) * share[i]! : a;
-    }
-  }
-  return out;
+  // The last corner's edge goes back to the first.
+  const next = (c: number) => {
+    if (!isFirst[c + 1]) return c + 1;
+    while (!isFirst[c]) c--;
+    return c;
+  };
+  return Float32Array.from({ length: corners.corner.length * 2 }, (_, i) => mixedAt(corners, i >> 1, (c) => at[c * 2 + (i & 1)]!, next));
 }
 
 /** What a variant says of faces, for a changed mesh; nothing of faces that are new. `undefined` where nothing is left. */

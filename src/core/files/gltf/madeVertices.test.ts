@@ -58,6 +58,32 @@ describe('a glTF source that was cut', () => {
     expect(document.getRoot().listAnimations()).toHaveLength(1);
   });
 
+  it('keeps points inside of faces on the way between two of its edges when posed, and no vertex that nothing uses', async () => {
+    const bytes = await toGlb(flatBoard());
+    const border = { width: { kind: 'share', share: 0.5 }, times: 2, takes: 'inside' } as const;
+    const cut = await left(bytes, (m) => {
+      const picked = new Uint8Array(faceCount(m)).fill(1, 0, 1);
+      const { mesh } = cutModel(m, adjacencyOf(m), { kind: 'border', picked, ...border });
+      expect(faceCount(mesh)).toBe(faceCount(m) + 8);
+      return checkMesh(mesh);
+    });
+    await expectValid(cut.glb, inherited);
+    // Mitres of a line half way in lie half way from each corner to the middle, and so they do posed.
+    const pose = { tip: 0.7 };
+    const corners = async (glb: Uint8Array) => [...new Set((await seenTriangles(glb, 0, pose)).triangles.flatMap((t) => t.split(' | ')))];
+    const whole = (await corners((await left(bytes, (m) => m)).glb)).map((p) => p.split(',').map(Number));
+    const added = (await corners(cut.glb))
+      .map((p) => p.split(',').map(Number))
+      .filter((p) => !whole.some((q) => p.every((v, k) => v === q[k])));
+    expect(added).toHaveLength(8);
+    const isInside = (p: number[]) =>
+      [0, 1, 2].every((k) => p[k]! >= Math.min(...whole.map((q) => q[k]!)) - 1e-3 && p[k]! <= Math.max(...whole.map((q) => q[k]!)) + 1e-3);
+    expect(added.every(isInside)).toBe(true);
+    const { document } = await openGltf('b.glb', cut.glb);
+    for (const primitive of document.getRoot().listMeshes()[0]!.listPrimitives())
+      expect(new Set(primitive.getIndices()!.getArray()!).size).toBe(primitive.getAttribute('POSITION')!.getCount());
+  });
+
   it('mixes skin weights by joint, morph targets and tangents along the edge', async () => {
     const document = flatBoard();
     const primitive = boards(document);

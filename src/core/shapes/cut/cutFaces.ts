@@ -2,7 +2,9 @@ import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { cornerRun } from '../mesh/faceOrigins';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { Repaired } from '../check/repaired';
+import { flattener, isInside, leastShare, pointOf, type FaceCut, type FacePlace, type InsidePoint, type OutlinePlace } from './facePlaces';
 import { mixedCorners } from './mixedCorners';
+import { partedFace, type Spot } from './partedFace';
 
 /** New points on an edge: shares of its length from the corner whose edge it is, each above 0 and below 1. */
 export interface EdgePoints {
@@ -10,45 +12,40 @@ export interface EdgePoints {
   shares: readonly number[];
 }
 
-/** A place on a face's outline: a corner, or the point at a share of its edge. */
-export interface OutlinePlace {
-  corner: number;
-  /** 0: the corner itself. */
-  share: number;
-}
-
-/** A straight cut through a face, from one place of its outline to another. */
-export interface FaceCut {
-  face: number;
-  from: OutlinePlace;
-  to: OutlinePlace;
-}
-
 export interface CutMesh extends Repaired {
   /** Of each face that was cut its pieces, as faces of the new mesh: a cut parts what lies before it along the outline from what lies behind. */
   pieces: Map<number, Uint32Array>;
+  /** The vertex at a place of a cut. */
+  vertexAt: (place: FacePlace) => number;
 }
 
-/** Shares nearer than this are one point. */
-export const leastShare = 1e-4;
 /** Shares are whole numbers of this, so that they are exact from either end. */
 const step = 2 ** -24;
 const exact = (share: number): number => Math.round(share / step) * step;
 
 /**
- * A mesh with new points on edges, and with faces cut between places of their outlines. Every face that has such an edge gets
+ * A mesh with new points on edges, and with faces cut between places of their outlines and points inside. Every face that has such an edge gets
  * the point, so that no corner ever meets the middle of an edge; what belongs to corners is mixed along the edge. Pieces take
- * the place of their face, in its order. A cut that joins neighbours of an outline, or crosses an earlier one, is none.
+ * the place of their face, in its order. Throws as `partedFace` does.
  */
 export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly EdgePoints[], cuts: readonly FaceCut[]): CutMesh {
   const edges = new NewPoints(mesh, adjacency, points);
   const cutsOf = new Map<number, FaceCut[]>();
   for (const cut of cuts) cutsOf.set(cut.face, [...(cutsOf.get(cut.face) ?? []), cut]);
-  const partsByFace = new Map<number, OnOutline[][]>();
+  const partsByFace = new Map<number, Pick<Spot, 'place' | 'vertex'>[][]>();
   for (let f = 0; f < faceCount(mesh); f++) {
     const cutsHere = cutsOf.get(f);
     const outline = edges.outlineOf(f, cutsHere !== undefined);
-    if (outline) partsByFace.set(f, partsOf(outline, cutsHere ?? []));
+    if (!outline) continue;
+    if (!cutsHere) partsByFace.set(f, [outline]);
+    else {
+      const flat = flattener(adjacency, f);
+      const spots = outline.map((on) => ({ ...on, at: flat(pointOf(mesh, adjacency, on.place)) }));
+      partsByFace.set(
+        f,
+        partedFace(spots, cutsHere, (point) => edges.inside(point, flat)),
+      );
+    }
   }
   const made = [...partsByFace.values()].flat();
   const faces = faceCount(mesh) - partsByFace.size + made.length;
@@ -57,6 +54,9 @@ export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly 
   const [faceStart, from, order] = [new Uint32Array(faces + 1), new Int32Array(faces), new Int8Array(faces)];
   // Of each corner the one that it was, or begins at, and how far along that one's edge it lies.
   const [corner, share, vertex] = [new Uint32Array(corners), new Float32Array(corners), new Uint32Array(corners)];
+  const across = edges.hasInside()
+    ? { corner: new Uint32Array(corners), share: new Float32Array(corners), part: new Float32Array(corners) }
+    : null;
   const pieces = new Map<number, Uint32Array>();
   let [face, at] = [0, 0];
   for (let f = 0; f < faceCount(mesh); f++) {
@@ -77,17 +77,23 @@ export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly 
         Uint32Array.from(parts, (_, i) => face + i),
       );
     for (const part of parts) {
-      for (const place of part) {
-        corner[at] = place.corner;
-        share[at] = place.share;
-        vertex[at++] = place.vertex;
+      for (const { place, vertex: own } of part) {
+        const first = isInside(place) ? place.from : place;
+        corner[at] = first.corner;
+        share[at] = first.share;
+        if (across && isInside(place)) {
+          across.corner[at] = place.to.corner;
+          across.share[at] = place.to.share;
+          across.part[at] = place.share;
+        }
+        vertex[at++] = own;
       }
       from[face] = f;
       order[face] = cornerRun.byPlace;
       faceStart[++face] = at;
     }
   }
-  const origins = { from, order, corners: { corner, share } };
+  const origins = { from, order, corners: { corner, share, ...(across && { across }) } };
   return {
     mesh: {
       ...mixedCorners(mesh, adjacency, { ...origins, ...origins.corners }),
@@ -98,21 +104,24 @@ export function cutFaces(mesh: PolyMesh, adjacency: Adjacency, points: readonly 
     origins,
     changed: pieces.size,
     pieces,
+    vertexAt: (place) => edges.vertexAt(place),
   };
 }
 
 const sizeOf = ({ faceStart }: PolyMesh, face: number): number => faceStart[face + 1]! - faceStart[face]!;
 
-interface OnOutline extends OutlinePlace {
+interface OnOutline {
+  place: OutlinePlace;
   vertex: number;
 }
 
-/** The points that come onto edges, one for all faces that have the edge. */
+/** The points that come onto edges, one for all faces that have the edge, and those inside of faces. */
 class NewPoints {
   private readonly isTouched: Uint8Array;
   /** By an edge's two points, the lower one first: shares from that one on, ascending, and the vertices there. */
   private readonly known = new Map<number, { shares: number[]; vertices: number[] }>();
   private readonly added: number[] = [];
+  private readonly insides = new Map<InsidePoint, Spot>();
 
   constructor(
     private readonly mesh: PolyMesh,
@@ -145,11 +154,11 @@ class NewPoints {
     if (isPlain) return null;
     const out: OnOutline[] = [];
     for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) {
-      out.push({ corner: c, share: 0, vertex: cornerVertex[c]! });
+      out.push({ place: { corner: c, share: 0 }, vertex: cornerVertex[c]! });
       const found = this.onEdge(c);
       if (!found) continue;
       const [p, q] = this.endsOf(c);
-      const along = found.shares.map((s, i) => ({ corner: c, share: p < q ? s : 1 - s, vertex: found.vertices[i]! }));
+      const along = found.shares.map((s, i) => ({ place: { corner: c, share: p < q ? s : 1 - s }, vertex: found.vertices[i]! }));
       out.push(...(p < q ? along : along.reverse()));
     }
     return out;
@@ -161,6 +170,30 @@ class NewPoints {
     let touched = 0;
     for (let c = faceStart[face]!; c < faceStart[face + 1]!; c++) touched += this.isTouched[this.adjacency.cornerPoint[c]!]!;
     return touched > 1;
+  }
+
+  /** A point inside a face, the same however often it is asked for. */
+  inside(point: InsidePoint, flat: ReturnType<typeof flattener>): Spot {
+    const known = this.insides.get(point);
+    if (known) return known;
+    const place = pointOf(this.mesh, this.adjacency, point);
+    this.added.push(...place);
+    const spot = { place: point, vertex: (this.mesh.positions.length + this.added.length) / 3 - 1, at: flat(place) };
+    this.insides.set(point, spot);
+    return spot;
+  }
+
+  vertexAt(place: FacePlace): number {
+    if (isInside(place)) return this.insides.get(place)!.vertex;
+    if (!place.share) return this.mesh.cornerVertex[place.corner]!;
+    const [p, q] = this.endsOf(place.corner);
+    const { shares, vertices } = this.known.get(this.keyOf(p, q))!;
+    const own = p < q ? place.share : 1 - place.share;
+    return vertices[shares.reduce((best, s, i) => (Math.abs(s - own) < Math.abs(shares[best]! - own) ? i : best), 0)]!;
+  }
+
+  hasInside(): boolean {
+    return this.insides.size > 0;
   }
 
   positions(): Float32Array {
@@ -194,25 +227,3 @@ class NewPoints {
     return (positions.length + this.added.length) / 3 - 1;
   }
 }
-
-/** An outline cut by one cut after the other: each parts the piece on whose outline both its ends are. */
-function partsOf(outline: OnOutline[], cuts: readonly FaceCut[]): OnOutline[][] {
-  const parts = [outline];
-  for (const { from, to } of cuts) {
-    for (const [i, part] of parts.entries()) {
-      const [a, b] = [indexOf(part, from), indexOf(part, to)];
-      if (a < 0 || b < 0) continue;
-      const gap = (b - a + part.length) % part.length;
-      // Neighbours are joined by an edge already.
-      if (gap < 2 || gap > part.length - 2) break;
-      const walk = (start: number, end: number) =>
-        Array.from({ length: ((end - start + part.length) % part.length) + 1 }, (_, k) => part[(start + k) % part.length]!);
-      parts.splice(i, 1, walk(b, a), walk(a, b));
-      break;
-    }
-  }
-  return parts;
-}
-
-const indexOf = (part: readonly OnOutline[], { corner, share }: OutlinePlace): number =>
-  part.findIndex((p) => p.corner === corner && Math.abs(p.share - share) < leastShare);

@@ -1,7 +1,7 @@
 import { byteFromLinear, linearFromByte } from '../../ground/color/oklab';
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { pickRows } from '../mesh/build';
-import { cornerRun, type CornersOnOutlines } from '../mesh/faceOrigins';
+import { cornerRun, mixedAt, type CornersOnOutlines } from '../mesh/faceOrigins';
 import { firstMade, type MadeVertices, type MeshSource, type PolyMesh } from '../mesh/polyMesh';
 
 /** Corners and faces of a new mesh by those of an old one. */
@@ -12,29 +12,26 @@ export interface CutCorners extends CornersOnOutlines {
 }
 
 /**
- * What belongs to a mesh's corners and faces, for one whose corners lie on its edges. Colors are mixed in linear light,
- * directions made unit length; of a glTF source, vertices are noted as made of the two at the edge's ends. Vertices and
- * `faceStart` stay those of the old mesh.
+ * What belongs to a mesh's corners and faces, for one whose corners lie on its edges and inside its faces. Colors are mixed in
+ * linear light, directions made unit length; of a glTF source, vertices are noted as made of those that they lie between.
+ * Vertices and `faceStart` stay those of the old mesh.
  */
 export function mixedCorners(mesh: PolyMesh, adjacency: Adjacency, cut: CutCorners): PolyMesh {
-  const { corner, share } = cut;
+  const { corner, share, across } = cut;
   const faces = Uint32Array.from(cut.from);
-  const between: [at: number, end: number, share: number][] = [];
-  share.forEach((s, i) => s > 0 && between.push([i, nextCorner(adjacency, corner[i]!), s]));
+  const between: number[] = [];
+  for (let i = 0; i < corner.length; i++) if (share[i]! > 0 || (across?.part[i] ?? 0) > 0) between.push(i);
+  const next = (c: number) => nextCorner(adjacency, c);
   const mixed = (data: Float32Array, width: number): Float32Array => {
     const out = pickRows(data, corner, width);
-    for (const [at, end, s] of between)
-      for (let k = 0; k < width; k++) {
-        const a = out[at * width + k]!;
-        out[at * width + k] = a + (data[end * width + k]! - a) * s;
-      }
+    for (const at of between) for (let k = 0; k < width; k++) out[at * width + k] = mixedAt(cut, at, (c) => data[c * width + k]!, next);
     return out;
   };
   const { cornerNormals, cornerColors, faceGroup, source } = mesh;
   return {
     ...mesh,
     ...(cornerNormals && { cornerNormals: unitRows(mixed(cornerNormals, 3), between) }),
-    ...(cornerColors && { cornerColors: mixedColors(cornerColors, corner, between) }),
+    ...(cornerColors && { cornerColors: mixedColors(cornerColors, cut, between, next) }),
     uvSets: mesh.uvSets.map((uv) => mixed(uv, 2)),
     faceSlot: pickRows(mesh.faceSlot, faces, 1),
     faceObject: pickRows(mesh.faceObject, faces, 1),
@@ -43,29 +40,24 @@ export function mixedCorners(mesh: PolyMesh, adjacency: Adjacency, cut: CutCorne
   };
 }
 
-type Between = readonly (readonly [at: number, end: number, share: number])[];
-
-function unitRows(normals: Float32Array, between: Between): Float32Array {
-  for (const [at] of between) {
+function unitRows(normals: Float32Array, between: readonly number[]): Float32Array {
+  for (const at of between) {
     const length = Math.hypot(normals[at * 3]!, normals[at * 3 + 1]!, normals[at * 3 + 2]!);
     if (length > 1e-8) for (let k = 0; k < 3; k++) normals[at * 3 + k]! /= length;
   }
   return normals;
 }
 
-function mixedColors(colors: Uint8Array, corner: Uint32Array, between: Between): Uint8Array {
-  const out = pickRows(colors, corner, 4);
-  for (const [at, end, s] of between)
-    for (let k = 0; k < 4; k++) {
-      const [a, b] = [out[at * 4 + k]!, colors[end * 4 + k]!];
-      const light = (v: number) => (k === 3 ? v : linearFromByte(v));
-      const mixed = light(a) + (light(b) - light(a)) * s;
-      out[at * 4 + k] = k === 3 ? Math.round(mixed) : byteFromLinear(mixed);
-    }
+function mixedColors(colors: Uint8Array, cut: CutCorners, between: readonly number[], next: (c: number) => number): Uint8Array {
+  const out = pickRows(colors, cut.corner, 4);
+  for (const at of between) {
+    for (let k = 0; k < 3; k++) out[at * 4 + k] = byteFromLinear(mixedAt(cut, at, (c) => linearFromByte(colors[c * 4 + k]!), next));
+    out[at * 4 + 3] = Math.round(mixedAt(cut, at, (c) => colors[c * 4 + 3]!, next));
+  }
   return out;
 }
 
-function mixedSource(source: MeshSource, { cornerFace, cornerPoint }: Adjacency, cut: CutCorners, between: Between): MeshSource {
+function mixedSource(source: MeshSource, adjacency: Adjacency, cut: CutCorners, between: readonly number[]): MeshSource {
   const { triangles, facePrimitive, cornerVertex, primitives, reversed } = source;
   const faces = Uint32Array.from(cut.from);
   const out: MeshSource = { ...source };
@@ -79,12 +71,19 @@ function mixedSource(source: MeshSource, { cornerFace, cornerPoint }: Adjacency,
   if (!cornerVertex || !facePrimitive || !primitives) return out;
   out.cornerVertex = pickRows(cornerVertex, cut.corner, 1);
   const made = primitives.map((p) => new Making(p.made));
-  for (const [at, end, share] of between) {
-    const corner = cut.corner[at]!;
-    const [a, b] = [cornerVertex[corner]!, cornerVertex[end]!];
-    const making = made[facePrimitive[cornerFace[corner]!]!]!;
-    // From the lower point on, so that both sides of an edge come to the same place.
-    out.cornerVertex[at] = cornerPoint[corner]! < cornerPoint[end]! ? making.vertex(a, b, share) : making.vertex(b, a, 1 - share);
+  const { cornerFace, cornerPoint } = adjacency;
+  for (const at of between) {
+    const making = made[facePrimitive[cornerFace[cut.corner[at]!]!]!]!;
+    const along = (corner: number, share: number): number => {
+      if (!(share > 0)) return cornerVertex[corner]!;
+      const end = nextCorner(adjacency, corner);
+      const [a, b] = [cornerVertex[corner]!, cornerVertex[end]!];
+      // From the lower point on, so that both sides of an edge come to the same place.
+      return cornerPoint[corner]! < cornerPoint[end]! ? making.vertex(a, b, share) : making.vertex(b, a, 1 - share);
+    };
+    const first = along(cut.corner[at]!, cut.share[at]!);
+    const part = cut.across?.part[at] ?? 0;
+    out.cornerVertex[at] = part > 0 ? making.vertex(first, along(cut.across!.corner[at]!, cut.across!.share[at]!), part) : first;
   }
   out.primitives = primitives.map((p, i) => (made[i]!.isEmpty() ? p : { ...p, made: made[i]!.done() }));
   return out;

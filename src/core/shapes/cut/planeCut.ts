@@ -2,7 +2,8 @@ import { remembered } from '../../ground/remembered';
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { boundsOf, largestSide } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
-import { leastShare, type EdgePoints, type FaceCut, type OutlinePlace } from './cutFaces';
+import type { EdgePoints } from './cutFaces';
+import { flattener, cornerPoint, isWithin, leastShare, pointOf, type Flat, type OutlinePlace, type StraightCut } from './facePlaces';
 
 export interface Plane {
   /** Of unit length. */
@@ -48,12 +49,12 @@ export function planPlaneCut(
   adjacency: Adjacency,
   plane: Plane,
   within?: Uint8Array,
-): { points: EdgePoints[]; cuts: FaceCut[] } {
+): { points: EdgePoints[]; cuts: StraightCut[] } {
   if (!(Math.abs(Math.hypot(...plane.normal) - 1) < 1e-3) || !Number.isFinite(plane.distance))
     throw new Error('A plane needs a direction of length 1 and a distance.');
   const off = beforePlane(mesh, plane);
   const points: EdgePoints[] = [];
-  const cuts: FaceCut[] = [];
+  const cuts: StraightCut[] = [];
   for (let f = 0; f < faceCount(mesh); f++) {
     if ((within && !within[f]) || !isMet(mesh, off, f)) continue;
     const places = placesOn(mesh, adjacency, off, f);
@@ -104,38 +105,16 @@ function pairsInside(
 ): (readonly [OutlinePlace, OutlinePlace])[] {
   const [fx, fy, fz] = [0, 1, 2].map((k) => adjacency.normals[face * 3 + k]!) as [number, number, number];
   const way = [normal[1] * fz - normal[2] * fy, normal[2] * fx - normal[0] * fz, normal[0] * fy - normal[1] * fx];
-  const at = ({ corner, share }: OutlinePlace) => {
-    const [a, b] = [corner, nextCorner(adjacency, corner)].map((c) => mesh.cornerVertex[c]! * 3) as [number, number];
-    return [0, 1, 2].map((k) => mesh.positions[a + k]! + (mesh.positions[b + k]! - mesh.positions[a + k]!) * share);
-  };
   const along = places
-    .map((place) => ({ place, point: at(place) }))
+    .map((place) => ({ place, point: pointOf(mesh, adjacency, place) }))
     .map((p) => ({ ...p, t: p.point[0]! * way[0]! + p.point[1]! * way[1]! + p.point[2]! * way[2]! }))
     .sort((p, q) => p.t - q.t);
+  const flat = flattener(adjacency, face);
+  const outline: Flat[] = [];
+  for (let c = mesh.faceStart[face]!; c < mesh.faceStart[face + 1]!; c++) outline.push(flat(cornerPoint(mesh, c)));
   return along.slice(1).flatMap((q, i) => {
     const p = along[i]!;
-    const middle = p.point.map((v, k) => (v + q.point[k]!) / 2);
-    return isInside(mesh, face, middle, [fx, fy, fz]) ? [[p.place, q.place] as const] : [];
+    const middle = [0, 1, 2].map((k) => (p.point[k]! + q.point[k]!) / 2) as [number, number, number];
+    return isWithin(outline, flat(middle)) ? [[p.place, q.place] as const] : [];
   });
-}
-
-/** Whether a point of a face's plane lies in it: by how often a ray leaves it, seen along the axis that its normal is nearest to. */
-function isInside(
-  { positions, cornerVertex, faceStart }: PolyMesh,
-  face: number,
-  point: readonly number[],
-  normal: readonly number[],
-): boolean {
-  const sizes = normal.map(Math.abs);
-  const drop = sizes.indexOf(Math.max(...sizes));
-  const [u, v] = [0, 1, 2].filter((k) => k !== drop) as [number, number];
-  let inside = false;
-  for (let c = faceStart[face]!, last = faceStart[face + 1]! - 1; c < faceStart[face + 1]!; last = c++) {
-    const [a, b] = [cornerVertex[c]! * 3, cornerVertex[last]! * 3];
-    const [av, bv] = [positions[a + v]!, positions[b + v]!];
-    if (av > point[v]! === bv > point[v]!) continue;
-    const across = positions[a + u]! + ((point[v]! - av) / (bv - av)) * (positions[b + u]! - positions[a + u]!);
-    if (point[u]! < across) inside = !inside;
-  }
-  return inside;
 }

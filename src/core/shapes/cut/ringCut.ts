@@ -1,6 +1,7 @@
 import { edgeLength, nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
-import { leastShare, type CutMesh, type EdgePoints, type FaceCut, type OutlinePlace } from './cutFaces';
+import type { CutMesh, EdgePoints } from './cutFaces';
+import { leastShare, type OutlinePlace, type StraightCut } from './facePlaces';
 
 /** A quad that a ring crosses: over which edge it comes in, and over which it goes on, each as the corner whose edge it is. */
 export interface Crossing {
@@ -89,7 +90,7 @@ export interface RingCut {
 export interface RingCutPlan {
   points: EdgePoints[];
   /** In each face from left to right. */
-  cuts: FaceCut[];
+  cuts: StraightCut[];
 }
 
 /**
@@ -98,7 +99,7 @@ export interface RingCutPlan {
  */
 export function planRingCuts(mesh: PolyMesh, adjacency: Adjacency, wanted: readonly RingCut[]): RingCutPlan {
   const points: EdgePoints[] = [];
-  const known = new Map<number, { edges: readonly number[]; cuts: FaceCut[] }>();
+  const known = new Map<number, { edges: readonly number[]; cuts: StraightCut[] }>();
   for (const { edge, places } of wanted) {
     check(places);
     const ring = ringAcross(adjacency, edge);
@@ -126,7 +127,7 @@ export function planRingCuts(mesh: PolyMesh, adjacency: Adjacency, wanted: reado
 }
 
 const isAt = (p: OutlinePlace, q: OutlinePlace): boolean => p.corner === q.corner && Math.abs(p.share - q.share) < leastShare;
-const isSameCut = (cut: FaceCut, from: OutlinePlace, to: OutlinePlace): boolean =>
+const isSameCut = (cut: StraightCut, from: OutlinePlace, to: OutlinePlace): boolean =>
   (isAt(cut.from, from) && isAt(cut.to, to)) || (isAt(cut.from, to) && isAt(cut.to, from));
 
 /** The new faces between the cuts of each ring, of a single cut those at its narrower side, ascending. */

@@ -16,10 +16,7 @@ export interface FaceOrigins {
    * they are.
    */
   frame?: Float32Array;
-  /**
-   * Where the new mesh's corners lie on the outlines of their old faces, 1 each: the old corner, and how far along its edge.
-   * Where it is told, nothing is told by places.
-   */
+  /** Where the new mesh's corners lie on their old faces. Where it is told, nothing is told by places. */
   corners?: CornersOnOutlines;
 }
 
@@ -27,6 +24,24 @@ export interface FaceOrigins {
 export interface CornersOnOutlines {
   corner: Uint32Array;
   share: Float32Array;
+  /** Where new corners lie inside of old faces: another place of the outline, and how far from the first to it they lie; 0 on the outline. */
+  across?: { corner: Uint32Array; share: Float32Array; part: Float32Array };
+}
+
+/** What a new corner has of a value that the old ones have; `next`: the corner after one in its face. */
+export function mixedAt(
+  { corner, share, across }: CornersOnOutlines,
+  at: number,
+  value: (oldCorner: number) => number,
+  next: (oldCorner: number) => number,
+): number {
+  const along = (c: number, s: number) => {
+    const a = value(c);
+    return s > 0 ? a + (value(next(c)) - a) * s : a;
+  };
+  const first = along(corner[at]!, share[at]!);
+  const part = across?.part[at] ?? 0;
+  return part > 0 ? first + (along(across!.corner[at]!, across!.share[at]!) - first) * part : first;
 }
 
 /**
