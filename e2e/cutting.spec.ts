@@ -83,7 +83,7 @@ test('a plane cuts the part that is pointed at, the whole model or the pick, onc
     await page.getByRole('menuitemradio', { name: option }).click();
   };
   await page.keyboard.press('Shift+A');
-  await choose(/^Along what/, /^level/);
+  await choose(/^How it is cut/, /^level/);
   await clickAt(page, 0.2, 0.5);
   // The walls of one box; what is above is picked: their upper halves, and the top.
   await expect(status).toHaveText('4 faces cut: 8 triangles and 4 vertices more.');
@@ -102,7 +102,7 @@ test('a plane cuts the part that is pointed at, the whole model or the pick, onc
 
   // Nothing is lit where nothing can be cut, and a word says why.
   await page.keyboard.press('Control+z');
-  await choose(/^Along what/, /^along the ring/);
+  await choose(/^How it is cut/, /^along the ring/);
   await choose(/^Where it is cut/, /^along its nearer border/);
   await page.getByRole('button', { name: /^How far from it/ }).click();
   await page.getByRole('slider').fill('2');

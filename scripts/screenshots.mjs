@@ -43,7 +43,7 @@ await page.keyboard.press('Escape');
 // A band around the tower, lit before the click that cuts and colors it.
 await page.getByRole('button', { name: /^lichen, in shade/ }).click();
 await page.keyboard.press('Shift+A');
-await page.getByRole('button', { name: /^Along what/ }).click();
+await page.getByRole('button', { name: /^How it is cut/ }).click();
 await page.getByRole('menuitemradio', { name: /^level/ }).click();
 await page.keyboard.press('x');
 await page.keyboard.press('q');

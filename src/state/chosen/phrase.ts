@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { usualLikeness, type LikeOptions } from '@/core/shapes/pick/likeParts';
+import type { StampShape } from '@/core/shapes/cut/stampOutlines';
 import type { Scope } from '@/core/shapes/pick/scopes';
 import { usualTolerance, type Axis } from '@/core/shapes/pick/symmetry';
 
@@ -18,8 +19,8 @@ export interface PhraseState {
   likeEnds: 'same' | 'all';
   /** What a click does: pick faces, add to or take from the pick, color at once, or cut the model. */
   act: 'pick' | 'add' | 'take' | 'color' | 'cut';
-  /** What is cut along: a ring, or planes across an axis. */
-  cutAlong: 'ring' | Axis;
+  /** What is cut: along a ring, by planes across an axis, lines inside an outline, or stamps. */
+  cutAlong: 'ring' | Axis | 'border' | 'stamp';
   /** Of what a plane cuts: the part that is pointed at, the model, or what is picked. */
   cutReach: 'part' | 'model' | 'pick';
   /** Whether two planes cut, so many metres apart; else one. */
@@ -28,6 +29,13 @@ export interface PhraseState {
   cutWhere: 'even' | 'pointed' | 'metres';
   cutTimes: number;
   cutMetres: number;
+  /** Inside of what outline lines run, how many, and which of the new faces count. */
+  borderOf: 'flat' | 'pick';
+  /** Whether flat areas with the same outline as the one at the pointer get the same, too. */
+  cutAlike: boolean;
+  borderLines: number;
+  borderTakes: 'stripes' | 'inside';
+  stamp: StampState;
   /** What becomes of the faces between the cuts. */
   cutThen: 'pick' | 'color';
   /** Whether the twin across the model's plane goes along, or is taken instead. */
@@ -46,6 +54,20 @@ export interface PhraseState {
   brush: number;
   /** Degrees of an edge at which the brush stops. */
   brushAngle: number;
+}
+
+/** What is stamped: metres, degrees counter-clockwise. */
+export interface StampState {
+  shape: StampShape['kind'];
+  width: number;
+  height: number;
+  sides: number;
+  turn: number;
+  columns: number;
+  rows: number;
+  gap: number;
+  /** Its middle: where the pointer is, or in the middle of the flat area. */
+  at: 'point' | 'middle';
 }
 
 export type PickingDrag = 'box' | 'lasso' | 'brush';
@@ -70,6 +92,11 @@ export const usePhrase = create<PhraseState>(() => ({
   cutWhere: 'pointed',
   cutTimes: 2,
   cutMetres: 0.1,
+  borderOf: 'flat',
+  cutAlike: false,
+  borderLines: 1,
+  borderTakes: 'inside',
+  stamp: { shape: 'rectangle', width: 0.5, height: 0.5, sides: 6, turn: 0, columns: 1, rows: 1, gap: 0.2, at: 'point' },
   cutThen: 'pick',
   mirror: 'nowhere',
   mirrorAxis: null,

@@ -1,18 +1,16 @@
 import { create } from 'zustand';
 import { wordsOf } from '@/core/ground/wordsOf';
 import { count } from '@/core/ground/words';
-import { mirroredCut } from '@/core/shapes/cut/mirroredCut';
+import { mostBorderLines } from '@/core/shapes/cut/borderInside';
 import { linesOfCuts } from '@/core/shapes/cut/linesOfCuts';
-import { planCut, type Band, type CutWish } from '@/core/shapes/cut/cutModel';
-import { mostRingCuts, type RingCut, type RingPlaces } from '@/core/shapes/cut/ringCut';
-import type { Axis, Symmetry } from '@/core/shapes/pick/symmetry';
-import { nextCorner, type Adjacency } from '@/core/shapes/mesh/adjacency';
+import { planCut, type CutWish } from '@/core/shapes/cut/cutModel';
+import { mostRingCuts } from '@/core/shapes/cut/ringCut';
+import { mostInRow } from '@/core/shapes/cut/stampOutlines';
 import { triangleCount } from '@/core/shapes/mesh/polyMesh';
 import { longWorker } from '@/workers/client';
-import type { LoadedMesh } from '@/workers/residents';
 import { useColoring } from '../chosen/coloringState';
 import { usePhrase } from '../chosen/phrase';
-import { countWords, usePick, type Spot } from '../chosen/pickState';
+import { countWords, usePick } from '../chosen/pickState';
 import { perKit } from '../chosen/session';
 import { colorFaces } from '../color/coloring';
 import { current, moment } from '../kit/editor';
@@ -23,6 +21,7 @@ import { pickFaces } from '../pick/picking';
 import { symmetryInView } from '../pick/symmetries';
 import { announce } from '../told/announce';
 import { notify, notifyError } from '../told/notices';
+import { wishByPhrase } from './wishByPhrase';
 
 /** What a click would cut. */
 export interface LitCut {
@@ -35,7 +34,16 @@ export interface LitCut {
   faces: number;
   /** Where a single cut lies between the borders of its ring, counted from the nearer one; `null` for several. */
   share: number | null;
+  /** Metres, of lines inside an outline for which the width that was said is too much. */
+  heldBackTo: number | null;
 }
+
+const nameOf: Record<CutWish['kind'], string> = {
+  rings: 'Cut along a ring',
+  planes: 'Cut by a plane',
+  border: 'Cut inside an outline',
+  stamps: 'Stamped',
+};
 
 export interface CutState {
   lit: LitCut | null;
@@ -48,74 +56,15 @@ export interface CutState {
 
 export const useCut = perKit(create<CutState>(() => ({ lit: null, problem: '', isCutting: false, cost: '' })));
 
-/** Shares from the middle within which the middle is meant. */
-const middleWithin = 0.03;
-/** As near to a border as pointing cuts. */
-const nearest = 0.02;
-
-/** Where along the edge of a corner a point of the face lies; its middle where no point is told. */
-function shareAlong({ mesh, adjacency }: LoadedMesh, corner: number, { point }: Spot): number {
-  if (!point) return 0.5;
-  const [a, b] = [corner, nextCorner(adjacency, corner)].map((c) => mesh.cornerVertex[c]! * 3) as [number, number];
-  let [along, square] = [0, 0];
-  for (let k = 0; k < 3; k++) {
-    const way = mesh.positions[b + k]! - mesh.positions[a + k]!;
-    along += (point[k]! - mesh.positions[a + k]!) * way;
-    square += way * way;
-  }
-  const share = square > 0 ? along / square : 0.5;
-  return Math.abs(share - 0.5) < middleWithin ? 0.5 : Math.max(nearest, Math.min(1 - nearest, share));
-}
-
-function placesByPhrase(share: number): RingPlaces {
-  const { cutWhere, cutTimes, cutMetres } = usePhrase.getState();
-  if (cutWhere === 'even') return { kind: 'even', count: cutTimes };
-  if (cutWhere === 'metres') return { kind: 'metres', metres: cutMetres, from: share <= 0.5 ? 'left' : 'right' };
-  return { kind: 'share', share };
-}
-
-/** Once more, in even steps, or a second plane; or once less, down to a single cut where the pointer is. */
+/** Once more: another cut in even steps, a second plane, a line further in, a stamp beside; or once less. */
 export function cutOftener(by: number): void {
-  const { cutWhere, cutTimes, cutAlong } = usePhrase.getState();
+  const { cutWhere, cutTimes, cutAlong, borderLines, stamp } = usePhrase.getState();
+  const within = (n: number, most: number) => Math.max(1, Math.min(most, n + by));
+  if (cutAlong === 'border') return usePhrase.setState({ borderLines: within(borderLines, mostBorderLines) });
+  if (cutAlong === 'stamp') return usePhrase.setState({ stamp: { ...stamp, columns: within(stamp.columns, mostInRow) } });
   if (cutAlong !== 'ring') return usePhrase.setState({ cutBand: by > 0 });
   const times = Math.min(mostRingCuts, (cutWhere === 'even' ? cutTimes : 1) + by);
   usePhrase.setState(times > 1 ? { cutWhere: 'even', cutTimes: times } : { cutWhere: 'pointed' });
-}
-
-/** Along the ring through the edge under the pointer, and along its twin by the phrase. */
-function alongRing(loaded: LoadedMesh, face: number, spot: Spot, symmetry: Symmetry | null): CutWish {
-  const { mesh, adjacency } = loaded;
-  const size = mesh.faceStart[face + 1]! - mesh.faceStart[face]!;
-  const edge = mesh.faceStart[face]! + (spot.edge % size);
-  const own: RingCut = { edge, places: placesByPhrase(shareAlong(loaded, edge, spot)) };
-  const twin = symmetry && mirroredCut(mesh, adjacency, symmetry, own);
-  const isInstead = usePhrase.getState().mirror === 'instead';
-  if (isInstead && !twin) throw new Error('This face has no twin across the plane.');
-  return { kind: 'rings', cuts: [...(isInstead ? [] : [own]), ...(twin ? [twin] : [])] };
-}
-
-/** By one plane at the pointer, or two around it. */
-function byPlanes({ adjacency, bounds }: LoadedMesh, face: number, { point }: Spot, symmetry: Symmetry | null): CutWish {
-  const { cutAlong, cutReach, cutBand, cutMetres, mirror } = usePhrase.getState();
-  const axis = cutAlong as Axis;
-  const k = ['x', 'y', 'z'].indexOf(axis);
-  const here = point?.[k] ?? (bounds.min[k]! + bounds.max[k]!) / 2;
-  const { part } = adjacency;
-  const { picked, count: pickedCount } = usePick.getState();
-  const within =
-    cutReach === 'part' ? flagsOfPart(adjacency, part[face]!) : cutReach === 'pick' && pickedCount ? picked.slice() : undefined;
-  const own: Band = cutBand ? { from: here - cutMetres / 2, to: here + cutMetres / 2 } : { from: here, to: Infinity };
-  // Across any other axis the mirror image of a plane is itself.
-  const image = symmetry?.axis === axis ? { from: 2 * symmetry.offset - own.to, to: 2 * symmetry.offset - own.from } : null;
-  if (within && symmetry) for (let f = 0; f < within.length; f++) if (within[f] && symmetry.twin[f]! >= 0) within[symmetry.twin[f]!] = 1;
-  const bands = [...(image && mirror === 'instead' ? [] : [own]), ...(image ? [image] : [])];
-  return { kind: 'planes', axis, bands, ...(within && { within }) };
-}
-
-function flagsOfPart({ partStart, partFaces, part }: Adjacency, of: number): Uint8Array {
-  const out = new Uint8Array(part.length);
-  for (let i = partStart[of]!; i < partStart[of + 1]!; i++) out[partFaces[i]!] = 1;
-  return out;
 }
 
 /** How far a single cut lies from the nearer border of its ring; nothing for others. */
@@ -129,7 +78,7 @@ let asked = 0;
 /** Shows what a click at the face and edge under the pointer would cut, by the phrase. */
 export async function refreshCut(): Promise<void> {
   const number = ++asked;
-  const { act, mirror, cutAlong } = usePhrase.getState();
+  const { act, mirror } = usePhrase.getState();
   const { face, spot } = usePick.getState();
   const loaded = current()?.loaded;
   if (act !== 'cut' || face < 0 || !loaded) return useCut.setState({ lit: null, problem: '' });
@@ -138,13 +87,13 @@ export async function refreshCut(): Promise<void> {
     const { mesh, adjacency } = loaded;
     const symmetry = mirror === 'nowhere' ? null : await symmetryInView();
     if (!isNow() || number !== asked) return;
-    const wish = cutAlong === 'ring' ? alongRing(loaded, face, spot, symmetry) : byPlanes(loaded, face, spot, symmetry);
-    const { cuts } = planCut(mesh, adjacency, wish);
+    const wish = wishByPhrase(loaded, face, spot, symmetry);
+    const { cuts, heldBackTo = null } = planCut(mesh, adjacency, wish);
     if (!cuts.length) throw new Error('Nothing lies there to be cut.');
     const faces = new Set(cuts.map((c) => c.face)).size;
     useCut.setState({
       problem: '',
-      lit: { mesh: loaded.id, wish, lines: linesOfCuts(mesh, adjacency, cuts), faces, share: shareOf(wish) },
+      lit: { mesh: loaded.id, wish, lines: linesOfCuts(mesh, adjacency, cuts), faces, share: shareOf(wish), heldBackTo },
     });
   } catch (error) {
     if (isNow() && number === asked) useCut.setState({ lit: null, problem: wordsOf(error) });
@@ -169,7 +118,7 @@ export async function cutAsLit(): Promise<void> {
     const before = c.loaded;
     const made = await longWorker().cut(c.model.mesh, await filesOf(c.model), lit.wish);
     if (!isNow()) return announce('Another model came into view before the cut was made; nothing was done.');
-    const edit = await takeMesh(c.model, made, lit.wish.kind === 'rings' ? 'Cut along a ring' : 'Cut by a plane');
+    const edit = await takeMesh(c.model, made, nameOf[lit.wish.kind]);
     if (!edit || current()?.loaded?.id !== made.address) return;
     const { mesh, adjacency } = made.loaded;
     const [triangles, vertices] = [triangleCount(mesh) - triangleCount(before.mesh), adjacency.pointCount - before.adjacency.pointCount];

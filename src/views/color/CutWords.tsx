@@ -1,9 +1,11 @@
 'use client';
+import type { Axis } from '@/core/shapes/pick/symmetry';
 import { mostRingCuts } from '@/core/shapes/cut/ringCut';
 import { usePhrase, type PhraseState } from '@/state/chosen/phrase';
 import { ColorWord } from './ColorWord';
 import { MirrorWord } from './MirrorWord';
 import { NumberWord, Radio, Word } from './phraseWords';
+import { BorderWords, CutMetresWord, StampWords } from './DrawnCutWords';
 
 const whereWords: Record<PhraseState['cutWhere'], string> = {
   pointed: 'where I point',
@@ -16,21 +18,18 @@ const alongWords: Record<PhraseState['cutAlong'], string> = {
   y: 'level',
   x: 'upright, across x',
   z: 'upright, across z',
+  border: 'inside the outline',
+  stamp: 'by a stamp',
 };
-const beyondWords: Record<PhraseState['cutAlong'], string> = {
-  ring: 'what is between',
-  y: 'what is above',
-  x: 'what is at its right',
-  z: 'what is before it',
-};
+const beyondWords: Record<Axis, string> = { y: 'what is above', x: 'what is at its right', z: 'what is before it' };
 const reachWords: Record<PhraseState['cutReach'], string> = { part: 'the part', model: 'the whole model', pick: 'what is picked' };
 
 /** What a click cuts, where, and what becomes of the faces between. */
 export function CutWords() {
-  const { cutAlong, cutThen, cutBand } = usePhrase();
+  const { cutAlong, cutThen } = usePhrase();
   return (
     <>
-      <Word label="Along what" value={alongWords[cutAlong]}>
+      <Word label="How it is cut" value={alongWords[cutAlong]}>
         <Radio
           value={cutAlong}
           options={[
@@ -38,24 +37,34 @@ export function CutWords() {
             ['y', alongWords.y, 'at the height of the pointer'],
             ['x', alongWords.x, 'from front to back'],
             ['z', alongWords.z, 'from side to side'],
+            ['border', alongWords.border, 'for frames, stripes and panels'],
+            ['stamp', alongWords.stamp, 'a window, a plate, a row of them, on what is flat'],
           ]}
           onChange={(to) => usePhrase.setState({ cutAlong: to })}
         />
       </Word>
-      {cutAlong === 'ring' ? <RingWords /> : <PlaneWords />}
+      {cutAlong === 'ring' ? (
+        <RingWords />
+      ) : cutAlong === 'border' ? (
+        <BorderWords />
+      ) : cutAlong === 'stamp' ? (
+        <StampWords />
+      ) : (
+        <PlaneWords />
+      )}
       <MirrorWord />
       <span className="-ml-1.5">, and</span>
       <Word label="The faces between" value={cutThen === 'pick' ? 'pick' : 'color'}>
         <Radio
           value={cutThen}
           options={[
-            ['pick', 'pick', 'what then lies between the cuts, or at the narrower side of one'],
-            ['color', 'color', 'it at once'],
+            ['pick', 'pick', 'the new faces that are named here'],
+            ['color', 'color', 'them at once'],
           ]}
           onChange={(to) => usePhrase.setState({ cutThen: to })}
         />
       </Word>
-      <span>{cutBand && cutAlong !== 'ring' ? 'what is between' : beyondWords[cutAlong]}</span>
+      <BetweenWords />
       {cutThen === 'color' && (
         <>
           <span>with</span>
@@ -65,6 +74,26 @@ export function CutWords() {
       <span className="-ml-1.5">.</span>
     </>
   );
+}
+
+/** Which of the new faces are meant. */
+function BetweenWords() {
+  const { cutAlong, cutBand, borderTakes } = usePhrase();
+  if (cutAlong === 'border')
+    return (
+      <Word label="Which of the new faces" value={borderTakes === 'inside' ? 'what is inside' : 'the border'}>
+        <Radio
+          value={borderTakes}
+          options={[
+            ['inside', 'what is inside', 'of the last line'],
+            ['stripes', 'the border', 'of several, every other one'],
+          ]}
+          onChange={(to) => usePhrase.setState({ borderTakes: to })}
+        />
+      </Word>
+    );
+  if (cutAlong === 'stamp') return <span>what is stamped</span>;
+  return <span>{cutAlong === 'ring' || cutBand ? 'what is between' : beyondWords[cutAlong]}</span>;
 }
 
 function RingWords() {
@@ -93,7 +122,7 @@ function RingWords() {
           onChange={(times) => usePhrase.setState({ cutTimes: times })}
         />
       )}
-      {cutWhere === 'metres' && <MetresWord label="How far from it" says="From the border" />}
+      {cutWhere === 'metres' && <CutMetresWord label="How far from it" says="From the border" />}
     </>
   );
 }
@@ -114,7 +143,7 @@ function PlaneWords() {
       </Word>
       {cutBand && (
         <>
-          <MetresWord label="How far apart" says="Two cuts lie apart by" />
+          <CutMetresWord label="How far apart" says="Two cuts lie apart by" />
           <span>apart</span>
         </>
       )}
@@ -131,21 +160,5 @@ function PlaneWords() {
         />
       </Word>
     </>
-  );
-}
-
-function MetresWord({ label, says }: { label: string; says: string }) {
-  const metres = usePhrase((s) => s.cutMetres);
-  return (
-    <NumberWord
-      label={label}
-      value={metres}
-      unit=" m"
-      least={0.01}
-      most={2}
-      step={0.01}
-      says={says}
-      onChange={(to) => usePhrase.setState({ cutMetres: to })}
-    />
   );
 }

@@ -1,12 +1,22 @@
 'use client';
 import { useCut } from '@/state/cut/cutting';
-import { usePhrase } from '@/state/chosen/phrase';
-import { count } from '@/ui/words';
+import { usePhrase, type PhraseState } from '@/state/chosen/phrase';
+import { count, metres } from '@/ui/words';
+
+const plane = 'Point at where the plane is to cut.';
+const whereToPoint: Record<PhraseState['cutAlong'], string> = {
+  ring: 'Point at an edge that the cut is to cross.',
+  x: plane,
+  y: plane,
+  z: plane,
+  border: 'Point at what is to get a line inside its outline.',
+  stamp: 'Point at a flat place that is to be stamped.',
+};
 
 /** What a click would cut, or why it cannot; where nothing is pointed at, what to do. */
 export function LitCutWords() {
   const isCut = usePhrase((s) => s.act === 'cut');
-  const isRing = usePhrase((s) => s.cutAlong === 'ring');
+  const along = usePhrase((s) => s.cutAlong);
   const { lit, problem, isCutting, cost } = useCut();
   if (!isCut) return null;
   return (
@@ -17,9 +27,10 @@ export function LitCutWords() {
         <span>
           <b className="font-bold">{count(lit.faces, 'face')}</b> would be cut
           {lit.share === 0.5 ? ' in the middle' : lit.share !== null && `, ${Math.round(lit.share * 100)} % from the nearer border`}
+          {lit.heldBackTo !== null && `, ${metres(lit.heldBackTo)} in: further in there is no room`}
         </span>
       ) : (
-        problem || cost || (isRing ? 'Point at an edge that the cut is to cross.' : 'Point at where the plane is to cut.')
+        problem || cost || whereToPoint[along]
       )}
     </p>
   );

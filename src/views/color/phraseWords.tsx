@@ -75,6 +75,7 @@ export function NumberWord({
   step = 1,
   says,
   onChange,
+  typedTo,
 }: {
   label: string;
   value: number;
@@ -84,6 +85,8 @@ export function NumberWord({
   step?: number;
   says: string;
   onChange: (value: number) => void;
+  /** Numbers beyond the slider's can be typed, up to this. */
+  typedTo?: number;
 }) {
   return (
     <Popover.Root>
@@ -109,8 +112,39 @@ export function NumberWord({
               className="slider-plain mt-2"
             />
           </label>
+          {typedTo !== undefined && (
+            <label className="mt-3 flex items-center justify-between gap-2 text-small text-quiet">
+              or typed,{unit}
+              <input
+                type="number"
+                min={least}
+                max={typedTo}
+                step="any"
+                value={value}
+                onChange={(e) => {
+                  const typed = Number(e.target.value);
+                  if (typed > 0 && typed <= typedTo) onChange(typed);
+                }}
+                className="w-24 border border-ink bg-white px-1.5 py-1 text-right text-panel text-ink"
+              />
+            </label>
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   );
+}
+
+/** A length: to the centimetre by its slider, to any number by typing. */
+export function MetresWord({
+  most = 2,
+  ...about
+}: {
+  label: string;
+  says: string;
+  value: number;
+  most?: number;
+  onChange: (metres: number) => void;
+}) {
+  return <NumberWord {...about} unit=" m" least={0.01} most={most} step={0.01} typedTo={1000} />;
 }

@@ -11,7 +11,7 @@ import {
   type OutlinePlace,
 } from './facePlaces';
 import { insidePoint } from './insidePoint';
-import { apart } from './stampOutlines';
+import { apart, apartFromLine } from './stampOutlines';
 
 /** A place at which a line is in a face or meets its outline, and how far along the line that is. */
 interface Met {
@@ -120,12 +120,7 @@ export class FaceUnder {
   /** Whether a point lies inside, and on no edge. */
   private isFree(p: Flat): boolean {
     if (!isWithin(this.outline, p)) return false;
-    return this.outline.every((a, i) => {
-      const b = this.outline[(i + 1) % this.outline.length]!;
-      const square = (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2;
-      const share = Math.max(0, Math.min(1, ((p[0] - a[0]) * (b[0] - a[0]) + (p[1] - a[1]) * (b[1] - a[1])) / (square || 1)));
-      return apart(p, [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share]) > this.slack;
-    });
+    return this.outline.every((a, i) => apartFromLine(p, a, this.outline[(i + 1) % this.outline.length]!) > this.slack);
   }
 }
 

@@ -2,6 +2,7 @@ import earcut from 'earcut';
 import type { Adjacency } from '../mesh/adjacency';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { CutMesh, EdgePoints } from './cutFaces';
+import { floodFlat } from '../pick/floods';
 import { FaceUnder } from './faceUnder';
 import { isInside, isWithin, turn, type FaceCut, type Flat, type Point } from './facePlaces';
 import { flatOutline } from './insidePoint';
@@ -44,6 +45,9 @@ export const pointIn = ({ origin, u, v }: StampFrame, [x, y]: Flat): Point => [
   origin[1] + u[1] * x + v[1] * y,
   origin[2] + u[2] * x + v[2] * y,
 ];
+
+/** A plane's direction towards its front, of length 1. */
+export const normalOf = ({ u, v }: StampFrame): Point => [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
 
 /**
  * The cuts of outlines that are laid on a face and what continues it nearly flat; where this ends, they end. A corner of the mesh that
@@ -102,23 +106,15 @@ function placeInside(outline: readonly Flat[]): Flat | null {
   return best;
 }
 
-/** Faces that hang together with the first and face as the stamp does; of these, those that lie under it or near. */
+/** Of the first face and what continues it nearly flat, the faces that lie under a stamp or near. */
 function facesUnder(mesh: PolyMesh, adjacency: Adjacency, first: number, frame: StampFrame, outlines: Stamp['outlines']): Set<number> {
-  const { u, v } = frame;
-  const normal = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-  const least = Math.cos((mostLeaning * Math.PI) / 180);
-  const isFlat = (f: number) => Math.abs(normal.reduce((sum, n, k) => sum + n * adjacency.normals[f * 3 + k]!, 0)) >= least;
-  const found = new Set<number>(isFlat(first) ? [first] : []);
-  if (!found.size) throw new Error('A stamp lies on faces that are nearly flat; point at one.');
-  for (const f of found)
-    for (let c = adjacency.faceStart[f]!; c < adjacency.faceStart[f + 1]!; c++) {
-      const other = adjacency.neighbour[c]!;
-      // What is folded over lies behind the stamp.
-      if (other >= 0 && adjacency.cosine[c]! > 0 && isFlat(adjacency.cornerFace[other]!)) found.add(adjacency.cornerFace[other]!);
-    }
+  const normal = normalOf(frame);
+  const leaning = Math.abs(normal.reduce((sum, n, k) => sum + n * adjacency.normals[first * 3 + k]!, 0));
+  if (!(leaning >= Math.cos((mostLeaning * Math.PI) / 180))) throw new Error('A stamp lies on faces that are nearly flat; point at one.');
+  const found = floodFlat(adjacency, first, mostLeaning)!;
   const bounds = boundsOf(outlines.flat());
   const flat = flatIn(frame);
   const isNear = (f: number) =>
     boundsOf(flatOutline(mesh, f, flat)).every(([low, high], k) => low <= bounds[k]![1] && high >= bounds[k]![0]);
-  return new Set([...found].filter(isNear));
+  return new Set(found.filter(isNear));
 }

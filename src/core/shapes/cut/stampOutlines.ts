@@ -14,6 +14,7 @@ export interface StampRows {
 }
 
 export const mostStampCorners = 1024;
+export const mostInRow = 32;
 /** Share of a stamp's size within which a corner lies on a line. */
 export const onLine = 1e-5;
 
@@ -34,7 +35,8 @@ export function stampOutlines(shape: StampShape, { columns, rows, gap }: StampRo
   if (!(width > 0 && height > 0)) throw new Error('A stamp is some metres wide and high: numbers above zero.');
   if (shape.kind === 'round' && !(Number.isInteger(shape.sides) && shape.sides >= 3 && shape.sides <= 64))
     throw new Error('A round stamp has 3 to 64 sides.');
-  if (![columns, rows].every((n) => Number.isInteger(n) && n >= 1 && n <= 32)) throw new Error('Stamps stand in 1 to 32 rows and columns.');
+  if (![columns, rows].every((n) => Number.isInteger(n) && n >= 1 && n <= mostInRow))
+    throw new Error(`Stamps stand in 1 to ${mostInRow} rows and columns.`);
   if (columns * rows > 1 && !(gap > 0)) throw new Error('Stamps in rows need a gap above zero between them.');
   const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
   const places = Array.from({ length: columns * rows }, (_, i): Flat => [
@@ -44,6 +46,13 @@ export function stampOutlines(shape: StampShape, { columns, rows, gap }: StampRo
   return places.flatMap(([dx, dy]) =>
     outlinesOf(shape).map((o) => o.map(([x, y]): Flat => [(x + dx) * cos - (y + dy) * sin, (x + dx) * sin + (y + dy) * cos])),
   );
+}
+
+/** How far a point lies from the nearest one of a line with two ends. */
+export function apartFromLine(p: Flat, a: Flat, b: Flat): number {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  const share = Math.max(0, Math.min(1, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy || 1)));
+  return Math.hypot(p[0] - a[0] - dx * share, p[1] - a[1] - dy * share);
 }
 
 export const boundsOf = (points: readonly Flat[]): readonly (readonly [number, number])[] =>

@@ -1,0 +1,61 @@
+import type { Adjacency } from '../mesh/adjacency';
+import type { PolyMesh } from '../mesh/polyMesh';
+import type { Symmetry } from '../pick/symmetry';
+import type { Flat, Point } from './facePlaces';
+import { flatOutline } from './insidePoint';
+import { flatIn, normalOf, pointIn, type Stamp, type StampFrame } from './stampCut';
+import { apart, boundsOf } from './stampOutlines';
+
+/** Of a plane's normal, above which it lies level rather than upright. */
+const level = 0.9;
+
+/**
+ * The plane of a stamp on a face, its middle at a point there, metres: upright on walls, and seen from above with the front below on what
+ * lies level.
+ */
+export function frameOn({ normals }: Adjacency, face: number, origin: Point): StampFrame {
+  const [x, y, z] = [0, 1, 2].map((k) => normals[face * 3 + k]!) as [number, number, number];
+  // Across the wall, to the right as it is seen; on the floor along x.
+  const across: Point = Math.abs(y) > level ? [1, 0, 0] : [z, 0, -x];
+  const along = across[0] * x + across[1] * y + across[2] * z;
+  const u = unit([across[0] - x * along, across[1] - y * along, across[2] - z * along]);
+  return { origin, u, v: [y * u[2] - z * u[1], z * u[0] - x * u[2], x * u[1] - y * u[0]] };
+}
+
+/** A plane with its middle in the middle of faces, as they are seen in it. */
+export function inMiddleOf(mesh: PolyMesh, faces: Iterable<number>, frame: StampFrame): StampFrame {
+  const flat = flatIn(frame);
+  const bounds = boundsOf(Array.from(faces, (f) => flatOutline(mesh, f, flat)).flat());
+  return { ...frame, origin: pointIn(frame, bounds.map(([low, high]) => (low + high) / 2) as unknown as Flat) };
+}
+
+const unit = (p: Point): Point => {
+  const length = Math.hypot(...p) || 1;
+  return [p[0] / length, p[1] / length, p[2] / length];
+};
+
+/** A stamp's mirror image, on its face's twin; `null` where the face has none, or where the image is the stamp itself. */
+export function mirroredStamp({ axis, offset, twin }: Symmetry, stamp: Stamp): Stamp | null {
+  const { face, frame, outlines } = stamp;
+  if (twin[face]! < 0) return null;
+  const k = ['x', 'y', 'z'].indexOf(axis);
+  const image = (p: Point, around: number): Point => p.map((n, i) => (i === k ? 2 * around - n : n)) as unknown as Point;
+  const mirrored = {
+    face: twin[face]!,
+    outlines,
+    frame: { origin: image(frame.origin, offset), u: image(frame.u, 0), v: image(frame.v, 0) },
+  };
+  return isSameStamp(stamp, mirrored) ? null : mirrored;
+}
+
+/** Whether the corners of two stamps lie in the same places. */
+export function isSameStamp({ frame, outlines }: Stamp, other: Stamp): boolean {
+  const own = outlines.flat();
+  const within = 1e-3 * boundsOf(own).reduce((most, [low, high]) => Math.max(most, high - low), 0);
+  const [flat, normal] = [flatIn(frame), normalOf(frame)];
+  return other.outlines.flat().every((p) => {
+    const there = pointIn(other.frame, p);
+    const above = normal.reduce((sum, n, i) => sum + n * (there[i]! - frame.origin[i]!), 0);
+    return Math.abs(above) <= within && own.some((q) => apart(flat(there), q) <= within);
+  });
+}
