@@ -1,6 +1,15 @@
 import type { Page } from '@playwright/test';
 import { seenTriangles } from '@tests/sampleWithThree';
+import { expectStated } from './acts/acts';
 import { bytesOf, clickAt, expect, openBoxes, openDemo, pickBar, pointAway, saved, tally, test, viewport } from './kit';
+
+class Counted {
+  count = 0;
+  async do(act: Promise<unknown>): Promise<void> {
+    this.count++;
+    await act;
+  }
+}
 
 /** Of the model in view, as its GLB holds them; then back to Color. */
 async function leavingTriangles(page: Page): Promise<number> {
@@ -24,11 +33,11 @@ test('a belt: two cuts along a ring and the color between them in one act; undon
     .getByRole('button', { name: /^lichen, in shade/ })
     .first()
     .click();
-  await page.keyboard.press('Shift+A');
-  await expect(says).toContainText(/Cut ?along the ring ?where I point/);
-  await page.keyboard.press('x');
-  await page.keyboard.press('q');
-  await expect(says).toContainText(/in even steps ?2 times.* and ?color ?what is between ?with ?lichen/);
+  const acts = new Counted();
+  await acts.do(page.keyboard.press('Shift+A'));
+  await expect(says).toContainText(/Cut ?along the ring ?in even steps ?2 times/);
+  await acts.do(page.keyboard.press('q'));
+  await expect(says).toContainText(/ and ?color ?what is between ?with ?lichen/);
   const lichen = page.getByRole('button', { name: /^lichen, in shade, [\d,]+ faces/ }).first();
   const colored = async () => Number(/([\d,]+) faces/.exec((await lichen.getAttribute('aria-label')) ?? '')![1]!.replace(',', ''));
   const had = await colored();
@@ -38,7 +47,8 @@ test('a belt: two cuts along a ring and the color between them in one act; undon
   const box = (await viewport(page).boundingBox())!;
   await viewport(page).hover({ position: { x: box.width / 2, y: box.height / 2 } });
   await expect(status).toContainText(/^8 faces would be cut/);
-  await clickAt(page, 0.5, 0.5);
+  await acts.do(clickAt(page, 0.5, 0.5));
+  expectStated('a belt around a buoy', acts.count, 3);
   await expect(status).toContainText('8 faces cut: 32 triangles and 16 vertices more.');
   await expect(buoy).toContainText('453 faces');
   await expect.poll(colored).toBe(had + 8);
@@ -59,6 +69,8 @@ test('a belt: two cuts along a ring and the color between them in one act; undon
   await buoy.click();
   await expect(viewport(page)).toHaveAccessibleName(/Channel buoy/);
   await page.keyboard.press('Shift+A');
+  await page.keyboard.press('Shift+X');
+  await expect(says).toContainText(/Cut ?along the ring ?where I point/);
   await viewport(page).hover({ position: { x: box.width / 2, y: box.height / 2 } });
   await expect(status).toContainText(/faces would be cut,? /);
   const ring = Number(/(\d+) faces/.exec((await status.textContent())!)![1]);
@@ -118,4 +130,51 @@ test('a plane cuts the part that is pointed at, the whole model or the pick, onc
   await expect(page.getByRole('status', { name: 'What happened' })).toContainText('Enter cuts 4 faces');
   await viewport(page).press('Enter');
   await expect(model).toContainText('16 faces');
+});
+
+test('a window on the walls of a tower in six acts, lines inside outlines, and what leaves', async ({ page }) => {
+  await openDemo(page);
+  const tower = page.getByRole('button', { name: /^Light tower/ }).first();
+  await expect(tower).toContainText('970 faces');
+  const before = await leavingTriangles(page);
+  const status = page.getByRole('status', { name: 'Cut', exact: true });
+  const says = page.getByLabel('What a click does');
+  const acts = new Counted();
+  const lichen = page.getByRole('button', { name: /^lichen, in shade/ }).first();
+  await acts.do(lichen.click());
+  // The keys of the words of picking say how is cut: by a stamp, on every wall with the same outline, and colored at once.
+  for (const key of ['Shift+A', 's', 'p', 'q']) await acts.do(page.keyboard.press(key));
+  await expect(says).toContainText(
+    /Cut ?by a stamp: ?a rectangle ?0.5 m ?by ?0.5 m.* ?and all like it.* ?color ?what is stamped ?with ?lichen/,
+  );
+  const box = (await viewport(page).boundingBox())!;
+  await viewport(page).hover({ position: { x: box.width * 0.5, y: box.height * 0.71 } });
+  await expect(status).toHaveText('12 faces would be cut');
+  await acts.do(clickAt(page, 0.5, 0.71));
+  // A hole takes two corners more than a face has; its own face is two triangles.
+  await expect(status).toHaveText('12 faces cut: 96 triangles and 48 vertices more.');
+  await expect(tower).toContainText('1,018 faces');
+  await expect(lichen).toHaveAccessibleName(/[^\d]81 faces/);
+  expectStated('a window on all walls of a tower', acts.count, 6);
+
+  // Lines inside the outline of what is picked: the frame of a window, held back where there is no room.
+  await page.keyboard.press('f');
+  await page.keyboard.press('p');
+  await page.keyboard.press('q');
+  await viewport(page).hover({ position: { x: box.width * 0.5, y: box.height * 0.71 } });
+  await expect(status).toHaveText('1 face would be cut');
+  await page.getByRole('button', { name: /^How far in/ }).click();
+  await page.getByRole('spinbutton').fill('0.4');
+  await page.keyboard.press('Escape');
+  await viewport(page).hover({ position: { x: box.width * 0.5 + 1, y: box.height * 0.71 } });
+  await expect(status).toHaveText('1 face would be cut, 0.237 m in: further in there is no room');
+  await page.getByRole('button', { name: /^How far in/ }).click();
+  await page.getByRole('spinbutton').fill('0.05');
+  await page.keyboard.press('Escape');
+  await clickAt(page, 0.5, 0.71);
+  await expect(status).toHaveText('1 face cut: 8 triangles and 4 vertices more.');
+  await expect(pickBar(page).getByText('1 face picked')).toBeVisible();
+  await expect(tower).toContainText('1,022 faces');
+  await pointAway(page);
+  expect((await leavingTriangles(page)) - before).toBe(96 + 8);
 });

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Locator, type Page } from '@playwright/test';
 import {
   DoubleSide,
@@ -191,4 +192,12 @@ function nearestPiece(models: readonly JobModel[], point: Vector3): string {
     if (d < least) [best, least] = [piece, d];
   }
   return best;
+}
+
+const stated = readFileSync('docs/acts.md', 'utf8');
+/** The count is the one that the document states, and no more than is wanted. */
+export function expectStated(job: string, count: number, goal: number): void {
+  const [, told, most] = new RegExp(`\\| ${job} +\\| (\\d+) of (\\d+) +\\|`).exec(stated) ?? [];
+  expect([told, most]).toEqual([String(count), String(goal)]);
+  expect(count).toBeLessThanOrEqual(goal);
 }

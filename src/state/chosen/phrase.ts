@@ -29,7 +29,7 @@ export interface PhraseState {
   cutWhere: 'even' | 'pointed' | 'metres';
   cutTimes: number;
   cutMetres: number;
-  /** Inside of what outline lines run, how many, and which of the new faces count. */
+  /** Inside of what outline lines run (`pick`: the flat area while nothing is picked), how many, and which of the new faces count. */
   borderOf: 'flat' | 'pick';
   /** Whether flat areas with the same outline as the one at the pointer get the same, too. */
   cutAlike: boolean;
@@ -89,10 +89,10 @@ export const usePhrase = create<PhraseState>(() => ({
   cutAlong: 'ring',
   cutReach: 'part',
   cutBand: false,
-  cutWhere: 'pointed',
+  cutWhere: 'even',
   cutTimes: 2,
   cutMetres: 0.1,
-  borderOf: 'flat',
+  borderOf: 'pick',
   cutAlike: false,
   borderLines: 1,
   borderTakes: 'inside',

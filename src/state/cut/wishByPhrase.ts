@@ -11,6 +11,7 @@ import type { Axis, Symmetry } from '@/core/shapes/pick/symmetry';
 import type { LoadedMesh } from '@/workers/residents';
 import { usePhrase, type StampState } from '../chosen/phrase';
 import { usePick, type Spot } from '../chosen/pickState';
+import { current } from '../kit/editor';
 import { angleFor } from '../pick/picking';
 
 /** What a click at a face and its edge would cut by the phrase, and by its plane of symmetry. Throws where the words fit nothing there. */
@@ -91,17 +92,16 @@ function flagsOfPart({ partStart, partFaces, part }: Adjacency, of: number): Uin
 
 /** The flat area at a face, and those with the same outline where the phrase wants them. */
 function areasByPhrase({ mesh, adjacency }: LoadedMesh, face: number): FlatArea[] {
-  const angle = angleFor('flat');
-  return usePhrase.getState().cutAlike ? likeAreas(mesh, adjacency, face, angle) : [areaAt(mesh, adjacency, face, angle)];
+  const by = { angle: angleFor('flat'), cells: current()!.cells! };
+  return usePhrase.getState().cutAlike ? likeAreas(mesh, adjacency, face, by) : [areaAt(mesh, adjacency, face, by)];
 }
 
 /** Lines inside the outline of flat areas, or of what is picked; its mirror image with it, or instead. */
 function insideBorder(loaded: LoadedMesh, face: number, symmetry: Symmetry | null): CutWish {
   const { borderOf, borderLines, borderTakes, cutMetres, mirror } = usePhrase.getState();
   const { picked, count } = usePick.getState();
-  if (borderOf === 'pick' && !count) throw new Error('Nothing is picked: pick faces first, or let lines run inside the flat area.');
   const own = new Uint8Array(loaded.adjacency.part.length);
-  if (borderOf === 'pick') own.set(picked);
+  if (borderOf === 'pick' && count) own.set(picked);
   else for (const { faces } of areasByPhrase(loaded, face)) for (const f of faces) own[f] = 1;
   const all = mirror === 'instead' && symmetry ? new Uint8Array(own.length) : own.slice();
   if (symmetry) for (let f = 0; f < own.length; f++) if (own[f] && symmetry.twin[f]! >= 0) all[symmetry.twin[f]!] = 1;

@@ -1,6 +1,7 @@
 'use client';
 import { mostBorderLines } from '@/core/shapes/cut/borderInside';
 import { mostInRow } from '@/core/shapes/cut/stampOutlines';
+import { usePick } from '@/state/chosen/pickState';
 import { usePhrase, type StampState } from '@/state/chosen/phrase';
 import { MetresWord, NumberWord, Radio, Word } from './phraseWords';
 
@@ -32,20 +33,22 @@ const borderOfWords = { flat: 'the flat area', pick: 'what is picked' } as const
 /** Of what, how wide, how often. */
 export function BorderWords() {
   const { borderOf, borderLines } = usePhrase();
+  const isPicked = usePick((s) => s.count > 0);
+  const now = isPicked ? borderOf : 'flat';
   return (
     <>
       <span>of</span>
-      <Word label="Of what" value={borderOfWords[borderOf]}>
+      <Word label="Of what" value={borderOfWords[now]}>
         <Radio
           value={borderOf}
           options={[
-            ['flat', borderOfWords.flat, 'that I point at'],
-            ['pick', borderOfWords.pick, 'faces that were picked before'],
+            ['pick', borderOfWords.pick, 'while nothing is, the flat area'],
+            ['flat', borderOfWords.flat, 'of one color that I point at'],
           ]}
           onChange={(to) => usePhrase.setState({ borderOf: to })}
         />
       </Word>
-      {borderOf === 'flat' && <AlikeWord />}
+      {now === 'flat' && <AlikeWord />}
       <span className="-ml-1.5">,</span>
       <CutMetresWord label="How far in" says="Inside the outline by" />
       <span>in,</span>

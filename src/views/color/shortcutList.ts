@@ -19,7 +19,7 @@ import { dropLone, growPick, invertPickInParts, mirrorPick, shrinkPick, takeMiss
 import { hidePicked, hideTheRest, showAll, stepBackThroughPicks, toggleBehind, turnToPick } from '@/state/pick/hiding';
 import { rememberPick } from '@/state/pick/namedPicks';
 import { letPickGo, usePick } from '@/state/chosen/pickState';
-import { usePhrase, type Drag } from '@/state/chosen/phrase';
+import { usePhrase, type Drag, type PhraseState } from '@/state/chosen/phrase';
 import { frame, lookFrom, useView } from '@/state/chosen/viewState';
 
 const drags: Drag[] = ['turn', 'box', 'lasso', 'brush'];
@@ -47,10 +47,39 @@ export interface ShortcutGroup {
   list: Shortcut[];
 }
 
+const cutAlong = (to: PhraseState['cutAlong']) => () => usePhrase.setState({ act: 'cut', cutAlong: to });
+/** Keys of the words of picking say how is cut while a click cuts. */
+const whileCutting: Pick<Shortcut, 'shown' | 'does' | 'words' | 'run'>[] = [
+  { shown: 'A', does: 'along the ring of faces', words: 'edge loop belt stripe', run: cutAlong('ring') },
+  { shown: 'W', does: 'level, by a plane', words: 'height waterline', run: cutAlong('y') },
+  {
+    shown: 'U',
+    does: 'upright, by a plane from front to back, or from side to side',
+    run: () => usePhrase.setState((p) => ({ act: 'cut', cutAlong: p.cutAlong === 'x' ? 'z' : 'x' })),
+  },
+  {
+    shown: 'F',
+    does: 'inside the outline of the flat area, or of what is picked',
+    words: 'frame border panel inset',
+    run: cutAlong('border'),
+  },
+  { shown: 'S', does: 'by a stamp', words: 'window door plate hole', run: cutAlong('stamp') },
+  {
+    shown: 'P',
+    does: 'flat areas with the same outline, too, on and off',
+    words: 'walls alike repeat',
+    run: () => usePhrase.setState((p) => ({ act: 'cut', cutAlike: !p.cutAlike })),
+  },
+];
+
 const scopeKeys = scopeList.flatMap((scope): Shortcut[] => {
   const { key, word } = aboutScope(scope);
   if (!key) return [];
-  const run = () => usePhrase.setState({ scope });
+  const run = () => {
+    const inCutting = usePhrase.getState().act === 'cut' && whileCutting.find((w) => w.shown === key);
+    if (inCutting) inCutting.run();
+    else usePhrase.setState({ scope });
+  };
   return [{ keys: [key.at(-1)!.toLowerCase()], shift: key.startsWith('Shift'), shown: key, does: word, run }];
 });
 
@@ -80,6 +109,7 @@ export const shortcutGroups: ShortcutGroup[] = [
       },
     ],
   },
+  { name: 'While a click cuts', list: whileCutting.map((w) => ({ ...w, keys: [] })) },
   {
     name: 'The view',
     list: [

@@ -1,40 +1,55 @@
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import { borderOf } from '../pick/edges';
-import { floodFlat } from '../pick/floods';
+import { floodWhere } from '../pick/floods';
 import { cornerPoint, type Flat } from './facePlaces';
 import { flatIn, type StampFrame } from './stampCut';
 import { apartFromLine, boundsOf } from './stampOutlines';
 import { frameOn, inMiddleOf } from './stampFrame';
 
-/** Touching faces that are flat together, and their plane, its middle in theirs. */
+/** Touching faces of one cell that are flat together, and their plane, its middle in theirs. */
 export interface FlatArea {
   faces: Uint32Array;
   frame: StampFrame;
 }
 
+/** What faces hang together by: the cell of each, and by how many degrees they may lean away from the one that is meant. */
+export interface FlatBy {
+  cells: Uint16Array;
+  angle: number;
+}
+
 /** Share of an area's size by which the outlines of like ones may differ. */
 const likeWithin = 0.01;
 
-/** Flat areas of a mesh, by how many degrees their faces may lean, built once for each number. */
-const known = new WeakMap<Adjacency, { angle: number; areas: Uint32Array[] }>();
-function flatAreas(adjacency: Adjacency, angle: number): Uint32Array[] {
+function floodArea(adjacency: Adjacency, face: number, { cells, angle }: FlatBy): Uint32Array {
+  const { normals } = adjacency;
+  const least = Math.cos((angle * Math.PI) / 180) - 1e-6;
+  return floodWhere(adjacency, face, Infinity, (_, g) => {
+    const dot = [0, 1, 2].reduce((sum, k) => sum + normals[face * 3 + k]! * normals[g * 3 + k]!, 0);
+    return cells[g] === cells[face] && dot >= least;
+  })!;
+}
+
+/** All flat areas of a mesh, kept while nothing is colored. */
+const known = new WeakMap<Adjacency, FlatBy & { areas: Uint32Array[] }>();
+function flatAreas(adjacency: Adjacency, by: FlatBy): Uint32Array[] {
   const found = known.get(adjacency);
-  if (found?.angle === angle) return found.areas;
+  if (found?.angle === by.angle && found.cells.every((c, f) => c === by.cells[f])) return found.areas;
   const isTaken = new Uint8Array(adjacency.part.length);
   const areas: Uint32Array[] = [];
   for (let f = 0; f < isTaken.length; f++) {
     if (isTaken[f]) continue;
-    const faces = floodFlat(adjacency, f, angle)!.filter((g) => !isTaken[g]);
+    const faces = floodArea(adjacency, f, by).filter((g) => !isTaken[g]);
     for (const g of faces) isTaken[g] = 1;
     areas.push(faces);
   }
-  known.set(adjacency, { angle, areas });
+  known.set(adjacency, { angle: by.angle, cells: by.cells.slice(), areas });
   return areas;
 }
 
-export const areaAt = (mesh: PolyMesh, adjacency: Adjacency, face: number, angle: number): FlatArea =>
-  areaOf(mesh, adjacency, floodFlat(adjacency, face, angle)!);
+export const areaAt = (mesh: PolyMesh, adjacency: Adjacency, face: number, by: FlatBy): FlatArea =>
+  areaOf(mesh, adjacency, floodArea(adjacency, face, by));
 
 function areaOf(mesh: PolyMesh, adjacency: Adjacency, faces: Uint32Array): FlatArea {
   const first = faces[0]!;
@@ -45,12 +60,12 @@ function areaOf(mesh: PolyMesh, adjacency: Adjacency, faces: Uint32Array): FlatA
  * The flat areas of a mesh whose outline is that of the area at a face, whichever way they look, the one at the face first: both as
  * they are seen from the front, upright.
  */
-export function likeAreas(mesh: PolyMesh, adjacency: Adjacency, face: number, angle: number): FlatArea[] {
-  const own = areaAt(mesh, adjacency, face, angle);
+export function likeAreas(mesh: PolyMesh, adjacency: Adjacency, face: number, by: FlatBy): FlatArea[] {
+  const own = areaAt(mesh, adjacency, face, by);
   const size = squareMetres(adjacency, own.faces);
   const outline = new Outline(mesh, adjacency, own);
   const isOwn = new Set(own.faces);
-  const others = flatAreas(adjacency, angle)
+  const others = flatAreas(adjacency, by)
     .filter((faces) => !isOwn.has(faces[0]!) && Math.abs(squareMetres(adjacency, faces) - size) <= size * likeWithin * 4)
     .map((faces) => areaOf(mesh, adjacency, faces))
     .filter((area) => outline.isLike(new Outline(mesh, adjacency, area)));

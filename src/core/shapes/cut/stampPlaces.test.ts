@@ -32,13 +32,13 @@ it('a stamp stands upright on walls, and is seen from above on floors', () => {
   ]); // prettier-ignore
   expect(near(inMiddleOf(mesh, [5], frameOn(adjacency, 5, [0, 0, 0])).origin)).toEqual([0, 5.5, 6]);
   const leaning = meshFromLists({ positions: [0, 0, 0, 2, 0, 0, 2, 1, -1, 0, 1, -1], faces: [[0, 1, 2, 3]] });
-  const { u, v, origin } = areaAt(leaning, adjacencyOf(leaning), 0, 5).frame;
+  const { u, v, origin } = areaAt(leaning, adjacencyOf(leaning), 0, { cells: new Uint16Array(1), angle: 5 }).frame;
   expect([near(u), near(v), near(origin)]).toEqual([[1, 0, 0], near([0, Math.SQRT1_2, -Math.SQRT1_2]), [1, 0.5, -0.5]]);
 });
 
 it('areas are alike whose outlines are, seen upright from the front, however they are cut into faces', () => {
-  const like = (mesh: PolyMesh, face: number) =>
-    likeAreas(mesh, adjacencyOf(mesh), face, 5).map(({ faces }) => [...faces].sort((a, b) => a - b));
+  const like = (mesh: PolyMesh, face: number, cells = new Uint16Array(faceCount(mesh))) =>
+    likeAreas(mesh, adjacencyOf(mesh), face, { cells, angle: 5 }).map(({ faces }) => [...faces].sort((a, b) => a - b));
   expect(like(hall, 0)).toEqual([[0], [1]]);
   expect(like(hall, 5)).toEqual([[5], [4]]);
   expect(like(hall, 3)).toEqual([[3], [2]]);
@@ -57,6 +57,11 @@ it('areas are alike whose outlines are, seen upright from the front, however the
   });
   expect(like(both, 0)).toEqual([[0], [1], Array.from({ length: 9 }, (_, i) => 6 + i)]);
   expect(faceCount(both)).toBe(15);
+  // Where a color ends, an area does; also when it was colored only now.
+  const cells = new Uint16Array(15);
+  expect(like(both, 0, cells)).toHaveLength(3);
+  cells[10] = 4;
+  expect(like(both, 0, cells)).toEqual([[0], [1]]);
   // As large, but of another form.
   const slanted = meshFromLists({ positions: [0, 0, 0, 3, 0, 0, 4, 1, 0, 1, 1, 0, 9, 0, 0, 12, 0, 0, 12, 1, 0, 9, 1, 0], faces: [[0, 1, 2, 3], [4, 5, 6, 7]] }); // prettier-ignore
   expect(like(slanted, 0)).toEqual([[0]]);
