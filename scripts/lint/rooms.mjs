@@ -4,7 +4,7 @@
  */
 export const districts = {
   ground: ['.', 'bytes', 'color', 'pictures', 'palettes'],
-  shapes: ['mesh', 'view', 'pick', 'check', 'cut'],
+  shapes: ['mesh', 'view', 'pick', 'check', 'cut', 'dissolve'],
   kit: ['laying', '.', 'colorings', 'edit'],
   sheet: ['.', 'palette', 'ramp', 'plan', 'picture', 'paint', 'reduce'],
   faces: ['regions', 'seat', 'adopt', 'carry', 'variants'],

@@ -36,6 +36,7 @@ import { GrowHandle } from './GrowHandle';
 import { LaidBar } from './LaidBar';
 import { LitCutWords } from './LitCutWords';
 import { NamedPicks } from './NamedPicks';
+import { IdleEdges } from './IdleEdges';
 import { NeverSeen } from './NeverSeen';
 
 const box = 'flex min-h-[30px] flex-wrap items-center gap-y-1 bg-paper px-3';
@@ -72,6 +73,7 @@ export function PickBar() {
       className="pointer-events-none absolute inset-x-5 top-4 flex flex-wrap items-start gap-2 text-[12.5px] whitespace-nowrap select-none [&_[role=slider]]:pointer-events-auto [&_button]:pointer-events-auto"
     >
       <LitCutWords />
+      <IdleEdges isOffered={isCut} />
       {(!isCut || picked > 0) && (
         <div className={`${box} gap-3`}>
           {picked > 0 ? (

@@ -49,7 +49,7 @@ export interface ShortcutGroup {
 
 const cutAlong = (to: PhraseState['cutAlong']) => () => usePhrase.setState({ act: 'cut', cutAlong: to });
 /** Keys of the words of picking say how is cut while a click cuts. */
-const whileCutting: Pick<Shortcut, 'shown' | 'does' | 'words' | 'run'>[] = [
+export const whileCutting: Pick<Shortcut, 'shown' | 'does' | 'words' | 'run'>[] = [
   { shown: 'A', does: 'along the ring of faces', words: 'edge loop belt stripe', run: cutAlong('ring') },
   { shown: 'W', does: 'level, by a plane', words: 'height waterline', run: cutAlong('y') },
   {
@@ -66,7 +66,7 @@ const whileCutting: Pick<Shortcut, 'shown' | 'does' | 'words' | 'run'>[] = [
   { shown: 'S', does: 'by a stamp', words: 'window door plate hole', run: cutAlong('stamp') },
   {
     shown: 'P',
-    does: 'flat areas with the same outline, too, on and off',
+    does: 'all flat areas with the same outline, on and off',
     words: 'walls alike repeat',
     run: () => usePhrase.setState((p) => ({ act: 'cut', cutAlike: !p.cutAlike })),
   },

@@ -1,13 +1,14 @@
 import { aboutScope, scopeList } from '@/core/shapes/pick/scopes';
 import { fillPickHoles, growPickToCreases, keepSeen, pickOnLikeParts, showBorder } from '@/state/pick/changePick';
 import { usePhrase, type Drag, type PhraseState } from '@/state/chosen/phrase';
+import { useTakingAway } from '@/state/cut/takingAway';
 import { redoEdit, undoEdit } from '@/state/kit/edits';
 import { repeatPlan } from '@/state/files/plans';
 import { notifyError } from '@/state/told/notices';
 import { frame, lookFrom, togglePerspective, useView, type Shading, type Side } from '@/state/chosen/viewState';
 import { useColoring } from '@/state/chosen/coloringState';
 import { sheetInHand } from '@/state/color/board';
-import { shortcutGroups } from '@/views/color/shortcutList';
+import { shortcutGroups, whileCutting } from '@/views/color/shortcutList';
 import { viewList, type ViewSlug } from './views';
 
 /** Something that the search finds and runs. */
@@ -77,6 +78,17 @@ export function actGroups(go: (view: NonNullable<Act['view']>) => void): ActGrou
         { says: 'The same on like parts', words: 'copies similar', run: () => void pickOnLikeParts() },
         { says: 'Keep only what is seen of the pick', words: 'visible', run: () => void keepSeen() },
         { says: 'The border of the pick as edges', run: showBorder },
+      ]),
+    },
+    {
+      name: 'Cuts',
+      acts: inColor([
+        ...whileCutting.map(({ does, words, run }) => ({ says: `Cut ${does}`, ...(words && { words }), run })),
+        {
+          says: 'Take away edges that part nothing',
+          words: 'dissolve simplify clean fewer triangles',
+          run: () => useTakingAway.setState({ isOpen: true }),
+        },
       ]),
     },
     {

@@ -94,12 +94,16 @@ function carryEdgesAndPicks(
 function* edgesOnOutlines(
   old: Adjacency,
   now: Adjacency,
-  { corner, share, across }: CornersOnOutlines,
+  { corner, share, across, onEdge }: CornersOnOutlines,
   isIn: ReadonlySet<number>,
 ): Generator<number> {
   for (let c = 0; c < corner.length; c++) {
     const edge = corner[c]!;
     if (!isIn.has(edge)) continue;
+    if (onEdge) {
+      if (onEdge[c]) yield c;
+      continue;
+    }
     const end = nextCorner(now, c);
     if (across && (across.part[c]! > 0 || across.part[end]! > 0)) continue;
     // On along the same edge, or to where it ends: any other way runs through the face.

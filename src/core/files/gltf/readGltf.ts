@@ -141,12 +141,14 @@ function collectPieces(file: string, document: Document): { pieces: Piece[]; oth
         otherDraws++;
         return;
       }
+      const { skin } = restPose(node, primitive);
       const source = {
         node: nodeIndex.get(node)!,
         mesh: meshIndex.get(mesh)!,
         primitive: k,
         // A skin replaces the node's transform, and with it what that turns over.
-        mirrored: !restPose(node, primitive).skin && determinant(node.getWorldMatrix()) < 0,
+        mirrored: !skin && determinant(node.getWorldMatrix()) < 0,
+        moves: Boolean(skin) || primitive.listTargets().length > 0,
         joins: joinsOf(node, primitive),
         apart: { meant: meant!(node, primitive), named: named!(node, primitive) },
       };

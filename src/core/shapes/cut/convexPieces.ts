@@ -26,56 +26,72 @@ export function convexPieces(points: readonly Flat[], loops: readonly (readonly 
   return merged(triangles, points);
 }
 
-/** Lines between two pieces are dropped where what is left is convex. */
+/** Lines between two pieces are dropped where what is left is convex; what has no area comes to a neighbour. */
 function merged(triangles: readonly number[][], points: readonly Flat[]): number[][] {
-  const pieces: (readonly number[] | null)[] = [...triangles];
-  const isConvexAt = (piece: readonly number[], i: number) => {
-    const at = (k: number) => points[piece[(k + piece.length) % piece.length]!]!;
-    return turn(at(i - 1), at(i), at(i + 1)) > 0;
-  };
-  /** What a piece and its neighbour over one of its edges are together, and how many corners came in behind that edge's first. */
-  const joined = (piece: readonly number[], edge: number) => {
-    const [a, b] = [piece[edge]!, piece[(edge + 1) % piece.length]!];
-    const other = pieces.findIndex((q) => q !== null && q !== piece && follows(q, b, a));
-    if (other < 0) return null;
-    const rest = rotated(pieces[other]!, pieces[other]!.indexOf(a)).slice(1, -1);
-    const whole = [...piece.slice(0, edge + 1), ...rest, ...piece.slice(edge + 1)];
-    return new Set(whole).size === whole.length ? { whole, other, more: rest.length } : null;
-  };
-  const take = (p: number, { whole, other }: { whole: readonly number[]; other: number }) => {
-    pieces[p] = whole;
-    pieces[other] = null;
-  };
-  // Corners on a line make no face: they come to what lies beyond the longest side that has a face.
+  const pieces = new Pieces(triangles, points.length);
   const areaOf = (piece: readonly number[]) => signedArea(piece.map((i) => points[i]!));
-  const least = 1e-9 * Math.max(...triangles.map(areaOf));
-  const isFlat = (piece: readonly number[] | null) => piece !== null && areaOf(piece) <= least;
-  for (let p = pieces.findIndex(isFlat), tries = 0; p >= 0 && tries < triangles.length; p = pieces.findIndex(isFlat), tries++) {
-    const piece = pieces[p]!;
-    const length = (i: number) => Math.hypot(...[0, 1].map((k) => points[piece[i]!]![k]! - points[piece[(i + 1) % piece.length]!]![k]!));
-    const sides = [...piece.keys()].sort((a, b) => length(b) - length(a));
-    const ways = sides.map((i) => joined(piece, i)).filter((f) => f !== null);
-    const found = ways.find((f) => !isFlat(f.whole)) ?? ways[0];
+  const least = 1e-9 * triangles.reduce((most, t) => Math.max(most, areaOf(t)), 0);
+  const isFlat = (piece: readonly number[]) => areaOf(piece) <= least;
+  const length = (a: number, b: number) => Math.hypot(points[a]![0] - points[b]![0], points[a]![1] - points[b]![1]);
+  // Corners on a line make no face: they come to what lies beyond the longest side that has a face.
+  const flat = triangles.filter(isFlat);
+  for (let tries = 0; tries < flat.length * 2; tries++) {
+    const piece = pieces.all().find(isFlat);
+    if (!piece) break;
+    const sides = piece.map((a, i) => [a, piece[(i + 1) % piece.length]!] as const).sort((p, q) => length(...q) - length(...p));
+    const ways = sides.map(([a, b]) => pieces.joined(a, b)).filter((f) => f !== null);
+    const found = ways.find((f) => !isFlat(f)) ?? ways[0];
     if (!found) break;
-    take(p, found);
+    pieces.take(found);
   }
-  for (let isDone = false; !isDone;) {
-    isDone = true;
-    for (const [p, piece] of pieces.entries()) {
-      for (let edge = 0; piece && edge < piece.length && isDone; edge++) {
-        const found = joined(piece, edge);
-        // Where the dropped line ended.
-        if (!found || !isConvexAt(found.whole, edge) || !isConvexAt(found.whole, edge + 1 + found.more)) continue;
-        take(p, found);
-        isDone = false;
-      }
+  const isConvexAt = (piece: readonly number[], i: number) => {
+    const k = piece.indexOf(i);
+    return turn(points[piece.at(k - 1)!]!, points[i]!, points[piece[(k + 1) % piece.length]!]!) >= -least;
+  };
+  // Angles only grow, so that each line need be tried but once.
+  for (const [a, b, c] of triangles)
+    for (const [p, q] of [
+      [a!, b!],
+      [b!, c!],
+      [c!, a!],
+    ] as const) {
+      const found = p < q ? pieces.joined(p, q) : null;
+      if (found && isConvexAt(found, p) && isConvexAt(found, q)) pieces.take(found);
     }
+  return pieces.all();
+}
+
+/** Pieces by their edges, each of which runs one way in one piece and the other way in its neighbour. */
+class Pieces {
+  private readonly byEdge = new Map<number, number[]>();
+
+  constructor(
+    triangles: readonly number[][],
+    private readonly count: number,
+  ) {
+    for (const t of triangles) this.take(t);
   }
-  return pieces.filter((p) => p !== null).map((p) => [...p]);
+
+  all(): number[][] {
+    return [...new Set(this.byEdge.values())];
+  }
+
+  /** What the two pieces at an edge are together; `null` where there are not two, or they touch elsewhere, too. */
+  joined(a: number, b: number): number[] | null {
+    const [own, other] = [this.byEdge.get(a * this.count + b), this.byEdge.get(b * this.count + a)];
+    if (!own || !other || own === other) return null;
+    const rest = rotated(other, other.indexOf(a)).slice(1, -1);
+    const at = own.indexOf(a);
+    const whole = [...own.slice(0, at + 1), ...rest, ...own.slice(at + 1)];
+    return new Set(whole).size === whole.length ? whole : null;
+  }
+
+  /** Takes the place of what has its edges; the line between two that are joined is no edge any more. */
+  take(piece: number[]): void {
+    const before = new Set(piece.map((a, i) => this.byEdge.get(a * this.count + piece[(i + 1) % piece.length]!)));
+    for (const old of before) old?.forEach((a, i) => this.byEdge.delete(a * this.count + old[(i + 1) % old.length]!));
+    piece.forEach((a, i) => this.byEdge.set(a * this.count + piece[(i + 1) % piece.length]!, piece));
+  }
 }
 
 const rotated = (list: readonly number[], by: number): number[] => [...list.slice(by), ...list.slice(0, by)];
-const follows = (piece: readonly number[], a: number, b: number): boolean => {
-  const i = piece.indexOf(a);
-  return i >= 0 && piece[(i + 1) % piece.length] === b;
-};

@@ -128,7 +128,7 @@ describe('lines inside an outline', () => {
           expect(areaOf(second.mesh) / areaOf(mesh)).toBeCloseTo(1, 2);
         },
       ),
-      { numRuns: 60, endOnFailure: true },
+      { numRuns: 25, endOnFailure: true },
     );
   });
 });
@@ -179,7 +179,7 @@ describe('stamps', () => {
           expect(broken(cut.mesh)).toMatchObject({ nonManifoldEdges: 0, flipped: false, isThin: false });
         },
       ),
-      { numRuns: 150, endOnFailure: true },
+      { numRuns: 80, endOnFailure: true },
     );
   });
 

@@ -85,6 +85,15 @@ export function takeFaces(mesh: PolyMesh, faces: Uint32Array, reverse?: Uint8Arr
   };
 }
 
+/** The mesh without vertices that no corner has. */
+export function withoutUnusedVertices(mesh: PolyMesh): PolyMesh {
+  const number = new Int32Array(mesh.positions.length / 3).fill(-1);
+  for (const v of mesh.cornerVertex) number[v] = 0;
+  const used = Uint32Array.from(number.keys()).filter((v) => number[v]! >= 0);
+  used.forEach((v, i) => (number[v] = i));
+  return { ...mesh, positions: pickRows(mesh.positions, used, 3), cornerVertex: mesh.cornerVertex.map((v) => number[v]!) };
+}
+
 function takeSource(source: MeshSource, faces: Uint32Array, from: Uint32Array, reverse?: Uint8Array): MeshSource {
   const taken: MeshSource = { ...source };
   if (source.triangles) {

@@ -24,6 +24,8 @@ export interface FaceOrigins {
 export interface CornersOnOutlines {
   corner: Uint32Array;
   share: Float32Array;
+  /** 1 where a new corner's edge runs along the old one's, though its other end may lie further on. */
+  onEdge?: Uint8Array;
   /** Where new corners lie inside of old faces: another place of the outline, and how far from the first to it they lie; 0 on the outline. */
   across?: { corner: Uint32Array; share: Float32Array; part: Float32Array };
 }

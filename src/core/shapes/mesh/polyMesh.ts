@@ -64,6 +64,8 @@ export interface SourcePrimitive {
    * Absent: it is not told.
    */
   mirrored?: boolean;
+  /** Whether a skin or morph targets move its vertices. Absent: it is not told. */
+  moves?: boolean;
   /** Vertices that cuts have put between those of the file; `MeshSource.cornerVertex` has them from `firstMade` on. */
   made?: MadeVertices;
   /**
