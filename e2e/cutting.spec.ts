@@ -130,6 +130,16 @@ test('a plane cuts the part that is pointed at, the whole model or the pick, onc
   await expect(page.getByRole('status', { name: 'What happened' })).toContainText('Enter cuts 4 faces');
   await viewport(page).press('Enter');
   await expect(model).toContainText('16 faces');
+
+  // No color parts what was cut: all of it is found, shown and taken away, and comes back by undo.
+  await page.getByRole('button', { name: 'Edges that part nothing' }).click();
+  await expect(page.getByRole('status', { name: 'Edges that part nothing' })).toContainText('4 edges would go, with 8 triangles and 8 GPU');
+  await page.getByRole('button', { name: 'Take them away' }).click();
+  await expect(model).toContainText('12 faces');
+  await expect(page.getByRole('status', { name: 'Edges that part nothing' })).toContainText('Every edge of this model parts something');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(model).toContainText('16 faces');
 });
 
 test('a window on the walls of a tower in six acts, lines inside outlines, and what leaves', async ({ page }) => {

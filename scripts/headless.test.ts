@@ -249,6 +249,11 @@ it('cuts a model by a plane, and says what it had and has', async () => {
   const xs = primitives.flatMap((p) => [...p.getAttribute('POSITION')!.getArray()!].filter((_, i) => i % 3 === 0));
   expect([...new Set(xs)].sort()).toEqual([0, 0.5, 2]);
   expect(headless('cut', join(folder, 'crate.obj'), '--plane', '0,0,0,1').stderr).toContain('--plane takes a direction');
+
+  // Where nothing is colored the cut parts nothing, and goes again.
+  const back = headless('dissolve', out, '--angle', '0', '--out', join(folder, 'whole.glb'));
+  expect(JSON.parse(back.stdout)).toMatchObject({ after: JSON.parse(stdout).before });
+  expect(headless('dissolve', out, '--angle', '21').stderr).toContain('--angle takes 0 to 20 degrees');
 });
 
 it('brings a picture to few colors and few texels, and says what that costs', () => {

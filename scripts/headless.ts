@@ -50,7 +50,7 @@ import { unwrap, usualSteps } from '@/core/islands/unwrap/unwrap';
 import { handOffArchive } from '@/data/handOffArchive';
 import { wordsOf } from '@/core/ground/wordsOf';
 import { neverSeen } from '@/workers/rays';
-import { cutAsked, cutFile } from './headlessCut';
+import { cutAsked, cutFile, dissolveAsked, dissolveFile } from './headlessCut';
 import { reduceFile, reductionAsked } from './headlessReduce';
 import { nodeCodecs, startNodePictures } from './nodePlatform';
 
@@ -60,6 +60,7 @@ const usage = `Usage:
   npm run -s headless -- adopt FILE --tolerance T --out DIR
   npm run -s headless -- reduce PICTURE --colors N --size W --dither none|ordered|diffusion --out PNG
   npm run -s headless -- cut FILE --plane NX,NY,NZ,D --out OUT.glb
+  npm run -s headless -- dissolve FILE --angle D --out OUT.glb
   npm run -s headless -- unwrap FILE --seams crease:ANGLE|all|none --out OUT.glb
   npm run -s headless -- hand-off KIT.oligochrome.zip --plan NAME --out DIR
   npm run -s headless -- pick FILE --scope part|flat|smooth|ring|facing|like --face I [--edge K] [--angle D] [--measure clicked|neighbour]
@@ -80,7 +81,8 @@ async function main(): Promise<void> {
   else if (command === 'color') await color(rest);
   else if (command === 'adopt') await adopt(rest);
   else if (command === 'reduce') await reduce(rest);
-  else if (command === 'cut') await cut(rest);
+  else if (command === 'cut') await remesh(rest, cutAsked, cutFile);
+  else if (command === 'dissolve') await remesh(rest, dissolveAsked, dissolveFile);
   else if (command === 'unwrap') await unwrapCommand(rest);
   else if (command === 'hand-off') await handOff(rest);
   else if (command === 'pick') await pick(rest);
@@ -391,16 +393,21 @@ async function reduce(args: string[]): Promise<void> {
   await print(asked.path, async () => reduceFile(asked));
 }
 
-async function cut(args: string[]): Promise<void> {
-  let asked;
+/** What is asked of a model's mesh, done and written. */
+async function remesh<T extends { path: string }>(
+  args: string[],
+  askedOf: (args: string[]) => T,
+  make: (result: ReadModelResult, state: KitState, asked: T) => Promise<object>,
+): Promise<void> {
+  let asked: T;
   try {
-    asked = cutAsked(args);
+    asked = askedOf(args);
   } catch (error) {
     fail(`${messageOf(error)}\n${usage}`);
   }
   await print(asked.path, async () => {
     const result = await read(asked.path);
-    return cutFile(result, kitWith(result), asked);
+    return make(result, kitWith(result), asked);
   });
 }
 

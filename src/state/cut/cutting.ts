@@ -143,5 +143,9 @@ usePhrase.subscribe((now, before) => {
   void refreshCut();
 });
 usePick.subscribe((now, before) => {
-  if (now.face !== before.face || now.spot !== before.spot) void refreshCut();
+  if (now.face === before.face && now.spot === before.spot && now.picked === before.picked) return;
+  const { cutAlong, borderOf } = usePhrase.getState();
+  // Inside the outline of what is picked it is the same wherever one points.
+  const isSame = cutAlong === 'border' && borderOf === 'pick' && now.count > 0 && now.picked === before.picked;
+  if (!isSame || now.face < 0 || before.face < 0) void refreshCut();
 });

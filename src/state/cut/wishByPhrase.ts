@@ -100,11 +100,17 @@ function areasByPhrase({ mesh, adjacency }: LoadedMesh, face: number): FlatArea[
 function insideBorder(loaded: LoadedMesh, face: number, symmetry: Symmetry | null): CutWish {
   const { borderOf, borderLines, borderTakes, cutMetres, mirror } = usePhrase.getState();
   const { picked, count } = usePick.getState();
-  const own = new Uint8Array(loaded.adjacency.part.length);
+  const own = new Uint16Array(loaded.adjacency.part.length);
   if (borderOf === 'pick' && count) own.set(picked);
-  else for (const { faces } of areasByPhrase(loaded, face)) for (const f of faces) own[f] = 1;
-  const all = mirror === 'instead' && symmetry ? new Uint8Array(own.length) : own.slice();
-  if (symmetry) for (let f = 0; f < own.length; f++) if (own[f] && symmetry.twin[f]! >= 0) all[symmetry.twin[f]!] = 1;
+  // Each with an outline of its own, also where two of them touch.
+  else areasByPhrase(loaded, face).forEach(({ faces }, i) => faces.forEach((f) => (own[f] = i + 1)));
+  const all = mirror === 'instead' && symmetry ? new Uint16Array(own.length) : own.slice();
+  // What is picked and its mirror image are one where they touch.
+  const beyond = borderOf === 'pick' && count ? 0 : own.reduce((most, n) => Math.max(most, n), 0);
+  own.forEach((n, f) => {
+    const twin = n && symmetry ? symmetry.twin[f]! : -1;
+    if (twin >= 0 && !all[twin]) all[twin] = mirror === 'instead' ? n : beyond + n;
+  });
   return { kind: 'border', picked: all, width: { kind: 'metres', metres: cutMetres }, times: borderLines, takes: borderTakes };
 }
 

@@ -72,8 +72,8 @@ export function PickBar() {
       aria-label="Pick"
       className="pointer-events-none absolute inset-x-5 top-4 flex flex-wrap items-start gap-2 text-[12.5px] whitespace-nowrap select-none [&_[role=slider]]:pointer-events-auto [&_button]:pointer-events-auto"
     >
-      <LitCutWords />
       <IdleEdges isOffered={isCut} />
+      <LitCutWords />
       {(!isCut || picked > 0) && (
         <div className={`${box} gap-3`}>
           {picked > 0 ? (

@@ -62,7 +62,7 @@ describe('a glTF source that was cut', () => {
     const bytes = await toGlb(flatBoard());
     const border = { width: { kind: 'share', share: 0.5 }, times: 2, takes: 'inside' } as const;
     const cut = await left(bytes, (m) => {
-      const picked = new Uint8Array(faceCount(m)).fill(1, 0, 1);
+      const picked = new Uint16Array(faceCount(m)).fill(1, 0, 1);
       const { mesh } = cutModel(m, adjacencyOf(m), { kind: 'border', picked, ...border });
       expect(faceCount(mesh)).toBe(faceCount(m) + 8);
       return checkMesh(mesh);
@@ -95,7 +95,7 @@ describe('a glTF source that was cut', () => {
     // At x = 0 four joints, at the others two of which one is the same.
     set('JOINTS_0', 'VEC4', Uint8Array.from(each((v) => (x(v) === 0 ? [0, 1, 2, 0] : [2, 1, 0, 0]))));
     set('WEIGHTS_0', 'VEC4', Float32Array.from(each((v) => (x(v) === 0 ? [0.5, 0.25, 0.25, 0] : [0.75, 0.25, 0, 0]))));
-    set('TANGENT', 'VEC4', Float32Array.from(each((v) => [1, 0, 0, x(v) === 0 ? -1 : 1])));
+    set('TANGENT', 'VEC4', Float32Array.from(each((v) => (x(v) === 0 ? [1, 0, 0, -1] : [0, 0, 1, 1]))));
     const target = document
       .createPrimitiveTarget('wave')
       .setAttribute('POSITION', createAccessor(document, 'VEC3', Float32Array.from(each((v) => [0, x(v), 0]))));
@@ -137,7 +137,8 @@ describe('a glTF source that was cut', () => {
         [2, 0.375],
       ]);
       expect(at('POSITION', v, written.listTargets()[0]!)).toEqual([0, 0.25, 0]);
-      expect(at('TANGENT', v).slice(0, 3)).toEqual([1, 0, 0]);
+      // A quarter of the way from one direction to the other, of length 1.
+      expect(at('TANGENT', v).slice(0, 3)).toEqual([0.94868, 0, 0.31623]);
       expect(Math.abs(at('TANGENT', v)[3]!)).toBe(1);
     }
   });

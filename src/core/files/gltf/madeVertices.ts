@@ -1,4 +1,4 @@
-import type { Document, Node, Primitive, PrimitiveTarget } from '@gltf-transform/core';
+import { Primitive, type Document, type Node, type PrimitiveTarget } from '@gltf-transform/core';
 import { firstMade, type MadeVertices, type PolyMesh } from '../../shapes/mesh/polyMesh';
 import { createAccessor, values, type Numbers } from './accessor';
 
@@ -76,6 +76,8 @@ class Behind {
         const value = from + (to - from) * s;
         out[(this.count + i) * width + k] = isWhole ? Math.round(value) : value;
       }
+      // Directions of a primitive are of length 1; those of a morph target say by how much they change.
+      if (/^(NORMAL|TANGENT)$/.test(name) && of instanceof Primitive && !isWhole) unit(out, (this.count + i) * width);
     });
     const written = createAccessor(document, accessor.getType() as 'VEC3', out).setName(accessor.getName());
     of.setAttribute(name, written.setNormalized(!isPlace && accessor.getNormalized()));
@@ -117,4 +119,10 @@ class Behind {
     out.set(array.subarray(0, this.count * 4));
     return out;
   }
+}
+
+/** Makes three numbers a direction of length 1, where they are one. */
+function unit(values: Numbers, at: number): void {
+  const length = Math.hypot(values[at]!, values[at + 1]!, values[at + 2]!);
+  if (length > 1e-8) for (let k = 0; k < 3; k++) values[at + k] = values[at + k]! / length;
 }

@@ -38,7 +38,7 @@ export class BorderFace {
     private readonly mesh: PolyMesh,
     private readonly adjacency: Adjacency,
     private readonly face: number,
-    picked: Uint8Array,
+    picked: Uint16Array,
     fans: ReadonlyMap<number, BorderCorner>,
   ) {
     this.flat = flattener(adjacency, face);

@@ -20,14 +20,14 @@ export function previousCorner({ faceStart, cornerFace }: Pick<Adjacency, 'faceS
   return c > faceStart[f]! ? c - 1 : faceStart[f + 1]! - 1;
 }
 
-/** The picked neighbour's corner over the edge of a corner; -1 where the outline runs, or the neighbour faces the other way. */
-export function pickedOver({ neighbour, against, cornerFace }: Adjacency, picked: Uint8Array, corner: number): number {
+/** The corner of the neighbour with the same number over the edge of a corner; -1 where an outline runs, or the neighbour faces the other way. */
+export function pickedOver({ neighbour, against, cornerFace }: Adjacency, picked: Uint16Array, corner: number): number {
   const other = neighbour[corner]!;
-  return other >= 0 && !against[corner] && picked[cornerFace[other]!] ? other : -1;
+  return other >= 0 && !against[corner] && picked[cornerFace[other]!] === picked[cornerFace[corner]!] ? other : -1;
 }
 
 /** Corners on the outline of picked faces, by their number. */
-export function fansAtBorder(mesh: PolyMesh, adjacency: Adjacency, picked: Uint8Array): Map<number, BorderCorner> {
+export function fansAtBorder(mesh: PolyMesh, adjacency: Adjacency, picked: Uint16Array): Map<number, BorderCorner> {
   const { faceStart } = adjacency;
   const out = new Map<number, BorderCorner>();
   for (let f = 0; f < picked.length; f++) {

@@ -10,8 +10,8 @@ import { isInside, type FaceCut, type FacePlace } from './facePlaces';
 export type BorderWidth = { kind: 'metres'; metres: number } | { kind: 'share'; share: number };
 
 export interface BorderWish {
-  /** 1 for each face whose common outline is moved inward. */
-  picked: Uint8Array;
+  /** For each face a number above 0 that those have whose common outline is moved inward; 0 for the others. */
+  picked: Uint16Array;
   width: BorderWidth;
   /** So many lines, each as far from the one before. */
   times: number;
@@ -58,7 +58,7 @@ export function planBorderInside(mesh: PolyMesh, adjacency: Adjacency, { picked,
 }
 
 /** The new faces between the outline and the first line, the second and the third, and so on; or all inside of the last. */
-export function stripesOf(plan: BorderPlan, picked: Uint8Array, cut: CutMesh): { stripes: Uint32Array; inside: Uint32Array } {
+export function stripesOf(plan: BorderPlan, picked: Uint16Array, cut: CutMesh): { stripes: Uint32Array; inside: Uint32Array } {
   const { mesh, origins, vertexAt } = cut;
   const lineOf = new Map<number, number>();
   plan.lines.forEach((places, i) => places.forEach((p) => lineOf.set(vertexAt(p), i + 1)));
@@ -80,7 +80,7 @@ export function stripesOf(plan: BorderPlan, picked: Uint8Array, cut: CutMesh): {
 }
 
 /** The picked faces that have corners on the outline. */
-function borderFaces(mesh: PolyMesh, adjacency: Adjacency, picked: Uint8Array, fans: ReadonlyMap<number, BorderCorner>): BorderFace[] {
+function borderFaces(mesh: PolyMesh, adjacency: Adjacency, picked: Uint16Array, fans: ReadonlyMap<number, BorderCorner>): BorderFace[] {
   const faces = new Set([...fans.keys()].map((c) => adjacency.cornerFace[c]!));
   return [...faces].map((f) => new BorderFace(mesh, adjacency, f, picked, fans));
 }

@@ -19,7 +19,7 @@ function areaOfFaces(mesh: PolyMesh, faces: ArrayLike<number>): number {
   return Array.from(faces).reduce((sum, f) => sum + areas[f]!, 0);
 }
 const flags = (mesh: PolyMesh, faces: readonly number[]) => {
-  const out = new Uint8Array(faceCount(mesh));
+  const out = new Uint16Array(faceCount(mesh));
   for (const f of faces) out[f] = 1;
   return out;
 };
@@ -80,6 +80,9 @@ describe('lines inside an outline', () => {
     // Around a corner of three sides: the line goes over both edges that part two of them.
     const around = cutAs(mesh, wish({ kind: 'metres', metres: 0.25 }, [0, 2, 5]));
     expect(areaOfFaces(around.mesh, around.between)).toBeCloseTo(3 * 4 - 0.25 * 12 + 0.0625 * 3, 3);
+    // Each of two sides by itself, though they touch.
+    const apart = cutAs(mesh, { ...wish({ kind: 'metres', metres: 0.25 }), picked: Uint16Array.of(1, 0, 2, 0, 0, 0) });
+    expect([areaOfFaces(apart.mesh, apart.between), apart.between.length, broken(apart.mesh)]).toEqual([2 * 1.5 * 1.5, 2, sound]);
     expect(() => cutAs(mesh, wish({ kind: 'metres', metres: 0.2 }, []))).toThrow('has no outline');
     expect(() => cutAs(mesh, wish({ kind: 'metres', metres: 0.2 }, [0, 1, 2, 3, 4, 5]))).toThrow('has no outline');
     expect(() => cutAs(mesh, wish({ kind: 'metres', metres: 0 }))).toThrow('above zero');

@@ -44,7 +44,7 @@ const wish = fc.oneof(
     cuts: fc.tuple(fc.record({ edge: fc.nat(23), places: fc.record({ kind: fc.constant('even' as const), count: fc.integer({ min: 1, max: 2 }) }) })), // prettier-ignore
   }),
   fc.record({ kind: fc.constant('planes' as const), axis: fc.constantFrom('x' as const, 'y' as const, 'z' as const), bands: fc.tuple(fc.record({ from: fc.constantFrom(0.5, 0.9), to: fc.constantFrom(1.25, 1.5) })) }), // prettier-ignore
-  fc.record({ kind: fc.constant('border' as const), takes: fc.constant('inside' as const), picked: fc.uint8Array({ minLength: 6, maxLength: 6, max: 1 }), width: fc.record({ kind: fc.constant('metres' as const), metres: fc.constantFrom(0.1, 0.3) }), times: fc.integer({ min: 1, max: 2 }) }), // prettier-ignore
+  fc.record({ kind: fc.constant('border' as const), takes: fc.constant('inside' as const), picked: fc.uint16Array({ minLength: 6, maxLength: 6, max: 2 }), width: fc.record({ kind: fc.constant('metres' as const), metres: fc.constantFrom(0.1, 0.3) }), times: fc.integer({ min: 1, max: 2 }) }), // prettier-ignore
   fc.record({ kind: fc.constant('stamps' as const), stamps: fc.tuple(fc.record({
     face: fc.constant(0), frame: fc.constant({ origin: [1, 1, 0] as const, u: [-1, 0, 0] as const, v: [0, 1, 0] as const }),
     outlines: fc.constantFrom(1, 3).map((columns) => stampOutlines({ kind: 'round', width: 0.5, height: 0.8, sides: 5 }, { columns, rows: 1, gap: 0.1 }, 10)),
@@ -63,7 +63,7 @@ describe('edges that part nothing', () => {
             try {
               const faces = faceCount(mesh);
               const fitted: CutWish =
-                w.kind === 'border' ? { ...w, picked: Uint8Array.from({ length: faces }, (_, f) => w.picked[f % 6]!) } : w;
+                w.kind === 'border' ? { ...w, picked: Uint16Array.from({ length: faces }, (_, f) => w.picked[f % 6]!) } : w;
               mesh = cutModel(mesh, adjacencyOf(mesh), fitted).mesh;
             } catch {
               // A ring needs a quad, lines an outline with room, a stamp a face that is still there.
