@@ -140,6 +140,21 @@ test('a plane cuts the part that is pointed at, the whole model or the pick, onc
   await page.getByRole('button', { name: 'Close' }).click();
   await page.keyboard.press('Control+z');
   await expect(model).toContainText('16 faces');
+  await page.keyboard.press('Control+z');
+  await expect(model).toContainText('12 faces');
+
+  // An outline out of a file, stamped: three corners in a wall of four; a file without one is refused with a reason.
+  await page.keyboard.press('s');
+  const drawing = (paths: string) => ({ name: 'sail.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg"><g transform="scale(2)">${paths}</g></svg>`) }); // prettier-ignore
+  const field = page.getByLabel('An outline to be stamped');
+  await field.setInputFiles(drawing('<rect width="4" height="4"/>'));
+  await expect(page.getByText('“sail.svg” has no path.')).toBeVisible();
+  await field.setInputFiles(drawing('<path d="M0 4h4L2 0z"/>'));
+  await expect(page.getByRole('button', { name: 'What is stamped: sail.svg' })).toBeVisible();
+  await clickAt(page, 0.2, 0.5);
+  await expect(status).toHaveText('1 face cut: 6 triangles and 3 vertices more.');
+  await expect(page.getByText('A picture as sharp at play size, 96 pixels:')).toBeVisible();
+  await expect(pickBar(page).getByText('1 face picked')).toBeVisible();
 });
 
 test('a window on the walls of a tower in six acts, lines inside outlines, and what leaves', async ({ page }) => {

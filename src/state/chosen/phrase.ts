@@ -59,6 +59,8 @@ export interface PhraseState {
 /** What is stamped: metres, degrees counter-clockwise. */
 export interface StampState {
   shape: StampShape['kind'];
+  /** What was read from a file to be stamped: outlines as `StampShape` has them. */
+  drawn: { name: string; outlines: Extract<StampShape, { kind: 'drawn' }>['outlines'] } | null;
   width: number;
   height: number;
   sides: number;
@@ -96,7 +98,7 @@ export const usePhrase = create<PhraseState>(() => ({
   cutAlike: false,
   borderLines: 1,
   borderTakes: 'inside',
-  stamp: { shape: 'rectangle', width: 0.5, height: 0.5, sides: 6, turn: 0, columns: 1, rows: 1, gap: 0.2, at: 'point' },
+  stamp: { shape: 'rectangle', drawn: null, width: 0.5, height: 0.5, sides: 6, turn: 0, columns: 1, rows: 1, gap: 0.2, at: 'point' },
   cutThen: 'pick',
   mirror: 'nowhere',
   mirrorAxis: null,

@@ -2,6 +2,8 @@ import { create } from 'zustand';
 import { wordsOf } from '@/core/ground/wordsOf';
 import { count } from '@/core/ground/words';
 import { mostBorderLines } from '@/core/shapes/cut/borderInside';
+import { proofingOf } from '@/core/judging/proof/finding';
+import { pictureAsSharp } from '@/core/shapes/cut/pictureAsSharp';
 import { linesOfCuts } from '@/core/shapes/cut/linesOfCuts';
 import { planCut, type CutWish } from '@/core/shapes/cut/cutModel';
 import { mostRingCuts } from '@/core/shapes/cut/ringCut';
@@ -13,7 +15,7 @@ import { usePhrase } from '../chosen/phrase';
 import { countWords, usePick } from '../chosen/pickState';
 import { perKit } from '../chosen/session';
 import { colorFaces } from '../color/coloring';
-import { current, moment } from '../kit/editor';
+import { baseState, current, moment } from '../kit/editor';
 import { refusedAsReadOnly } from '../kit/edits';
 import { filesOf } from '../kit/meshes';
 import { takeMesh } from '../kit/takeMesh';
@@ -50,11 +52,12 @@ export interface CutState {
   /** Why nothing can be cut here. */
   problem: string;
   isCutting: boolean;
-  /** What the last cut cost. */
+  /** What the last cut cost, and what a picture would. */
   cost: string;
+  instead: string;
 }
 
-export const useCut = perKit(create<CutState>(() => ({ lit: null, problem: '', isCutting: false, cost: '' })));
+export const useCut = perKit(create<CutState>(() => ({ lit: null, problem: '', isCutting: false, cost: '', instead: '' })));
 
 /** Once more: another cut in even steps, a second plane, a line further in, a stamp beside; or once less. */
 export function cutOftener(by: number): void {
@@ -123,7 +126,9 @@ export async function cutAsLit(): Promise<void> {
     const { mesh, adjacency } = made.loaded;
     const [triangles, vertices] = [triangleCount(mesh) - triangleCount(before.mesh), adjacency.pointCount - before.adjacency.pointCount];
     const cost = `${count(made.changed, 'face')} cut: ${count(triangles, 'triangle')} and ${count(vertices, 'vertex', 'vertices')} more.`;
-    useCut.setState({ cost });
+    const { playSize } = proofingOf(baseState().kit);
+    const texels = pictureAsSharp(before.mesh, playSize);
+    useCut.setState({ cost, instead: `A picture as sharp at play size, ${count(playSize, 'pixel')}: ${count(texels, 'texel')}.` });
     if (cutThen === 'color' && cell) {
       colorFaces(made.between, cell, { joins: edit });
       announce(`${count(made.between.length, 'face')} colored`);
@@ -139,7 +144,7 @@ export async function cutAsLit(): Promise<void> {
 }
 
 usePhrase.subscribe((now, before) => {
-  if (now.act !== before.act) useCut.setState({ cost: '' });
+  if (now.act !== before.act) useCut.setState({ cost: '', instead: '' });
   void refreshCut();
 });
 usePick.subscribe((now, before) => {

@@ -114,9 +114,9 @@ function insideBorder(loaded: LoadedMesh, face: number, symmetry: Symmetry | nul
   return { kind: 'border', picked: all, width: { kind: 'metres', metres: cutMetres }, times: borderLines, takes: borderTakes };
 }
 
-function shapeOf({ shape, width, height, sides }: StampState): StampShape {
-  if (shape === 'drawn') throw new Error('Nothing is drawn yet to be stamped.');
-  return shape === 'round' ? { kind: shape, width, height, sides } : { kind: shape, width, height };
+function shapeOf({ shape, width, height, sides, drawn }: StampState): StampShape {
+  if (shape === 'drawn' && drawn) return { kind: shape, width, height, outlines: drawn.outlines };
+  return shape === 'round' ? { kind: shape, width, height, sides } : { kind: 'rectangle', width, height };
 }
 
 /** A stamp on the flat area at a face, at the same place of those like it, and mirrored. */

@@ -1,8 +1,10 @@
 'use client';
+import { useRef } from 'react';
 import { mostBorderLines } from '@/core/shapes/cut/borderInside';
 import { mostInRow } from '@/core/shapes/cut/stampOutlines';
 import { usePick } from '@/state/chosen/pickState';
 import { usePhrase, type StampState } from '@/state/chosen/phrase';
+import { stampFromSvg } from '@/state/cut/drawnStamp';
 import { MetresWord, NumberWord, Radio, Word } from './phraseWords';
 
 /** Metres from a border, between planes, or of a border's width. */
@@ -70,6 +72,7 @@ const shapeWords = { rectangle: 'a rectangle', round: 'a round shape', drawn: 'a
 /** What is stamped, how large, where and how often. */
 export function StampWords() {
   const { stamp } = usePhrase();
+  const field = useRef<HTMLInputElement>(null);
   const set = (to: Partial<StampState>) => usePhrase.setState({ stamp: { ...stamp, ...to } });
   const isMany = stamp.columns * stamp.rows > 1;
   const number = (
@@ -84,16 +87,30 @@ export function StampWords() {
   return (
     <>
       <span className="-ml-1.5">:</span>
-      <Word label="What is stamped" value={shapeWords[stamp.shape]}>
+      <Word label="What is stamped" value={stamp.shape === 'drawn' && stamp.drawn ? stamp.drawn.name : shapeWords[stamp.shape]}>
         <Radio
           value={stamp.shape}
           options={[
             ['rectangle', shapeWords.rectangle, 'windows, doors, plates'],
             ['round', shapeWords.round, 'with so many sides, one at its bottom'],
+            ['drawn', 'an outline from a file…', 'paths of an SVG file'],
           ]}
-          onChange={(shape) => set({ shape })}
+          onChange={(shape) => (shape === 'drawn' ? field.current?.click() : set({ shape }))}
         />
       </Word>
+      <input
+        ref={field}
+        type="file"
+        hidden
+        accept=".svg,image/svg+xml"
+        aria-label="An outline to be stamped"
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          // So that the same file can be chosen again.
+          e.target.value = '';
+          if (file) void stampFromSvg(file);
+        }}
+      />
       {stamp.shape === 'round' && number('How many sides', 'The shape has', stamp.sides, ' sides', 3, 32, (sides) => ({ sides }))}
       <MetresWord label="How wide" says="Wide" value={stamp.width} onChange={(width) => set({ width })} />
       <span>by</span>

@@ -17,21 +17,24 @@ const whereToPoint: Record<PhraseState['cutAlong'], string> = {
 export function LitCutWords() {
   const isCut = usePhrase((s) => s.act === 'cut');
   const along = usePhrase((s) => s.cutAlong);
-  const { lit, problem, isCutting, cost } = useCut();
+  const { lit, problem, isCutting, cost, instead } = useCut();
   if (!isCut) return null;
   return (
-    <p role="status" aria-label="Cut" className="flex min-h-[30px] items-center bg-paper px-3">
-      {isCutting ? (
-        'Cutting…'
-      ) : lit ? (
-        <span>
-          <b className="font-bold">{count(lit.faces, 'face')}</b> would be cut
-          {lit.share === 0.5 ? ' in the middle' : lit.share !== null && `, ${Math.round(lit.share * 100)} % from the nearer border`}
-          {lit.heldBackTo !== null && `, ${metres(lit.heldBackTo)} in: further in there is no room`}
-        </span>
-      ) : (
-        problem || cost || whereToPoint[along]
-      )}
-    </p>
+    <>
+      <p role="status" aria-label="Cut" className="flex min-h-[30px] items-center bg-paper px-3">
+        {isCutting ? (
+          'Cutting…'
+        ) : lit ? (
+          <span>
+            <b className="font-bold">{count(lit.faces, 'face')}</b> would be cut
+            {lit.share === 0.5 ? ' in the middle' : lit.share !== null && `, ${Math.round(lit.share * 100)} % from the nearer border`}
+            {lit.heldBackTo !== null && `, ${metres(lit.heldBackTo)} in: further in there is no room`}
+          </span>
+        ) : (
+          problem || cost || whereToPoint[along]
+        )}
+      </p>
+      {!isCutting && !lit && !problem && cost && <p className="flex min-h-[30px] items-center bg-paper px-3 text-quiet">{instead}</p>}
+    </>
   );
 }

@@ -9,6 +9,7 @@ import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { BorderWidth } from './borderInside';
 import { cutModel, planCut, type CutWish } from './cutModel';
 import { signedArea, type Flat } from './facePlaces';
+import { pictureAsSharp } from './pictureAsSharp';
 import type { Stamp } from './stampCut';
 import { stampOutlines, type StampShape } from './stampOutlines';
 
@@ -238,6 +239,12 @@ describe('stamps', () => {
       [-1, -0.866],
     ]);
   });
+});
+
+it('a picture as sharp has a texel for every pixel of all faces, at the size at which the model is seen', () => {
+  // A cube of 2 m, 24 square metres, 10 pixels a metre.
+  expect(pictureAsSharp(box(2), 20)).toBe(2400);
+  expect(pictureAsSharp(meshFromLists({ positions: [1, 1, 1, 1, 1, 1, 1, 1, 1], faces: [[0, 1, 2]] }), 20)).toBe(0);
 });
 
 const sizesOf = (mesh: PolyMesh) => Array.from({ length: faceCount(mesh) }, (_, f) => mesh.faceStart[f + 1]! - mesh.faceStart[f]!);

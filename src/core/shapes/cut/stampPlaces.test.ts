@@ -9,6 +9,7 @@ import { areaAt, likeAreas } from './likeAreas';
 import { pointIn, type Stamp } from './stampCut';
 import { frameOn, inMiddleOf, isSameStamp, mirroredStamp } from './stampFrame';
 import { stampOutlines } from './stampOutlines';
+import { svgOutlines } from './svgOutlines';
 
 const near = (p: Point) => p.map((v) => Number(v.toFixed(4)) + 0);
 /** A box 3 m by 1 m by 2 m, away from the origin. */
@@ -85,4 +86,27 @@ it('a stamp has its mirror image on the twin, none where it is its own', () => {
   expect(mirroredStamp({ ...symmetry, twin: symmetry.twin.map(() => -1) }, right)).toBeNull();
   expect(isSameStamp(right, { ...right, frame: { ...right.frame, origin: [8, 5.4, 6.3] } })).toBe(false);
   expect(isSameStamp(right, { ...right, frame: { ...right.frame, origin: [7, 5.4, 6.2] } })).toBe(false);
+});
+
+it('outlines of SVG paths lie in a square around their middle, up being up, with their transforms and in straight pieces', () => {
+  const near4 = (o: readonly (readonly number[])[]) => o.map((p) => p.map((v) => Number(v.toFixed(4)) + 0));
+  // A house with a point on top, twice as wide as it is high once it is stretched; then what it stands in turns it.
+  const house = { d: 'M 0 4 h 4 V 2 L 2 0 L 0 2 z', transforms: [] };
+  expect(near4(svgOutlines([house]).outlines[0]!)).toEqual([[-0.5, -0.5], [0.5, -0.5], [0.5, 0], [0, 0.5], [-0.5, 0]]); // prettier-ignore
+  expect([svgOutlines([house]).aspect, svgOutlines([{ ...house, transforms: ['scale(2 1)'] }]).aspect]).toEqual([1, 0.5]);
+  const turned = svgOutlines([{ d: 'M0 0h2v1h-2z', transforms: ['translate(5 5)', 'rotate(90)'] }]);
+  expect([turned.aspect, near4(turned.outlines[0]!)[1]]).toEqual([2, [0.5, -0.5]]);
+  // A circle of two arcs: every point half a side from the middle; and a hole of a curve in it.
+  const round = svgOutlines([{ d: 'M0 5a5 5 0 1 0 10 0a5 5 0 1 0 -10 0M4 5q1 -1 2 0q-1 1 -2 0', transforms: [] }]);
+  expect(round.outlines.map((o) => o.length)).toEqual([32, 16]);
+  for (const p of round.outlines[0]!) expect(Math.hypot(...p)).toBeCloseTo(0.5, 3);
+  for (const [d, why] of [
+    ['M0 0', 'no outline'],
+    ['M0 0h4h-2z', 'no outline'],
+    ['M0 0h4q', 'cannot be read'],
+    ['M0 0' + 'h1'.repeat(100_001), 'too long'],
+  ] as const)
+    // prettier-ignore
+    expect(() => svgOutlines([{ d, transforms: [] }])).toThrow(why);
+  expect(() => svgOutlines([])).toThrow('no outline');
 });
