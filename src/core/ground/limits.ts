@@ -28,6 +28,9 @@ export const exampleLimits = { ...archiveLimits, entries: 5000, text: 200_000, t
 /** Bytes of a stage file that are read; of a GLB of its part that says what stands there. */
 export const mostStageBytes = 16 * 1024 * 1024;
 
+/** A drawing whose outlines are stamped: bytes of its file, letters of its paths, corners of all stamps of one act. */
+export const stampLimits = { bytes: 1024 * 1024, letters: 200_000, corners: 1024 } as const;
+
 /** What the server takes: bytes of an archive, milliseconds of silence, of reading it whole and of the work, bytes of memory for that, and works at once. */
 export const served = {
   bytes: 128 * 1024 * 1024,

@@ -1,14 +1,13 @@
+import { stampLimits } from '@/core/ground/limits';
 import { svgOutlines, type SvgPath } from '@/core/shapes/cut/svgOutlines';
 import { usePhrase } from '../chosen/phrase';
 import { announce } from '../told/announce';
 import { notifyError } from '../told/notices';
 
-const mostBytes = 1024 * 1024;
-
 /** Takes the outlines of an SVG file as what is stamped, as wide as before. */
 export async function stampFromSvg(file: File): Promise<void> {
   try {
-    if (file.size > mostBytes) throw new Error(`“${file.name}” is larger than 1 MB; a stamp needs a few outlines only.`);
+    if (file.size > stampLimits.bytes) throw new Error(`“${file.name}” is larger than 1 MB; a stamp needs a few outlines only.`);
     const { outlines, aspect } = svgOutlines(pathsOf(await file.text(), file.name));
     const { stamp } = usePhrase.getState();
     const height = Number((stamp.width * aspect).toPrecision(3));

@@ -5,7 +5,7 @@ import { areaAt, likeAreas, type FlatArea } from '@/core/shapes/cut/likeAreas';
 import { frameOn, isSameStamp, mirroredStamp } from '@/core/shapes/cut/stampFrame';
 import { stampOutlines, type StampShape } from '@/core/shapes/cut/stampOutlines';
 import { flatIn, pointIn, type Stamp } from '@/core/shapes/cut/stampCut';
-import type { Flat } from '@/core/shapes/cut/facePlaces';
+import type { Flat, Point } from '@/core/shapes/cut/facePlaces';
 import { nextCorner, type Adjacency } from '@/core/shapes/mesh/adjacency';
 import type { Axis, Symmetry } from '@/core/shapes/pick/symmetry';
 import type { LoadedMesh } from '@/workers/residents';
@@ -122,18 +122,25 @@ function shapeOf({ shape, width, height, sides, drawn }: StampState): StampShape
 /** A stamp on the flat area at a face, at the same place of those like it, and mirrored. */
 function byStamp(loaded: LoadedMesh, face: number, { point }: Spot, symmetry: Symmetry | null): CutWish {
   const { mesh, adjacency } = loaded;
-  const { stamp, mirror } = usePhrase.getState();
+  const { stamp, cutAlike } = usePhrase.getState();
   const outlines = stampOutlines(shapeOf(stamp), stamp, stamp.turn);
+  const here = point ?? middleOf(mesh, face);
+  const at = (first: number, origin: Point): Stamp => ({ face: first, frame: frameOn(adjacency, first, origin), outlines });
+  if (stamp.at === 'point' && !cutAlike) return withMirrored([at(face, here)], symmetry);
   const areas = areasByPhrase(loaded, face);
-  const middle = areas[0]!.frame;
-  const off: Flat = stamp.at === 'middle' ? [0, 0] : flatIn(middle)(point ?? middleOf(mesh, face));
-  const own = areas.map(({ faces, frame }, i): Stamp => {
-    const first = i ? faces[0]! : face;
-    return { face: first, frame: frameOn(adjacency, first, pointIn(frame, off)), outlines };
-  });
+  const off: Flat = stamp.at === 'middle' ? [0, 0] : flatIn(areas[0]!.frame)(here);
+  return withMirrored(
+    areas.map(({ faces, frame }, i) => at(i ? faces[0]! : face, pointIn(frame, off))),
+    symmetry,
+  );
+}
+
+function withMirrored(own: Stamp[], symmetry: Symmetry | null): CutWish {
   const images = symmetry ? own.flatMap((s) => mirroredStamp(symmetry, s) ?? []) : [];
-  if (mirror === 'instead' && !images.length) throw new Error('This place has no twin across the plane.');
-  return { kind: 'stamps', stamps: mirror === 'instead' ? images : [...own, ...images.filter((s) => !own.some((o) => isSameStamp(o, s)))] };
+  if (usePhrase.getState().mirror !== 'instead')
+    return { kind: 'stamps', stamps: [...own, ...images.filter((s) => !own.some((o) => isSameStamp(o, s)))] };
+  if (!images.length) throw new Error('This place has no twin across the plane.');
+  return { kind: 'stamps', stamps: images };
 }
 
 /** The mean of a face's corners: where a stamp lies while no pointer says it. */

@@ -11,7 +11,7 @@ import {
   type OutlinePlace,
 } from './facePlaces';
 import { insidePoint } from './insidePoint';
-import { apart, apartFromLine } from './stampOutlines';
+import { apart, apartFromLine, boundsOf } from './stampOutlines';
 
 /** A place at which a line is in a face or meets its outline, and how far along the line that is. */
 interface Met {
@@ -22,6 +22,7 @@ interface Met {
 /** A face under a stamp, in its plane. `slack`: metres within which a point lies on a line. */
 export class FaceUnder {
   private readonly start: number;
+  private readonly bounds: readonly (readonly [number, number])[];
 
   constructor(
     private readonly adjacency: Adjacency,
@@ -29,15 +30,22 @@ export class FaceUnder {
     private readonly outline: readonly Flat[],
     private readonly slack: number,
   ) {
+    this.bounds = boundsOf(outline);
     this.start = adjacency.faceStart[face]!;
+  }
+
+  /** Whether what is around two points meets what is around the face; most lines lie far from most faces. */
+  private isNear(p: Flat, q: Flat): boolean {
+    return this.bounds.every(([low, high], k) => Math.min(p[k]!, q[k]!) <= high + this.slack && Math.max(p[k]!, q[k]!) >= low - this.slack);
   }
 
   /** The ways of a closed line through the face. */
   cuts(line: readonly Flat[]): FaceCut[] {
-    const corners = line.map((p) => this.placeOf(p));
+    const corners = line.map((p) => (this.isNear(p, p) ? this.placeOf(p) : null));
     const ways: FacePlace[][] = [];
     line.forEach((a, i) => {
       const next = (i + 1) % line.length;
+      if (!this.isNear(a, line[next]!)) return;
       for (const [from, to] of this.stretches(a, line[next]!, corners[i]!, corners[next]!)) {
         const last = ways.at(-1);
         if (last && isInside(from) && last.at(-1) === from) last.push(to);

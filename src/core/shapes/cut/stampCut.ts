@@ -2,9 +2,9 @@ import earcut from 'earcut';
 import type { Adjacency } from '../mesh/adjacency';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { CutMesh, EdgePoints } from './cutFaces';
-import { floodFlat } from '../pick/floods';
+import { floodWhere } from '../pick/floods';
 import { FaceUnder } from './faceUnder';
-import { isInside, isWithin, turn, type FaceCut, type Flat, type Point } from './facePlaces';
+import { cornerPoint, isInside, isWithin, turn, type FaceCut, type Flat, type Point } from './facePlaces';
 import { flatOutline } from './insidePoint';
 import { boundsOf, onLine, sizeOfStamp } from './stampOutlines';
 
@@ -111,10 +111,24 @@ function facesUnder(mesh: PolyMesh, adjacency: Adjacency, first: number, frame: 
   const normal = normalOf(frame);
   const leaning = Math.abs(normal.reduce((sum, n, k) => sum + n * adjacency.normals[first * 3 + k]!, 0));
   if (!(leaning >= Math.cos((mostLeaning * Math.PI) / 180))) throw new Error('A stamp lies on faces that are nearly flat; point at one.');
-  const found = floodFlat(adjacency, first, mostLeaning)!;
-  const bounds = boundsOf(outlines.flat());
   const flat = flatIn(frame);
-  const isNear = (f: number) =>
-    boundsOf(flatOutline(mesh, f, flat)).every(([low, high], k) => low <= bounds[k]![1] && high >= bounds[k]![0]);
-  return new Set(found.filter(isNear));
+  const near = boundsOf(outlines.flat());
+  // No further than what lies between the first face and the stamp.
+  const between = boundsOf([...outlines.flat(), ...flatOutline(mesh, first, flat)]);
+  const meets = (f: number, bounds: typeof near): boolean => {
+    const low = [Infinity, Infinity];
+    const high = [-Infinity, -Infinity];
+    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++)
+      flat(cornerPoint(mesh, c)).forEach((n, k) => {
+        if (n < low[k]!) low[k] = n;
+        if (n > high[k]!) high[k] = n;
+      });
+    return bounds.every(([least, most], k) => low[k]! <= most && high[k]! >= least);
+  };
+  const { normals } = adjacency;
+  const leastCosine = Math.cos((mostLeaning * Math.PI) / 180);
+  const isFlat = (g: number) => normal[0] * normals[g * 3]! + normal[1] * normals[g * 3 + 1]! + normal[2] * normals[g * 3 + 2]!;
+  const side = Math.sign(isFlat(first));
+  const found = floodWhere(adjacency, first, Infinity, (_, g) => isFlat(g) * side >= leastCosine && meets(g, between))!;
+  return new Set(found.filter((f) => meets(f, near)));
 }

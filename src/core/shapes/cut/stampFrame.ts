@@ -1,8 +1,7 @@
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Symmetry } from '../pick/symmetry';
-import type { Flat, Point } from './facePlaces';
-import { flatOutline } from './insidePoint';
+import { cornerPoint, type Point } from './facePlaces';
 import { flatIn, normalOf, pointIn, type Stamp, type StampFrame } from './stampCut';
 import { apart, boundsOf } from './stampOutlines';
 
@@ -25,8 +24,16 @@ export function frameOn({ normals }: Adjacency, face: number, origin: Point): St
 /** A plane with its middle in the middle of faces, as they are seen in it. */
 export function inMiddleOf(mesh: PolyMesh, faces: Iterable<number>, frame: StampFrame): StampFrame {
   const flat = flatIn(frame);
-  const bounds = boundsOf(Array.from(faces, (f) => flatOutline(mesh, f, flat)).flat());
-  return { ...frame, origin: pointIn(frame, bounds.map(([low, high]) => (low + high) / 2) as unknown as Flat) };
+  let [left, below, right, above] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const f of faces)
+    for (let c = mesh.faceStart[f]!; c < mesh.faceStart[f + 1]!; c++) {
+      const [x, y] = flat(cornerPoint(mesh, c));
+      if (x < left) left = x;
+      if (x > right) right = x;
+      if (y < below) below = y;
+      if (y > above) above = y;
+    }
+  return { ...frame, origin: pointIn(frame, [(left + right) / 2, (below + above) / 2]) };
 }
 
 const unit = (p: Point): Point => {

@@ -1,3 +1,4 @@
+import { stampLimits } from '../../ground/limits';
 import { turn, type Flat } from './facePlaces';
 
 /** Metres. A round shape has so many sides, one of them at its bottom. `drawn`: outlines in a square of side 1 around the middle. */
@@ -13,7 +14,6 @@ export interface StampRows {
   gap: number;
 }
 
-export const mostStampCorners = 1024;
 export const mostInRow = 32;
 /** Share of a stamp's size within which a corner lies on a line. */
 export const onLine = 1e-5;
@@ -68,20 +68,28 @@ export const boundsOf = (points: readonly Flat[]): readonly (readonly [number, n
 export function sizeOfStamp(outlines: readonly (readonly Flat[])[]): number {
   const all = outlines.flat();
   if (!all.length || outlines.some((o) => o.length < 3)) throw new Error('A stamp needs an outline of three corners or more.');
-  if (all.length > mostStampCorners) throw new Error(`Stamps have at most ${mostStampCorners} corners together; these have ${all.length}.`);
+  if (all.length > stampLimits.corners)
+    throw new Error(`Stamps have at most ${stampLimits.corners} corners together; these have ${all.length}.`);
   if (all.flat().some((n) => !Number.isFinite(n))) throw new Error('A corner of a stamp lies nowhere.');
   const size = boundsOf(all).reduce((most, [low, high]) => Math.max(most, high - low), 0);
   if (!(size > 0)) throw new Error('A stamp needs a size above zero.');
   const lines = outlines.flatMap((o, n) => o.map((p, i) => ({ n, i, count: o.length, ends: [p, o[(i + 1) % o.length]!] as const })));
-  lines.forEach((p, k) =>
-    lines.slice(k + 1).forEach((q) => {
+  // From left to right, so that a line is held only against those that begin before it ends.
+  const [left, right] = [
+    ({ ends: [a, b] }: { ends: Line }) => Math.min(a[0], b[0]),
+    ({ ends: [a, b] }: { ends: Line }) => Math.max(a[0], b[0]),
+  ];
+  lines.sort((p, q) => left(p) - left(q));
+  const slack = size * onLine;
+  for (const [k, p] of lines.entries())
+    for (let m = k + 1; m < lines.length && left(lines[m]!) <= right(p) + slack; m++) {
+      const q = lines[m]!;
       const isNext = p.n === q.n && ((p.i + 1) % p.count === q.i || (q.i + 1) % q.count === p.i);
-      if (isNext || !meet(p.ends, q.ends, size * onLine)) return;
+      if (isNext || !meet(p.ends, q.ends, slack)) continue;
       throw new Error(
         p.n === q.n ? 'The outline of the stamp crosses itself.' : 'The stamps touch or cross each other; set them further apart.',
       );
-    }),
-  );
+    }
   return size;
 }
 

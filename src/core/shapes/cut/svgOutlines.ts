@@ -1,4 +1,5 @@
 import svgpath from 'svgpath';
+import { stampLimits } from '../../ground/limits';
 import { apart, boundsOf } from './stampOutlines';
 import type { Flat } from './facePlaces';
 
@@ -12,14 +13,13 @@ export interface SvgPath {
 const perCurve = 8;
 /** Share of a drawing's size within which two corners are one. */
 const sameCorner = 1e-4;
-const mostLetters = 200_000;
 
 /**
  * The outlines of SVG paths in a square of side 1 around the middle, up being up, and how high they are beside their width. Each
  * subpath is closed; curves become straight pieces. Throws where there is no outline, or a path is none.
  */
 export function svgOutlines(paths: readonly SvgPath[]): { outlines: Flat[][]; aspect: number } {
-  if (paths.reduce((sum, { d }) => sum + d.length, 0) > mostLetters)
+  if (paths.reduce((sum, { d }) => sum + d.length, 0) > stampLimits.letters)
     throw new Error('The drawing is too long to be stamped: keep to a few outlines.');
   const drawn = paths.flatMap((path) => subpaths(path));
   const all = drawn.flat();

@@ -7,7 +7,7 @@ import { adjacencyOf, nextCorner } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import { checkMesh } from '../mesh/checkMesh';
 import { areaOf, volumeOf } from '../mesh/measure';
-import { cornerCount, faceCount, triangleCount, type PolyMesh } from '../mesh/polyMesh';
+import { cornerCount, faceCount, firstMade, triangleCount, type PolyMesh } from '../mesh/polyMesh';
 import { triangulate } from '../mesh/triangulate';
 import { dissolve } from './dissolve';
 import type { OnFaces } from './partingEdges';
@@ -169,5 +169,55 @@ describe('edges that part nothing', () => {
       expect(after.uvSets[0]![c * 2 + 1]).toBeCloseTo(after.positions[v * 3 + 2]! / 2, 6);
     });
     expect(nextCorner(adjacencyOf(after), 3)).toBe(0);
+  });
+
+  it('at an edge of three faces, beside one that faces the other way, where normals part at one end, and along half a seam, stay alone', () => {
+    // Three quads in a row and a fence at the first edge between them: the second one goes.
+    const row = (extra: number[][] = []) =>
+      meshFromLists({
+        positions: [...[0, 1, 2, 3].flatMap((x) => [x, 0, 0, x, 1, 0]), 1, 0, 1, 1, 1, 1],
+        faces: [[0, 2, 3, 1], [2, 4, 5, 3], [4, 6, 7, 5], ...extra], // prettier-ignore
+      });
+    expect(sizes(taken(row([[2, 8, 9, 3]])).mesh)).toEqual([4, 4, 4]);
+    expect(sizes(taken(row()).mesh)).toEqual([4]);
+    const flipped = meshFromLists({ positions: row().positions, faces: [[0, 2, 3, 1], [2, 3, 5, 4]] }); // prettier-ignore
+    expect(faceCount(taken(flipped).mesh)).toBe(2);
+    const first = row();
+    const up = Array.from({ length: 12 }, () => [0, 0, 1]);
+    // At one end of the first edge between faces the file says that it is hard; at the second the two sides lean by a little.
+    up[1] = [0, 0.6, 0.8];
+    up[8] = up[11] = [0, Math.sin(0.01), Math.cos(0.01)];
+    const hard = { ...first, cornerNormals: Float32Array.from(up.flat()) };
+    expect([taken(hard, plain(hard), 0.4), taken(hard, plain(hard), 0.7)].map((d) => faceCount(d.mesh))).toEqual([3, 2]);
+    // None that the file gives says nothing.
+    expect(faceCount(taken({ ...first, cornerNormals: new Float32Array(36) }).mesh)).toBe(1);
+    const mesh = grid(2);
+    const middle = [...adjacencyOf(mesh).neighbour.keys()].filter((c) => adjacencyOf(mesh).neighbour[c]! > c && [0, 1].includes(c >> 2) && [0, 1].includes(adjacencyOf(mesh).neighbour[c]! >> 2)); // prettier-ignore
+    const halves = plain(mesh, [0, 1, 0, 1]);
+    expect([middle.length, sizes(taken(mesh, halves).mesh), sizes(taken(mesh, { ...halves, seams: middle }).mesh)]).toEqual([1, [4, 4], [5, 5]]); // prettier-ignore
+    // What ran along the old edges is told of the new ones: of all that are longer now, too.
+    const along = taken(mesh, plain(mesh)).origins.corners!.onEdge!;
+    expect([...along]).toEqual([1, 1, 1, 1]);
+  });
+
+  it('of a glTF source that moves stay where its vertices differ, and its own vertices do; those that cuts made go', () => {
+    const source = (moves: boolean | undefined, cornerVertex: (c: number) => number): PolyMesh => {
+      const mesh = grid(2);
+      const still = { node: 0, mesh: 0, primitive: 0, moves: false };
+      const primitives = [still, { node: 0, mesh: 0, primitive: 1, ...(moves !== undefined && { moves }) }];
+      const cornerVertices = Uint32Array.from(mesh.cornerVertex, (_, c) => cornerVertex(c));
+      return { ...mesh, source: { primitives, facePrimitive: Uint16Array.of(1, 1, 1, 1), cornerVertex: cornerVertices } };
+    };
+    const own = (c: number) => grid(2).cornerVertex[c]!;
+    const faces = (m: PolyMesh) => sizes(taken(m).mesh);
+    // One vertex in each place: faces join, the middle of a straight side stays where it may move.
+    expect([faces(source(false, own)), faces(source(true, own)), faces(source(undefined, own))]).toEqual([[4], [8], [8]]);
+    expect(faces(source(true, (c) => (own(c) % 2 ? firstMade + own(c) : own(c))))).toEqual([4]);
+    // Another vertex for each face: nothing is known of how they move together.
+    expect([faces(source(true, (c) => c)), faces(source(false, (c) => c))]).toEqual([[4, 4, 4, 4], [4]]);
+    const parted = source(false, own);
+    expect(faces({ ...parted, source: { ...parted.source!, facePrimitive: Uint16Array.of(0, 1, 0, 1) } })).toEqual([4, 4]);
+    const turned = source(false, own);
+    expect(faces({ ...turned, source: { ...turned.source!, reversed: Uint8Array.of(0, 1, 0, 1) } })).toEqual([4, 4]);
   });
 });

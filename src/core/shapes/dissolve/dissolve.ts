@@ -9,6 +9,9 @@ import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import { Corners, idleEdges, type OnFaces } from './partingEdges';
 import { withoutStraightPoints } from './straightPoints';
 
+/** Of the outline of faces that become one. */
+const mostCorners = 256;
+
 export interface Dissolved extends Repaired {
   /** Corners of the old mesh whose edges are gone, one for each edge. */
   edges: Uint32Array;
@@ -149,8 +152,8 @@ function joined(mesh: PolyMesh, adjacency: Adjacency, faces: readonly number[], 
     loops.push(loop);
   }
   const all = loops.flat();
-  // An outline that touches itself stays.
-  if (!all.length || new Set(all.map((c) => pointOf[c]!)).size < all.length) return null;
+  // An outline that touches itself stays, and one so long that it would be slow to be cut into triangles wherever it is seen.
+  if (!all.length || all.length > mostCorners || new Set(all.map((c) => pointOf[c]!)).size < all.length) return null;
   const flat = flattener(adjacency, faces[0]!);
   const points = all.map((c) => flat(cornerPoint(mesh, c)));
   const convex = loops.length === 1 && points.every((p, i) => turn(points.at(i - 1)!, p, points[(i + 1) % points.length]!) >= 0);
