@@ -40,20 +40,21 @@ await page.mouse.move(640, 700);
 await shot('color');
 await page.keyboard.press('Escape');
 
-// A band around the tower, lit before the click that cuts and colors it.
+// Windows on all walls of the tower, lit before the click that stamps and colors them.
 await page.getByRole('button', { name: /^lichen, in shade/ }).click();
-await page.keyboard.press('Shift+A');
-await page.getByRole('button', { name: /^How it is cut/ }).click();
-await page.getByRole('menuitemradio', { name: /^level/ }).click();
-await page.keyboard.press('x');
-await page.keyboard.press('q');
-await page.getByRole('button', { name: /^How far apart/ }).click();
-await page.getByRole('slider').fill('0.8');
-await page.keyboard.press('Escape');
+for (const key of ['Shift+A', 's', 'p', 'q']) await page.keyboard.press(key);
+for (const [word, metres] of [
+  [/^How wide/, '0.6'],
+  [/^How high/, '1.1'],
+]) {
+  await page.getByRole('button', { name: word }).click();
+  await page.getByRole('spinbutton').fill(metres);
+  await page.keyboard.press('Escape');
+}
 {
   const box = await viewport.boundingBox();
-  await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.59);
-  await page.mouse.move(box.x + box.width * 0.501, box.y + box.height * 0.59);
+  await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.71);
+  await page.mouse.move(box.x + box.width * 0.501, box.y + box.height * 0.71);
 }
 await page.getByText('would be cut').waitFor();
 await shot('color-cut');
