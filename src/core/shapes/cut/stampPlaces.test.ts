@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { box, boxFaces, grid, triangulated } from '@tests/meshes';
-import { adjacencyOf } from '../mesh/adjacency';
+import { adjacencyOf, type Adjacency } from '../mesh/adjacency';
 import { meshFromLists } from '../mesh/build';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { Symmetry } from '../pick/symmetry';
@@ -35,6 +35,27 @@ it('a stamp stands upright on walls, and is seen from above on floors', () => {
   const leaning = meshFromLists({ positions: [0, 0, 0, 2, 0, 0, 2, 1, -1, 0, 1, -1], faces: [[0, 1, 2, 3]] });
   const { u, v, origin } = areaAt(leaning, adjacencyOf(leaning), 0, { cells: new Uint16Array(1), angle: 5 }).frame;
   expect([near(u), near(v), near(origin)]).toEqual([[1, 0, 0], near([0, Math.SQRT1_2, -Math.SQRT1_2]), [1, 0.5, -0.5]]);
+});
+
+it('a stamp lies in the plane of its face whichever way that leans', () => {
+  for (const normal of [
+    [1, 1, 1],
+    [-1, 0.5, 2],
+    [0.3, 1, 0.1],
+    [0.2, -1, 0.3],
+    [-0.1, 1, -0.4],
+  ] as const) // prettier-ignore
+  {
+    const length = Math.hypot(...normal);
+    const n = normal.map((v) => v / length) as [number, number, number];
+    const { u, v } = frameOn({ normals: Float32Array.from(n) } as Adjacency, 0, [0, 0, 0]);
+    const dot = (a: Point, b: Point) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+    expect([dot(u, u), dot(v, v), dot(u, v), dot(u, n), dot(v, n)].map((d) => Number(d.toFixed(5)) + 0)).toEqual([1, 1, 0, 0, 0]);
+    // To its front; on a wall level to the right, on a floor along x.
+    expect(dot([u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]], n)).toBeCloseTo(1, 5);
+    if (Math.abs(n[1]) < 0.9) expect([u[1], v[1] > 0]).toEqual([0, true]);
+    else expect(u[0]).toBeGreaterThan(0.9);
+  }
 });
 
 it('areas are alike whose outlines are, seen upright from the front, however they are cut into faces', () => {

@@ -132,11 +132,21 @@ describe('edges that part nothing', () => {
       [{ ...mesh, uvSets: [Float32Array.from(perCorner((f) => [half(f), 0]))] }, plain(mesh)],
       [{ ...mesh, cornerColors: Uint8Array.from(perCorner((f) => [half(f) * 9, 0, 0, 255])) }, plain(mesh)],
       [mesh, { ...plain(mesh), at: [Float32Array.from(perCorner((f) => [half(f) / 4, 0]))] }],
+      [mesh, { ...plain(mesh), at: [Float32Array.from(perCorner((f) => [0, half(f) / 4]))] }],
+      [mesh, { ...plain(mesh), at: [Float32Array.from(perCorner((f) => (half(f) ? [NaN, NaN] : [0, 0])))] }],
+      [{ ...mesh, cornerColors: Uint8Array.from(perCorner((f) => [0, 0, 0, 255 - half(f) * 2])) }, plain(mesh)],
     ];
     // Two strips of a metre by two: their long sides lose the point in the middle.
     // Objects share no points, so that each has an outline of its own.
     kept.forEach(([m, on], i) => expect([i, told(m, on)]).toEqual([i, { ...two, openEdges: m.objects.length > 1 ? 8 : 6 }]));
-    expect(told(mesh, plain(mesh))).toEqual({ openEdges: 4, faces: 1 });
+    // As little as nobody sees, or where nothing is told, parts nothing.
+    const idle: [PolyMesh, OnFaces][] = [
+      [mesh, plain(mesh)],
+      [{ ...mesh, cornerColors: Uint8Array.from(perCorner((f) => [half(f), 0, 0, 255])) }, plain(mesh)],
+      [mesh, { ...plain(mesh), at: [Float32Array.from(perCorner(() => [NaN, NaN]))] }],
+      [{ ...mesh, cornerNormals: Float32Array.from(perCorner((f) => [0, half(f), 0])) }, plain(mesh)],
+    ];
+    for (const [m, on] of idle) expect(faceCount(taken(m, on).mesh)).toBe(1);
     // A wall and a fence that meets it: the edge of three faces stays.
     const fence = meshFromLists({
       positions: [0, 0, 0, 1, 0, 0, 2, 0, 0, 0, 1, 0, 1, 1, 0, 2, 1, 0, 1, 0, 1, 1, 1, 1],
@@ -163,6 +173,24 @@ describe('edges that part nothing', () => {
     };
     expect(sizes(taken(uv(0)).mesh)).toEqual([4]);
     expect(sizes(taken(uv(0.1)).mesh)).toEqual([6]);
+    const bare = grid(2);
+    const bent = (wave: number) => taken(bare, { ...plain(bare), at: [uv(wave).uvSets[0]!] }).mesh;
+    expect([sizes(bent(0)), sizes(bent(0.1))]).toEqual([[4], [6]]);
+    const colored = (middle: number) => {
+      const colors = Uint8Array.from({ length: 64 }, (_, i) =>
+        i % 4 === 0 ? [0, middle, 40][bare.positions[bare.cornerVertex[i >> 2]! * 3]!]! : 255,
+      );
+      return sizes(taken({ ...bare, cornerColors: colors }).mesh);
+    };
+    expect([colored(20), colored(22), colored(23)]).toEqual([[4], [4], [6]]);
+    const leaning = (y: number) => {
+      const normals = Float32Array.from(
+        { length: 48 },
+        (_, i) => [0, 1, bare.positions[bare.cornerVertex[Math.floor(i / 3)]! * 3] === 1 ? y : 0][i % 3]!,
+      );
+      return sizes(taken({ ...bare, cornerNormals: normals }).mesh);
+    };
+    expect([leaning(0), leaning(0.01)]).toEqual([[4], [6]]);
     const after = taken(uv(0)).mesh;
     after.cornerVertex.forEach((v, c) => {
       expect(after.uvSets[0]![c * 2]).toBeCloseTo(after.positions[v * 3]! / 2, 6);
@@ -195,6 +223,9 @@ describe('edges that part nothing', () => {
     const middle = [...adjacencyOf(mesh).neighbour.keys()].filter((c) => adjacencyOf(mesh).neighbour[c]! > c && [0, 1].includes(c >> 2) && [0, 1].includes(adjacencyOf(mesh).neighbour[c]! >> 2)); // prettier-ignore
     const halves = plain(mesh, [0, 1, 0, 1]);
     expect([middle.length, sizes(taken(mesh, halves).mesh), sizes(taken(mesh, { ...halves, seams: middle }).mesh)]).toEqual([1, [4, 4], [5, 5]]); // prettier-ignore
+    // A needle's point lies on the line of its neighbours, but not between them.
+    const needle = meshFromLists({ positions: [0, 0, 0, 4, 0, 0, 2, 0, 0, 2, 2, 0, 0, 2, 0], faces: [[0, 1, 2, 3, 4]] });
+    expect(sizes(taken(needle).mesh)).toEqual([5]);
     // What ran along the old edges is told of the new ones: of all that are longer now, too.
     const along = taken(mesh, plain(mesh)).origins.corners!.onEdge!;
     expect([...along]).toEqual([1, 1, 1, 1]);

@@ -57,7 +57,7 @@ export function dissolve(mesh: PolyMesh, adjacency: Adjacency, on: OnFaces, angl
     }
   }
   const isSeam = new Set(on.seams.flatMap((c) => [c, adjacency.neighbour[c]!]));
-  const straight = withoutStraightPoints(mesh, adjacency, polygons, new Corners(mesh, on, angle), isSeam);
+  const straight = withoutStraightPoints(mesh, adjacency, polygons, new Corners(mesh, adjacency, on, angle), isSeam);
   const faceStart = new Uint32Array(straight.length + 1);
   straight.forEach((p, i) => (faceStart[i + 1] = faceStart[i]! + p.length));
   const corner = Uint32Array.from(straight.flat());

@@ -17,22 +17,22 @@ const alike = { normal: 1e-3, uv: 1e-5, at: 1e-4, color: 1 };
 const leastCrease = 0.1;
 
 /**
- * 1 for each corner whose edge parts nothing: its two faces look the same, are of one object, group and material, and flat within an
- * angle, degrees; no seam, crease, or border of coordinates, colors or moving vertices runs there. Edges of three faces and more stay.
+ * 1 for each corner whose edge parts nothing, however its faces bend: they look the same, and are of one object, group and material; no
+ * seam, crease of more than an angle, degrees, or border of coordinates, colors or moving vertices runs there. Edges of three faces and
+ * more stay.
  */
 export function idleEdges(mesh: PolyMesh, adjacency: Adjacency, on: OnFaces, angle: number): Uint8Array {
-  const { neighbour, cosine, against, cornerFace } = adjacency;
+  const { neighbour, cornerFace } = adjacency;
   const out = new Uint8Array(neighbour.length);
-  const least = Math.cos((angle * Math.PI) / 180) - 1e-6;
   const crowded = crowdedEdges(adjacency);
-  const compare = new Corners(mesh, on, Math.max(angle, leastCrease));
+  const compare = new Corners(mesh, adjacency, on, angle);
   const isSeam = new Set(on.seams);
-  for (let c = 0; c < neighbour.length; c++) {
-    const d = neighbour[c]!;
-    if (d < c || against[c] || cosine[c]! < least || isSeam.has(c) || isSeam.has(d) || crowded.has(c) || crowded.has(d)) continue;
-    if (!compare.areFacesAlike(cornerFace[c]!, cornerFace[d]!)) continue;
+  neighbour.forEach((d, c) => {
+    // Once for the two corners of an edge; seams stand under the lower one.
+    if (d < c || isSeam.has(c) || crowded.has(c)) return;
+    if (!compare.areFacesAlike(cornerFace[c]!, cornerFace[d]!)) return;
     if (compare.areAlike(c, nextCorner(adjacency, d)) && compare.areAlike(nextCorner(adjacency, c), d)) out[c] = out[d] = 1;
-  }
+  });
   return out;
 }
 
@@ -42,11 +42,11 @@ function crowdedEdges(adjacency: Adjacency): Set<number> {
   if (!adjacency.nonManifoldEdges) return out;
   const { cornerPoint, pointCount } = adjacency;
   const byEdge = new Map<number, number[]>();
-  for (let c = 0; c < cornerPoint.length; c++) {
-    const [p, q] = [cornerPoint[c]!, cornerPoint[nextCorner(adjacency, c)]!];
+  cornerPoint.forEach((p, c) => {
+    const q = cornerPoint[nextCorner(adjacency, c)]!;
     const key = Math.min(p, q) * pointCount + Math.max(p, q);
     byEdge.set(key, [...(byEdge.get(key) ?? []), c]);
-  }
+  });
   for (const own of byEdge.values()) if (own.length > 2) for (const c of own) out.add(c);
   return out;
 }
@@ -57,10 +57,11 @@ export class Corners {
 
   constructor(
     private readonly mesh: PolyMesh,
+    private readonly adjacency: Adjacency,
     private readonly on: OnFaces,
     degrees: number,
   ) {
-    this.leastNormal = Math.cos((degrees * Math.PI) / 180) - 1e-6;
+    this.leastNormal = Math.cos((Math.max(degrees, leastCrease) * Math.PI) / 180);
   }
 
   areFacesAlike(f: number, g: number): boolean {
@@ -97,20 +98,8 @@ export class Corners {
   }
 
   private moves(c: number): boolean {
-    const { source } = this.mesh;
-    if (!source?.facePrimitive || !source.primitives) return false;
-    return source.primitives[source.facePrimitive[this.faceOf(c)]!]!.moves !== false;
-  }
-
-  private faceOf(c: number): number {
-    const { faceStart } = this.mesh;
-    let [low, high] = [0, faceStart.length - 1];
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if (faceStart[middle]! <= c) low = middle;
-      else high = middle;
-    }
-    return low;
+    const { facePrimitive, primitives } = this.mesh.source!;
+    return primitives![facePrimitive![this.adjacency.cornerFace[c]!]!]!.moves !== false;
   }
 
   private dot(list: Float32Array, c: number, d: number): number {
@@ -122,5 +111,9 @@ export class Corners {
   }
 }
 
+/** Where nothing is told of both, they are near. */
 const isNear = (list: Float32Array, c: number, d: number, within: number): boolean =>
-  [0, 1].every((k) => Object.is(list[c * 2 + k], list[d * 2 + k]) || Math.abs(list[c * 2 + k]! - list[d * 2 + k]!) <= within);
+  [0, 1].every((k) => {
+    const [a, b] = [list[c * 2 + k]!, list[d * 2 + k]!];
+    return !(Math.abs(a - b) > within) && Number.isNaN(a) === Number.isNaN(b);
+  });
