@@ -92,7 +92,7 @@ function BetweenWords() {
         />
       </Word>
     );
-  if (cutAlong === 'stamp') return <span>what is stamped</span>;
+  if (cutAlong === 'stamp') return <span>it</span>;
   return <span>{cutAlong === 'ring' || cutBand ? 'what is between' : beyondWords[cutAlong]}</span>;
 }
 

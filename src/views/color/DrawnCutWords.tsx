@@ -67,7 +67,7 @@ export function BorderWords() {
   );
 }
 
-const shapeWords = { rectangle: 'a rectangle', round: 'a round shape', drawn: 'an outline' } as const;
+const shapeWords = { rectangle: 'a rectangle', round: 'a round shape' } as const;
 
 /** What is stamped, how large, where and how often. */
 export function StampWords() {
@@ -87,7 +87,10 @@ export function StampWords() {
   return (
     <>
       <span className="-ml-1.5">:</span>
-      <Word label="What is stamped" value={stamp.shape === 'drawn' && stamp.drawn ? stamp.drawn.name : shapeWords[stamp.shape]}>
+      <Word
+        label="What is stamped"
+        value={stamp.shape === 'drawn' && stamp.drawn ? stamp.drawn.name : stamp.shape === 'round' ? 'a shape of' : shapeWords.rectangle}
+      >
         <Radio
           value={stamp.shape}
           options={[
@@ -115,7 +118,7 @@ export function StampWords() {
       <MetresWord label="How wide" says="Wide" value={stamp.width} onChange={(width) => set({ width })} />
       <span>by</span>
       <MetresWord label="How high" says="High" value={stamp.height} onChange={(height) => set({ height })} />
-      <span className="-ml-1.5">, turned by</span>
+      <span className="-ml-1.5">, turned</span>
       {number('How it is turned', 'Turned to the left by', stamp.turn, '°', -180, 180, (turn) => ({ turn }))}
       <span className="-ml-1.5">,</span>
       {number('How many side by side', 'Side by side stand', stamp.columns, '', 1, mostInRow, (columns) => ({ columns }))}

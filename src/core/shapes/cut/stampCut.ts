@@ -71,14 +71,21 @@ export function planStamp(mesh: PolyMesh, adjacency: Adjacency, { face, frame, o
 /** The cuts of several stamps. Throws as `planStamp` does, and where two of them lie on each other. */
 export function planStamps(mesh: PolyMesh, adjacency: Adjacency, stamps: readonly Stamp[]): StampPlan[] {
   const plans = stamps.map((stamp) => planStamp(mesh, adjacency, stamp));
-  plans.forEach(({ under }, i) =>
-    plans.slice(0, i).forEach((other, k) => {
-      if (![...under].some((f) => other.under.has(f))) return;
+  // By face the stamps above it: only those that have one in common can lie on each other.
+  const above = new Map<number, number[]>();
+  for (const [i, { under }] of plans.entries()) {
+    const others = new Set<number>();
+    for (const f of under) {
+      const own = above.get(f) ?? [];
+      for (const k of own) others.add(k);
+      above.set(f, [...own, i]);
+    }
+    const { frame, outlines } = stamps[i]!;
+    for (const k of others) {
       const flat = flatIn(stamps[k]!.frame);
-      const { frame, outlines } = stamps[i]!;
       sizeOfStamp([...stamps[k]!.outlines, ...outlines.map((o) => o.map((p) => flat(pointIn(frame, p))))]);
-    }),
-  );
+    }
+  }
   return plans;
 }
 

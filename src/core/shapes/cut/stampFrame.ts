@@ -1,9 +1,10 @@
+import { remembered } from '../../ground/remembered';
 import type { Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
 import type { Symmetry } from '../pick/symmetry';
 import { cornerPoint, type Point } from './facePlaces';
-import { flatIn, normalOf, pointIn, type Stamp, type StampFrame } from './stampCut';
-import { apart, boundsOf } from './stampOutlines';
+import { flatIn, pointIn, type Stamp, type StampFrame } from './stampCut';
+import { boundsOf } from './stampOutlines';
 
 /** Of a plane's normal, above which it lies level rather than upright. */
 const level = 0.9;
@@ -55,14 +56,27 @@ export function mirroredStamp({ axis, offset, twin }: Symmetry, stamp: Stamp): S
   return isSameStamp(stamp, mirrored) ? null : mirrored;
 }
 
+/** Share of a stamp's size within which corners of two lie in one place. */
+const sameWithin = 1e-3;
+const extentOf = remembered(({ outlines }: Stamp) =>
+  boundsOf(outlines.flat()).reduce((most, [low, high]) => Math.max(most, high - low), 0),
+);
+
 /** Whether the corners of two stamps lie in the same places. */
-export function isSameStamp({ frame, outlines }: Stamp, other: Stamp): boolean {
-  const own = outlines.flat();
-  const within = 1e-3 * boundsOf(own).reduce((most, [low, high]) => Math.max(most, high - low), 0);
-  const [flat, normal] = [flatIn(frame), normalOf(frame)];
-  return other.outlines.flat().every((p) => {
-    const there = pointIn(other.frame, p);
-    const above = normal.reduce((sum, n, i) => sum + n * (there[i]! - frame.origin[i]!), 0);
-    return Math.abs(above) <= within && own.some((q) => apart(flat(there), q) <= within);
-  });
+export function isSameStamp(stamp: Stamp, other: Stamp): boolean {
+  const within = sameWithin * extentOf(stamp);
+  const isNear = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) <= within;
+  // Most lie far from each other, which their middles tell.
+  if (!isNear(middleOf(stamp), middleOf(other))) return false;
+  const own = cornersOf(stamp);
+  return cornersOf(other).every((p) => own.some((q) => isNear(p, q)));
 }
+
+const cornersOf = remembered(({ frame, outlines }: Stamp): Point[] => outlines.flat().map((p) => pointIn(frame, p)));
+
+/** The mean of a stamp's corners. */
+const middleOf = remembered((stamp: Stamp): Point => {
+  const all = cornersOf(stamp);
+  const mean = (k: number) => all.reduce((sum, p) => sum + p[k]!, 0) / all.length;
+  return [mean(0), mean(1), mean(2)];
+});
