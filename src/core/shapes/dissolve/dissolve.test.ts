@@ -251,4 +251,50 @@ describe('edges that part nothing', () => {
     const turned = source(false, own);
     expect(faces({ ...turned, source: { ...turned.source!, reversed: Uint8Array.of(0, 1, 0, 1) } })).toEqual([4, 4]);
   });
+
+  it('tell which faces stayed what they were, which edges run along old ones, and join beside the largest face first', () => {
+    const mesh = { ...grid(2), source: { triangles: Int32Array.from({ length: 8 }, (_, i) => i + 10) } };
+    const { mesh: after, origins, changed } = taken(mesh, plain(mesh, [0, 0, 1, 2]));
+    expect([[...origins.from], [...origins.order!], changed]).toEqual([[0, 2, 3], [0, 1, 1], 2]);
+    expect([...after.source!.triangles!]).toEqual([10, -1, 14, 15, 16, 17]);
+    // An L becomes two convex faces; where another edge ends, the point stays.
+    const corner = taken(mesh, plain(mesh, [0, 0, 0, 1]));
+    expect([[...corner.origins.from].sort(), sizes(corner.mesh)]).toEqual([
+      [0, 0, 3],
+      [4, 4, 5],
+    ]);
+    // Around a hole: edges of both outlines run along old ones, those between its faces do not.
+    const cells = triangulated(grid(4));
+    const hole = taken(
+      cells,
+      plain(
+        cells,
+        Uint32Array.from({ length: 32 }, (_, f) => Number([5, 6, 9, 10].includes(f >> 1))),
+      ),
+    );
+    const at = (c: number) => [0, 2].map((k) => hole.mesh.positions[hole.mesh.cornerVertex[c]! * 3 + k]!) as [number, number];
+    const adjacency = adjacencyOf(hole.mesh);
+    for (let c = 0; c < cornerCount(hole.mesh); c++) {
+      const [p, q] = [at(c), at(nextCorner(adjacency, c))];
+      const isOn = [0, 1].some((k) => p[k] === q[k] && ([0, 4].includes(p[k]!) || ([1, 3].includes(p[k]!) && [p, q].every((e) => e[1 - k]! >= 1 && e[1 - k]! <= 3)))); // prettier-ignore
+      expect([c, hole.origins.corners!.onEdge![c]]).toEqual([c, Number(isOn)]);
+    }
+    // All 32 that part nothing, but those that are edges of the new faces still.
+    const point = (m: PolyMesh, c: number) => [0, 2].map((k) => m.positions[m.cornerVertex[c]! * 3 + k]!).join();
+    const ends = (m: PolyMesh, c: number) => [point(m, c), point(m, nextCorner(adjacencyOf(m), c))].sort().join(' ');
+    const now = new Set(Array.from({ length: cornerCount(hole.mesh) }, (_, c) => ends(hole.mesh, c)));
+    const gone = [...hole.edges].map((c) => ends(cells, c));
+    expect([gone.filter((e) => now.has(e)).length, new Set(gone).size === gone.length, gone.length > 26, gone.length <= 32]).toEqual([0, true, true, true]); // prettier-ignore
+    // Strips that lean 4 degrees each, of which the third is the widest: both its neighbours come to it, and not to each other.
+    const far = [0, 1, 2, 7, 8];
+    let [y, z] = [0, 0];
+    const positions = far.flatMap((x, i) => {
+      const a = (i * 4 * Math.PI) / 180;
+      if (i) [y, z] = [y + Math.sin(a) * (x - far[i - 1]!), z + Math.cos(a) * (x - far[i - 1]!)];
+      return [0, y, z, 1, y, z];
+    });
+    const strips = meshFromLists({ positions, faces: [0, 1, 2, 3].map((i) => [2 * i, 2 * i + 1, 2 * i + 3, 2 * i + 2]) });
+    const wide = taken(strips, plain(strips), 5);
+    expect([sizes(wide.mesh), [...wide.origins.from], wide.edges.length]).toEqual([[4, 8], [0, 1], 2]);
+  });
 });

@@ -62,18 +62,20 @@ export function dissolve(mesh: PolyMesh, adjacency: Adjacency, on: OnFaces, angl
   straight.forEach((p, i) => (faceStart[i + 1] = faceStart[i]! + p.length));
   const corner = Uint32Array.from(straight.flat());
   const order = Int8Array.from(straight, (p, f) => (isSame(mesh, from[f]!, p) ? cornerRun.same : cornerRun.byPlace));
-  const corners = { corner, share: new Float32Array(corner.length), onEdge: alongOldEdges(adjacency, straight) };
+  const corners = { corner, share: new Float32Array(corner.length), onEdge: alongOldEdges(adjacency, polygons, straight) };
   const out: PolyMesh = {
     ...mixedCorners(mesh, adjacency, { from: Int32Array.from(from), order, ...corners }),
     faceStart,
     cornerVertex: corner.map((c) => mesh.cornerVertex[c]!),
   };
-  const edges = idle.reduce<number[]>((all, is, c) => {
-    const g = groupOf[adjacency.cornerFace[c]!]!;
-    if (is && c < adjacency.neighbour[c]! && g >= 0 && isGone[g] && groupOf[adjacency.cornerFace[adjacency.neighbour[c]!]!] === g)
-      all.push(c);
-    return all;
-  }, []);
+  const { cornerPoint: pointOf, cornerFace, neighbour, pointCount } = adjacency;
+  const kept = new Set(polygons.flatMap((p) => p.map((c, i) => pointOf[c]! * pointCount + pointOf[p[(i + 1) % p.length]!]!)));
+  const edges = Array.from(idle.keys()).filter((c) => {
+    const g = groupOf[cornerFace[c]!]!;
+    if (!idle[c] || c > neighbour[c]! || g < 0 || !isGone[g] || groupOf[cornerFace[neighbour[c]!]!] !== g) return false;
+    // Around a hole an old edge may part the new faces.
+    return !kept.has(pointOf[c]! * pointCount + pointOf[nextCorner(adjacency, c)]!);
+  });
   return {
     mesh: withoutUnusedVertices(out),
     origins: { from: Int32Array.from(from), order, corners },
@@ -86,17 +88,17 @@ const range = (start: number, end: number): number[] => Array.from({ length: end
 const isSame = ({ faceStart }: PolyMesh, face: number, polygon: readonly number[]): boolean =>
   polygon.length === faceStart[face + 1]! - faceStart[face]! && polygon.every((c, i) => c === faceStart[face]! + i);
 
-/** 1 for each corner whose edge runs along its old one: to the same point, or beyond one that is gone. */
-function alongOldEdges(adjacency: Adjacency, polygons: readonly (readonly number[])[]): Uint8Array {
-  const { cornerPoint: pointOf, pointCount } = adjacency;
-  const isUsed = new Uint8Array(pointCount);
-  for (const p of polygons) for (const c of p) isUsed[pointOf[c]!] = 1;
-  const flags = polygons.flatMap((p) =>
-    p.map((c, i) => {
-      const end = pointOf[nextCorner(adjacency, c)]!;
-      return !isUsed[end] || end === pointOf[p[(i + 1) % p.length]!] ? 1 : 0;
-    }),
-  );
+/** 1 for each corner whose edge runs along its old one: it did before points on straight lines went, which leave edges on their lines. */
+function alongOldEdges(
+  { cornerPoint: pointOf, ...adjacency }: Adjacency,
+  polygons: readonly (readonly number[])[],
+  straight: readonly (readonly number[])[],
+): Uint8Array {
+  const flags = straight.flatMap((left, n) => {
+    const before = polygons[n]!;
+    const isOn = new Set(before.filter((c, i) => pointOf[nextCorner(adjacency, c)] === pointOf[before[(i + 1) % before.length]!]));
+    return left.map((c) => Number(isOn.has(c)));
+  });
   return Uint8Array.from(flags);
 }
 
