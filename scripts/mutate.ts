@@ -10,7 +10,7 @@ import { dirname } from 'node:path';
 import { Stryker } from '@stryker-mutator/core';
 
 const held = [
-  ...['kit/edit', 'kit/laying', 'kit/colorings', 'sheet', 'sheet/plan', 'sheet/paint', 'shapes/pick', 'shapes/cut'],
+  ...['kit/edit', 'kit/laying', 'kit/colorings', 'sheet', 'sheet/plan', 'sheet/paint', 'shapes/pick', 'shapes/cut', 'shapes/dissolve'],
   ...['faces/seat', 'faces/adopt', 'faces/carry', 'faces/variants', 'islands', 'islands/unwrap'],
   ...['files/gltf', 'files/handoff', 'judging/proof', 'stage'],
 ];
