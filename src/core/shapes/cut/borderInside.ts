@@ -1,10 +1,10 @@
 import type { Adjacency } from '../mesh/adjacency';
 import { boundsOf, largestSide } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
-import type { CutMesh, EdgePoints } from './cutFaces';
+import type { CutMesh } from './cutFaces';
 import { BorderFace } from './borderFace';
 import { fansAtBorder, type BorderCorner } from './borderFans';
-import { isInside, type FaceCut, type FacePlace } from './facePlaces';
+import { pointsAtEnds, type EdgePoints, type FaceCut, type FacePlace } from './facePlaces';
 
 /** How wide: metres, or a share of the width at which the outline would meet itself. */
 export type BorderWidth = { kind: 'metres'; metres: number } | { kind: 'share'; share: number };
@@ -51,10 +51,14 @@ export function planBorderInside(mesh: PolyMesh, adjacency: Adjacency, { picked,
   if (!(metres > wished * 1e-6)) throw new Error('There is no room for a line inside what is picked.');
   const lines = Array.from({ length: times }, (): FacePlace[] => []);
   const cuts = faces.flatMap((face) => face.cuts(metres, times, lines));
-  const points = cuts.flatMap(({ from, to }) =>
-    [from, to].flatMap((p) => (isInside(p) || !p.share ? [] : [{ corner: p.corner, shares: [p.share] }])),
-  );
-  return { points, cuts, metres, isHeldBack: width.kind === 'metres' && metres < wished, lines, corners: [...fans.keys()] };
+  return {
+    points: pointsAtEnds(cuts),
+    cuts,
+    metres,
+    isHeldBack: width.kind === 'metres' && metres < wished,
+    lines,
+    corners: [...fans.keys()],
+  };
 }
 
 /** The new faces between the outline and the first line, the second and the third, and so on; or all inside of the last. */

@@ -2,15 +2,19 @@ import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { cornerRun } from '../mesh/faceOrigins';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
 import type { Repaired } from '../check/repaired';
-import { flattener, isInside, leastShare, pointOf, type FaceCut, type FacePlace, type InsidePoint, type OutlinePlace } from './facePlaces';
+import {
+  flattener,
+  isInside,
+  leastShare,
+  pointOf,
+  type EdgePoints,
+  type FaceCut,
+  type FacePlace,
+  type InsidePoint,
+  type OutlinePlace,
+} from './facePlaces';
 import { mixedCorners } from './mixedCorners';
 import { partedFace, type Spot } from './partedFace';
-
-/** New points on an edge: shares of its length from the corner whose edge it is, each above 0 and below 1. */
-export interface EdgePoints {
-  corner: number;
-  shares: readonly number[];
-}
 
 export interface CutMesh extends Repaired {
   /** Of each face that was cut its pieces, as faces of the new mesh: a cut parts what lies before it along the outline from what lies behind. */

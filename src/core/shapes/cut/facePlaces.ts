@@ -41,6 +41,20 @@ export interface FaceCut {
 
 export const isInside = (place: FacePlace): place is InsidePoint => 'to' in place;
 
+/** Whether two places are one: the same inside point, or as near on an outline as points can be. */
+export const isSamePlace = (p: FacePlace, q: FacePlace): boolean =>
+  isInside(p) || isInside(q) ? p === q : p.corner === q.corner && Math.abs(p.share - q.share) < leastShare;
+
+/** New points on edges: shares of its length from the corner whose edge it is, each above 0 and below 1. */
+export interface EdgePoints {
+  corner: number;
+  shares: readonly number[];
+}
+
+/** The points that cuts need on edges at their ends. */
+export const pointsAtEnds = (cuts: readonly FaceCut[]): EdgePoints[] =>
+  cuts.flatMap(({ from, to }) => [from, to].flatMap((p) => (isInside(p) || !p.share ? [] : [{ corner: p.corner, shares: [p.share] }])));
+
 export type Point = readonly [x: number, y: number, z: number];
 
 const mix = (a: Point, b: Point, share: number): Point => [

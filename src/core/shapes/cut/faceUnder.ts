@@ -1,6 +1,7 @@
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import {
   isInside,
+  isSamePlace,
   isWithin,
   leastShare,
   turn,
@@ -93,7 +94,7 @@ export class FaceUnder {
     const length = apart(a, b);
     const met: Met[] = [];
     const put = (place: FacePlace | null, along: number) => {
-      if (place && !met.some((m) => isSame(m.place, place))) met.push({ place, along });
+      if (place && !met.some((m) => isSamePlace(m.place, place))) met.push({ place, along });
     };
     put(from, 0);
     put(to, 1);
@@ -131,6 +132,3 @@ export class FaceUnder {
     return this.outline.every((a, i) => apartFromLine(p, a, this.outline[(i + 1) % this.outline.length]!) > this.slack);
   }
 }
-
-const isSame = (p: FacePlace, q: FacePlace): boolean =>
-  isInside(p) || isInside(q) ? p === q : p.corner === q.corner && Math.abs(p.share - q.share) < leastShare;

@@ -1,5 +1,5 @@
 import { convexPieces } from './convexPieces';
-import { isInside, isWithin, leastShare, signedArea, type FaceCut, type FacePlace, type Flat, type InsidePoint } from './facePlaces';
+import { isInside, isSamePlace, isWithin, signedArea, type FaceCut, type FacePlace, type Flat, type InsidePoint } from './facePlaces';
 
 /** A corner of a piece. */
 export interface Spot {
@@ -114,7 +114,4 @@ function withBridge(parts: readonly Part[], from: FacePlace, to: FacePlace, way:
 const walk = (outline: readonly Spot[], start: number, end: number): Spot[] =>
   Array.from({ length: ((end - start - 1 + outline.length) % outline.length) + 2 }, (_, k) => outline[(start + k) % outline.length]!);
 
-const indexOf = (outline: readonly Spot[], place: FacePlace): number =>
-  outline.findIndex(({ place: p }) =>
-    isInside(place) || isInside(p) ? p === place : p.corner === place.corner && Math.abs(p.share - place.share) < leastShare,
-  );
+const indexOf = (outline: readonly Spot[], place: FacePlace): number => outline.findIndex((s) => isSamePlace(s.place, place));

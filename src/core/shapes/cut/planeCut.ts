@@ -2,8 +2,18 @@ import { remembered } from '../../ground/remembered';
 import { nextCorner, type Adjacency } from '../mesh/adjacency';
 import { boundsOf, largestSide } from '../mesh/measure';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
-import type { EdgePoints } from './cutFaces';
-import { flattener, cornerPoint, isWithin, leastShare, pointOf, type Flat, type OutlinePlace, type StraightCut } from './facePlaces';
+import {
+  flattener,
+  cornerPoint,
+  isWithin,
+  leastShare,
+  pointOf,
+  pointsAtEnds,
+  type EdgePoints,
+  type Flat,
+  type OutlinePlace,
+  type StraightCut,
+} from './facePlaces';
 
 export interface Plane {
   /** Of unit length. */
@@ -53,7 +63,6 @@ export function planPlaneCut(
   if (!(Math.abs(Math.hypot(...plane.normal) - 1) < 1e-3) || !Number.isFinite(plane.distance))
     throw new Error('A plane needs a direction of length 1 and a distance.');
   const off = beforePlane(mesh, plane);
-  const points: EdgePoints[] = [];
   const cuts: StraightCut[] = [];
   for (let f = 0; f < faceCount(mesh); f++) {
     if ((within && !within[f]) || !isMet(mesh, off, f)) continue;
@@ -63,9 +72,8 @@ export function planPlaneCut(
     // Along an edge nothing is cut.
     const through = own.filter(([p, q]) => !isAlongEdge(adjacency, p, q));
     for (const [from, to] of through) cuts.push({ face: f, from, to });
-    for (const { corner, share } of through.flat()) if (share) points.push({ corner, shares: [share] });
   }
-  return { points, cuts };
+  return { points: pointsAtEnds(cuts), cuts };
 }
 
 /** Where a face's outline meets the plane, in its order. What lies nearly at a corner lies there. */

@@ -1,7 +1,7 @@
 import { edgeLength, nextCorner, type Adjacency } from '../mesh/adjacency';
 import type { PolyMesh } from '../mesh/polyMesh';
-import type { CutMesh, EdgePoints } from './cutFaces';
-import { leastShare, type OutlinePlace, type StraightCut } from './facePlaces';
+import type { CutMesh } from './cutFaces';
+import { isSamePlace, leastShare, type EdgePoints, type OutlinePlace, type StraightCut } from './facePlaces';
 
 /** A quad that a ring crosses: over which edge it comes in, and over which it goes on, each as the corner whose edge it is. */
 export interface Crossing {
@@ -126,9 +126,8 @@ export function planRingCuts(mesh: PolyMesh, adjacency: Adjacency, wanted: reado
   return { points, cuts: [...known.values()].flatMap((k) => k.cuts) };
 }
 
-const isAt = (p: OutlinePlace, q: OutlinePlace): boolean => p.corner === q.corner && Math.abs(p.share - q.share) < leastShare;
 const isSameCut = (cut: StraightCut, from: OutlinePlace, to: OutlinePlace): boolean =>
-  (isAt(cut.from, from) && isAt(cut.to, to)) || (isAt(cut.from, to) && isAt(cut.to, from));
+  (isSamePlace(cut.from, from) && isSamePlace(cut.to, to)) || (isSamePlace(cut.from, to) && isSamePlace(cut.to, from));
 
 /** The new faces between the cuts of each ring, of a single cut those at its narrower side, ascending. */
 export function bandsOf(adjacency: Adjacency, wanted: readonly RingCut[], { pieces }: CutMesh): Uint32Array {

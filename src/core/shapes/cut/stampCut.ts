@@ -1,10 +1,10 @@
 import earcut from 'earcut';
 import type { Adjacency } from '../mesh/adjacency';
 import { faceCount, type PolyMesh } from '../mesh/polyMesh';
-import type { CutMesh, EdgePoints } from './cutFaces';
+import type { CutMesh } from './cutFaces';
 import { floodWhere } from '../pick/floods';
 import { FaceUnder } from './faceUnder';
-import { cornerPoint, isInside, isWithin, turn, type FaceCut, type Flat, type Point } from './facePlaces';
+import { cornerPoint, isWithin, pointsAtEnds, turn, type EdgePoints, type FaceCut, type Flat, type Point } from './facePlaces';
 import { flatOutline } from './insidePoint';
 import { boundsOf, onLine, sizeOfStamp } from './stampOutlines';
 
@@ -62,10 +62,7 @@ export function planStamp(mesh: PolyMesh, adjacency: Adjacency, { face, frame, o
     const own = new FaceUnder(adjacency, f, flatOutline(mesh, f, flat), size * onLine);
     return outlines.flatMap((outline) => own.cuts(outline));
   });
-  const points = cuts.flatMap(({ from, to }) =>
-    [from, to].flatMap((p) => (isInside(p) || !p.share ? [] : [{ corner: p.corner, shares: [p.share] }])),
-  );
-  return { points, cuts, under };
+  return { points: pointsAtEnds(cuts), cuts, under };
 }
 
 /** The cuts of several stamps. Throws as `planStamp` does, and where two of them lie on each other. */
@@ -116,8 +113,10 @@ function placeInside(outline: readonly Flat[]): Flat | null {
 /** Of the first face and what continues it nearly flat, the faces that lie under a stamp or near. */
 function facesUnder(mesh: PolyMesh, adjacency: Adjacency, first: number, frame: StampFrame, outlines: Stamp['outlines']): Set<number> {
   const normal = normalOf(frame);
-  const leaning = Math.abs(normal.reduce((sum, n, k) => sum + n * adjacency.normals[first * 3 + k]!, 0));
-  if (!(leaning >= Math.cos((mostLeaning * Math.PI) / 180))) throw new Error('A stamp lies on faces that are nearly flat; point at one.');
+  const { normals } = adjacency;
+  const least = Math.cos((mostLeaning * Math.PI) / 180);
+  const facing = (g: number) => normal[0] * normals[g * 3]! + normal[1] * normals[g * 3 + 1]! + normal[2] * normals[g * 3 + 2]!;
+  if (!(Math.abs(facing(first)) >= least)) throw new Error('A stamp lies on faces that are nearly flat; point at one.');
   const flat = flatIn(frame);
   const near = boundsOf(outlines.flat());
   // No further than what lies between the first face and the stamp.
@@ -132,10 +131,7 @@ function facesUnder(mesh: PolyMesh, adjacency: Adjacency, first: number, frame: 
       });
     return bounds.every(([least, most], k) => low[k]! <= most && high[k]! >= least);
   };
-  const { normals } = adjacency;
-  const leastCosine = Math.cos((mostLeaning * Math.PI) / 180);
-  const isFlat = (g: number) => normal[0] * normals[g * 3]! + normal[1] * normals[g * 3 + 1]! + normal[2] * normals[g * 3 + 2]!;
-  const side = Math.sign(isFlat(first));
-  const found = floodWhere(adjacency, first, Infinity, (_, g) => isFlat(g) * side >= leastCosine && meets(g, between))!;
+  const side = Math.sign(facing(first));
+  const found = floodWhere(adjacency, first, Infinity, (_, g) => facing(g) * side >= least && meets(g, between))!;
   return new Set(found.filter((f) => meets(f, near)));
 }

@@ -32,13 +32,12 @@ export function dissolve(mesh: PolyMesh, adjacency: Adjacency, on: OnFaces, angl
   const { groupOf, groups } = flatGroups(mesh, adjacency, idle, angle);
   const from: number[] = [];
   const polygons: number[][] = [];
-  const isGone = new Uint8Array(groups.length);
+  const isMade = new Uint8Array(groups.length);
   const made = groups.map((faces, g) =>
     faces.length > 1
       ? joined(mesh, adjacency, faces, (c) => idle[c]! > 0 && groupOf[adjacency.cornerFace[adjacency.neighbour[c]!]!] === g)
       : null,
   );
-  const isDone = new Uint8Array(groups.length);
   let changed = 0;
   for (let f = 0; f < faceCount(mesh); f++) {
     const g = groupOf[f]!;
@@ -49,8 +48,8 @@ export function dissolve(mesh: PolyMesh, adjacency: Adjacency, on: OnFaces, angl
       continue;
     }
     changed++;
-    if (isDone[g]) continue;
-    isDone[g] = isGone[g] = 1;
+    if (isMade[g]) continue;
+    isMade[g] = 1;
     for (const piece of pieces) {
       polygons.push(piece);
       from.push(f);
@@ -72,7 +71,7 @@ export function dissolve(mesh: PolyMesh, adjacency: Adjacency, on: OnFaces, angl
   const kept = new Set(polygons.flatMap((p) => p.map((c, i) => pointOf[c]! * pointCount + pointOf[p[(i + 1) % p.length]!]!)));
   const edges = Array.from(idle.keys()).filter((c) => {
     const g = groupOf[cornerFace[c]!]!;
-    if (!idle[c] || c > neighbour[c]! || g < 0 || !isGone[g] || groupOf[cornerFace[neighbour[c]!]!] !== g) return false;
+    if (!idle[c] || c > neighbour[c]! || g < 0 || !isMade[g] || groupOf[cornerFace[neighbour[c]!]!] !== g) return false;
     // Around a hole an old edge may part the new faces.
     return !kept.has(pointOf[c]! * pointCount + pointOf[nextCorner(adjacency, c)]!);
   });
