@@ -55,16 +55,14 @@ export async function takeIdleEdgesAway(): Promise<void> {
   const c = current();
   if (isBusy || !found || !c?.loaded || c.loaded.id !== found.mesh || refusedAsReadOnly()) return;
   const isNow = moment();
+  // Faces that were alike then become one: where one is colored meanwhile, nothing is done.
+  const madeBy = baseState();
+  const on = onFacesOf(madeBy, c.model, c.loaded.mesh.faceStart);
   useTakingAway.setState({ isBusy: true });
   try {
-    const made = await longWorker().withoutIdleEdges(
-      c.model.mesh,
-      await filesOf(c.model),
-      onFacesOf(baseState(), c.model, c.loaded.mesh.faceStart),
-      angle,
-    );
+    const made = await longWorker().withoutIdleEdges(c.model.mesh, await filesOf(c.model), on, angle);
     if (!isNow()) return announce('Another model came into view before edges were taken away; nothing was done.');
-    if (await takeMesh(c.model, made, 'Edges that part nothing taken away'))
+    if (await takeMesh(c.model, made, 'Edges that part nothing taken away', { madeBy }))
       notify(`${count(found.edges, 'edge')} taken away: ${count(found.triangles, 'triangle')} less. Undo brings them back.`);
   } catch (error) {
     notifyError(error);

@@ -179,7 +179,7 @@ export async function repairModel(id: string, repair: Repair, options: RepairOpt
   if (!model) return;
   try {
     const made = await longWorker().repair(model.mesh, await filesOf(model), repair, options);
-    if (!(await takeMesh(model, made, repairWords[repair].label, (now) => placementAfter(now, repair, options)))) return;
+    if (!(await takeMesh(model, made, repairWords[repair].label, { placementOf: (now) => placementAfter(now, repair, options) }))) return;
     const { address, loaded, changed } = made;
     const { problems, proposedScale } = await longWorker().problems(address);
     updateReport(id, loaded, problems, proposedScale);

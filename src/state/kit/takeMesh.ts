@@ -1,6 +1,6 @@
 import { remeshedFrom } from '@/core/faces/carry/carryModel';
 import { group, type Edit } from '@/core/kit/edit/edit';
-import type { Model } from '@/core/kit/kit';
+import type { KitState, Model } from '@/core/kit/kit';
 import type { FaceOrigins } from '@/core/shapes/mesh/faceOrigins';
 import { keepBlobs } from '@/data/blobs';
 import { longWorker } from '@/workers/client';
@@ -19,13 +19,14 @@ interface MadeMesh {
 
 /**
  * A model takes a mesh that was made of its own, with all that lies on its faces: one edit, or none where the kit was closed
- * meanwhile. Throws where the model has another mesh by then.
+ * meanwhile. `madeBy`: the kit by whose colors the mesh was made, where these decided which faces became one. Throws where the model
+ * has another mesh by then, or where `madeBy` is no longer the kit.
  */
 export async function takeMesh(
   { id, name, mesh }: Model,
   { address, packed, loaded, origins }: MadeMesh,
   label: string,
-  placementOf: (now: Model) => Model['placement'] = (now) => now.placement,
+  { placementOf = (now) => now.placement, madeBy }: { placementOf?: (now: Model) => Model['placement']; madeBy?: KitState } = {},
 ): Promise<Edit | null> {
   const isNow = kitMoment();
   await keepBlobs([{ id: address, bytes: packed }]);
@@ -33,7 +34,8 @@ export async function takeMesh(
   const state = baseState();
   const now = state.kit.models.find((m) => m.id === id);
   // Colors may have changed meanwhile, and go along as they are now; on another mesh the answer means nothing.
-  if (now?.mesh !== mesh) throw new Error(`“${name}” changed while a new mesh was made of it; nothing was done. Try again.`);
+  if (now?.mesh !== mesh || (madeBy && madeBy !== state))
+    throw new Error(`“${name}” changed while a new mesh was made of it; nothing was done. Try again.`);
   await keepMesh(loaded);
   const { seams, picks = [] } = now;
   // Remembered before asking: where a face is colored meanwhile, the edit is refused, not wrong.
