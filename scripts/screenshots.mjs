@@ -56,6 +56,7 @@ for (const [word, metres] of [
   await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.71);
   await page.mouse.move(box.x + box.width * 0.501, box.y + box.height * 0.71);
 }
+await page.evaluate(() => document.activeElement.blur());
 await page.getByText('would be cut').waitFor();
 await shot('color-cut');
 await page.keyboard.press('q');
